@@ -1,0 +1,35 @@
+"""Runs benchmarks: ``bench/run.py [NAME…] [--json]``. Each figure has a name, a value, a unit, a goal, met or not.
+
+Where there is a peer, it is measured in the same run, and the figure is a ratio: these hold on noisy machines.
+"""
+
+import json
+import sys
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
+
+from bench import finding, manifest
+from bench.figures import Figure
+
+BENCHES = {"manifest": manifest.measure, "find": finding.measure}
+
+
+def main(arguments: list[str]) -> int:
+    """Run the named benchmarks (all, where none is named); the exit status is 1 where a goal is missed."""
+    as_json = "--json" in arguments
+    names = [a for a in arguments if not a.startswith("-")] or list(BENCHES)
+    unknown = [n for n in names if n not in BENCHES]
+    if unknown:
+        print(f"waka: there is no benchmark {', '.join(unknown)}; there are {', '.join(BENCHES)}", file=sys.stderr)
+        return 2
+    figures: list[Figure] = []
+    for name in names:
+        for figure in BENCHES[name]():
+            figures.append(figure)
+            print(json.dumps(figure.row()) if as_json else figure.line(), flush=True)
+    return 0 if all(f.ok for f in figures) else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

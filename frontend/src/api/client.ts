@@ -1,0 +1,74 @@
+// The API's client: typed by the OpenAPI document, with the session's CSRF token on writes and errors as Trouble.
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+
+let csrf = "";
+
+/** Keep the CSRF token of the session that was just opened or found. */
+export function setCsrf(token: string): void {
+  csrf = token;
+}
+
+export function csrfToken(): string {
+  return csrf;
+}
+
+/** What the server refused, in its own words. `code` is for programs; `field` names the fact it speaks of. */
+export class Trouble extends Error {
+  readonly status: number;
+  readonly code: string;
+  readonly field: string | null;
+
+  constructor(detail: string, status: number, code: string, field: string | null = null) {
+    super(detail);
+    this.status = status;
+    this.code = code;
+    this.field = field;
+  }
+}
+
+/** The Trouble that a problem details body tells. */
+export function troubleOf(status: number, body: unknown): Trouble {
+  if (typeof body === "object" && body !== null && "detail" in body) {
+    const told = body as { detail: string; code?: string; field?: string | null };
+    return new Trouble(told.detail, status, told.code ?? "", told.field ?? null);
+  }
+  return new Trouble(
+    `The server answered with ${status} and no reason. Try again; if it stays so, tell the administrator.`,
+    status,
+    "",
+  );
+}
+
+export const UNREACHED = "Waka cannot be reached. Nothing was changed; it is tried again when the connection is back.";
+
+const middleware: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-Waka-CSRF", csrf);
+    return request;
+  },
+  async onResponse({ response }) {
+    if (response.ok) return undefined;
+    let body: unknown;
+    try {
+      body = await response.clone().json();
+    } catch {
+      body = undefined;
+    }
+    throw troubleOf(response.status, body);
+  },
+  onError() {
+    return new Trouble(UNREACHED, 0, "unreached");
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: "/" });
+client.use(middleware);
+
+/** The data of an answer; errors were thrown before. */
+export async function data<T>(answer: Promise<{ data?: T }>): Promise<T> {
+  const got = await answer;
+  return got.data as T;
+}

@@ -1,0 +1,107 @@
+// What screens ask for, with its keys; the pulse tells when to ask again.
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { client, data, type Schemas } from "./client";
+
+export const keys = {
+  waiting: ["waiting"] as const,
+  slip: (id: number) => ["slip", id] as const,
+  folders: (id: number | null) => ["folders", id] as const,
+  folder: (id: number, below: boolean) => ["folder", id, below] as const,
+  lines: (id: number, below: boolean, sort: string, descending: boolean) =>
+    ["lines", id, below, sort, descending] as const,
+  card: (id: number) => ["card", id] as const,
+  trail: (id: number) => ["trail", id] as const,
+  words: (id: number, page: number) => ["words", id, page] as const,
+  find: (query: FindQuery) => ["find", query] as const,
+};
+
+export type FindQuery = { q: string; kind?: string; party?: number; year?: number; below?: number };
+
+const PULSE_MS = 2500;
+
+/** Ask the pulse while the tab is visible; everything shown is asked anew when its stamp changes. */
+export function usePulse(): number {
+  const queries = useQueryClient();
+  const pulse = useQuery({
+    queryKey: ["pulse"],
+    queryFn: () => data(client.GET("/api/pulse")),
+    refetchInterval: PULSE_MS,
+    refetchIntervalInBackground: false,
+  });
+  const before = useRef<string | undefined>(undefined);
+  const stamp = pulse.data?.stamp;
+  useEffect(() => {
+    if (stamp !== undefined && before.current !== undefined && before.current !== stamp) {
+      void queries.invalidateQueries({
+        predicate: (query) => !["pulse", "vocabulary", "words"].includes(String(query.queryKey[0])),
+      });
+    }
+    before.current = stamp ?? before.current;
+  }, [stamp, queries]);
+  return pulse.data?.arrivals ?? 0;
+}
+
+export function useVocabulary() {
+  return useQuery({
+    queryKey: ["vocabulary"],
+    queryFn: () => data(client.GET("/api/vocabulary")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+export function useParties() {
+  return useQuery({ queryKey: ["parties"], queryFn: () => data(client.GET("/api/parties")), staleTime: 60_000 });
+}
+
+export function useWaiting() {
+  return useQuery({ queryKey: keys.waiting, queryFn: () => data(client.GET("/api/arrivals")) });
+}
+
+export function useSlip(id: number | null) {
+  return useQuery({
+    queryKey: keys.slip(id ?? 0),
+    queryFn: () => data(client.GET("/api/arrivals/{arrival}", { params: { path: { arrival: id ?? 0 } } })),
+    enabled: id !== null,
+  });
+}
+
+export function useFolders(id: number | null, enabled = true) {
+  return useQuery({
+    queryKey: keys.folders(id),
+    enabled,
+    queryFn: async (): Promise<Schemas["FolderOut"][]> => {
+      const got =
+        id === null
+          ? await data(client.GET("/api/folders"))
+          : await data(client.GET("/api/folders/{folder}/folders", { params: { path: { folder: id } } }));
+      return got.folders;
+    },
+  });
+}
+
+export function useFolder(id: number | null, below: boolean) {
+  return useQuery({
+    queryKey: keys.folder(id ?? 0, below),
+    enabled: id !== null,
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      data(client.GET("/api/folders/{folder}", { params: { path: { folder: id ?? 0 }, query: { below } } })),
+  });
+}
+
+export function useCard(id: number | null) {
+  return useQuery({
+    queryKey: keys.card(id ?? 0),
+    enabled: id !== null,
+    queryFn: () => data(client.GET("/api/documents/{document}", { params: { path: { document: id ?? 0 } } })),
+  });
+}
+
+export function useTrail(id: number | null) {
+  return useQuery({
+    queryKey: keys.trail(id ?? 0),
+    enabled: id !== null,
+    queryFn: () => data(client.GET("/api/documents/{document}/trail", { params: { path: { document: id ?? 0 } } })),
+  });
+}

@@ -1,0 +1,79 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, type ReactNode, Suspense, useSyncExternalStore } from "react";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { Trouble } from "../api/client";
+import { KeysProvider } from "./keys";
+import { NoticeProvider } from "./notices";
+import { Shell } from "./Shell";
+import { SessionProvider } from "./session";
+import { applyTokens, dark, light } from "./theme";
+
+const ArrivalsPage = lazy(() => import("../arrivals/ArrivalsPage"));
+const DrivePage = lazy(() => import("../drive/DrivePage"));
+const DocumentPage = lazy(() => import("../document/DocumentPage"));
+const FindPage = lazy(() => import("../find/FindPage"));
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      refetchOnWindowFocus: true,
+      // what is refused stays refused; only a lost connection is tried again
+      retry: (failures, error) => !(error instanceof Trouble && error.status >= 400) && failures < 3,
+    },
+  },
+});
+
+const scheme = window.matchMedia("(prefers-color-scheme: dark)");
+
+/** The system's colour scheme, followed while the page is open. */
+export function useScheme() {
+  const isDark = useSyncExternalStore(
+    (changed) => {
+      scheme.addEventListener("change", changed);
+      return () => scheme.removeEventListener("change", changed);
+    },
+    () => scheme.matches,
+  );
+  return isDark ? dark : light;
+}
+
+export function App(): ReactNode {
+  const tokens = useScheme();
+  applyTokens(tokens);
+  return (
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <NoticeProvider>
+          <SessionProvider>
+            <KeysProvider>
+              <Routes>
+                <Route element={<Shell />}>
+                  <Route index element={<Navigate to="/arrivals" replace />} />
+                  <Route path="arrivals/:arrival?" element={<Lazy page={<ArrivalsPage />} />} />
+                  <Route path="drive/:folder?" element={<Lazy page={<DrivePage />} />} />
+                  <Route path="documents/:document" element={<Lazy page={<DocumentPage />} />} />
+                  <Route path="find" element={<Lazy page={<FindPage />} />} />
+                  <Route path="*" element={<Nowhere />} />
+                </Route>
+              </Routes>
+            </KeysProvider>
+          </SessionProvider>
+        </NoticeProvider>
+      </BrowserRouter>
+    </QueryClientProvider>
+  );
+}
+
+function Lazy(props: { page: ReactNode }): ReactNode {
+  return <Suspense fallback={<div className="main" aria-busy="true" />}>{props.page}</Suspense>;
+}
+
+function Nowhere(): ReactNode {
+  return (
+    <main className="empty">
+      <h2>There is no such page</h2>
+      <p>The address leads nowhere. Choose Arrivals, Drive or Find above.</p>
+    </main>
+  );
+}

@@ -1,0 +1,56 @@
+import { type FormEvent, type ReactNode, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { Brand } from "./Brand";
+import { words } from "./notices";
+
+export function Login(props: { onEnter: (me: Schemas["Me"]) => void; problem: string | null }): ReactNode {
+  const [problem, setProblem] = useState(props.problem);
+  const [busy, setBusy] = useState(false);
+  const submit = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    setBusy(true);
+    setProblem(null);
+    data(
+      client.POST("/api/session", {
+        body: { login: String(form.get("login")), password: String(form.get("password")) },
+      }),
+    )
+      .then(props.onEnter, (error: unknown) => setProblem(words(error)))
+      .finally(() => setBusy(false));
+  };
+  return (
+    <main className="login">
+      <form onSubmit={submit}>
+        <h1 className="brand">
+          <Brand />
+          waka
+        </h1>
+        <p className="quiet">The common drive, its arrivals and its records.</p>
+        <label>
+          Name
+          <input className="text-input" name="login" autoComplete="username" required maxLength={200} />
+        </label>
+        <label>
+          Password
+          <input
+            className="text-input"
+            name="password"
+            type="password"
+            autoComplete="current-password"
+            required
+            maxLength={1000}
+          />
+        </label>
+        {problem && (
+          <p className="problem" role="alert">
+            {problem}
+          </p>
+        )}
+        <button className="button primary" type="submit" disabled={busy}>
+          Log in
+        </button>
+      </form>
+    </main>
+  );
+}

@@ -1,0 +1,95 @@
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { Link, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
+import { usePulse } from "../api/queries";
+import { Brand } from "./Brand";
+import { useSession } from "./session";
+
+const TYPING_MS = 160;
+
+export function Shell(): ReactNode {
+  const waiting = usePulse();
+  const { me, logOut } = useSession();
+  return (
+    <div className="shell">
+      <header className="bar">
+        <Link to="/" className="brand" aria-label="Waka">
+          <Brand />
+          waka
+        </Link>
+        <nav aria-label="Main">
+          <Tab to="/arrivals" label="Arrivals" count={waiting} />
+          <Tab to="/drive" label="Drive" also="/documents" />
+          <Tab to="/find" label="Find" />
+        </nav>
+        <span className="spread" />
+        <FindBox />
+        <div className="who">
+          <span className="nowrap">{me.name}</span>
+          <button type="button" className="plain nowrap" onClick={logOut}>
+            Log out
+          </button>
+        </div>
+      </header>
+      <Outlet />
+    </div>
+  );
+}
+
+function Tab(props: { to: string; label: string; count?: number; also?: string }): ReactNode {
+  const here = useLocation().pathname;
+  const current = here.startsWith(props.to) || (props.also !== undefined && here.startsWith(props.also));
+  return (
+    <Link to={props.to} className="tab" aria-current={current ? "page" : undefined}>
+      {props.label}
+      {props.count ? <span className="count">{props.count}</span> : null}
+    </Link>
+  );
+}
+
+/** The box that finds as one types; it is the same as the address of the Find screen. */
+function FindBox(): ReactNode {
+  const navigate = useNavigate();
+  const onFind = useLocation().pathname.startsWith("/find");
+  const [parameters] = useSearchParams();
+  const asked = onFind ? (parameters.get("q") ?? "") : "";
+  const [text, setText] = useState(asked);
+  const timer = useRef(0);
+  const typed = useRef(false);
+  useEffect(() => {
+    if (!typed.current) setText(asked);
+    typed.current = false;
+  }, [asked]);
+  const go = (query: string, replace: boolean) => {
+    const next = new URLSearchParams(onFind ? parameters : undefined);
+    next.set("q", query);
+    void navigate(`/find?${next}`, { replace });
+  };
+  return (
+    <search className="findbox">
+      <input
+        id="find-box"
+        value={text}
+        placeholder="Find a record…"
+        aria-label="Find a record"
+        maxLength={300}
+        onChange={(event) => {
+          const next = event.target.value;
+          setText(next);
+          window.clearTimeout(timer.current);
+          timer.current = window.setTimeout(() => {
+            typed.current = true;
+            go(next, onFind);
+          }, TYPING_MS);
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "Escape") event.currentTarget.blur();
+          if (event.key === "ArrowDown" || event.key === "Enter") {
+            if (event.nativeEvent.isComposing) return;
+            document.querySelector<HTMLElement>("[data-hit]")?.focus();
+          }
+        }}
+      />
+      <kbd>/</kbd>
+    </search>
+  );
+}

@@ -1,0 +1,159 @@
+// The keyboard map: global keys live here; screens add theirs for as long as they are shown. `?` lists them all.
+import { useQueryClient } from "@tanstack/react-query";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, data } from "../api/client";
+import { useNotices, words } from "./notices";
+
+export type Key = {
+  keys: string;
+  what: string;
+  match: (event: KeyboardEvent) => boolean;
+  run: (event: KeyboardEvent) => void;
+  anywhere?: boolean;
+};
+type Registry = { register: (keys: Key[]) => () => void; undo: () => void };
+
+const Context = createContext<Registry>({ register: () => () => {}, undo: () => {} });
+
+/** Whether a key press belongs to a text field. */
+export function inText(target: EventTarget | null): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  if (target.isContentEditable || target instanceof HTMLTextAreaElement) return true;
+  return target instanceof HTMLInputElement && !["checkbox", "radio", "button", "range", "file"].includes(target.type);
+}
+
+/** Undo my last change of this session, and say what was undone. */
+function useUndo(): () => void {
+  const { tell } = useNotices();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  return useCallback(() => {
+    data(client.POST("/api/undo"))
+      .then((undone) => {
+        const rest = undone.left_out.length ? ` Not undone: ${undone.left_out.join(" ")}` : "";
+        tell({ text: `Undone: ${undone.title}.${rest}`, bad: undone.left_out.length > 0 });
+        void queries.invalidateQueries();
+        const back = undone.arrivals[0];
+        if (back !== undefined) void navigate(`/arrivals/${back}`);
+      })
+      .catch((error: unknown) => tell({ text: words(error), bad: true }));
+  }, [tell, queries, navigate]);
+}
+
+export function KeysProvider(props: { children: ReactNode }): ReactNode {
+  const sets = useRef<Key[][]>([]);
+  const [shown, setShown] = useState<Key[] | null>(null);
+  const navigate = useNavigate();
+  const undo = useUndo();
+
+  const listed = useRef<Key[]>([]);
+  const global = useMemo<Key[]>(
+    () => [
+      {
+        keys: "Alt+1",
+        what: "Arrivals",
+        anywhere: true,
+        match: (e) => e.altKey && e.code === "Digit1",
+        run: () => void navigate("/arrivals"),
+      },
+      {
+        keys: "Alt+2",
+        what: "Drive",
+        anywhere: true,
+        match: (e) => e.altKey && e.code === "Digit2",
+        run: () => void navigate("/drive"),
+      },
+      {
+        keys: "Alt+3",
+        what: "Find",
+        anywhere: true,
+        match: (e) => e.altKey && e.code === "Digit3",
+        run: () => void navigate("/find"),
+      },
+      {
+        keys: "/",
+        what: "Find a record",
+        match: (e) => e.key === "/" && !e.ctrlKey,
+        run: () => document.getElementById("find-box")?.focus(),
+      },
+      {
+        keys: "Ctrl+Z",
+        what: "Undo my last change",
+        match: (e) => (e.ctrlKey || e.metaKey) && !e.shiftKey && e.key.toLowerCase() === "z",
+        run: undo,
+      },
+      {
+        keys: "?",
+        what: "These keys",
+        match: (e) => e.key === "?",
+        run: () => setShown([...listed.current, ...sets.current.flat()]),
+      },
+    ],
+    [navigate, undo],
+  );
+
+  useEffect(() => {
+    listed.current = global;
+    const press = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || event.isComposing) return;
+      const typing = inText(event.target);
+      const key = [...sets.current.flat().reverse(), ...global].find((k) => (k.anywhere || !typing) && k.match(event));
+      if (!key) return;
+      event.preventDefault();
+      // a held key never acts twice
+      if (!event.repeat) key.run(event);
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [global]);
+
+  const register = useCallback((keys: Key[]) => {
+    sets.current = [...sets.current, keys];
+    return () => {
+      sets.current = sets.current.filter((set) => set !== keys);
+    };
+  }, []);
+  const value = useMemo(() => ({ register, undo }), [register, undo]);
+  return (
+    <Context value={value}>
+      {props.children}
+      {shown && <KeyList keys={shown} onClose={() => setShown(null)} />}
+    </Context>
+  );
+}
+
+function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  return (
+    <dialog ref={dialog} className="help" onClose={props.onClose} aria-labelledby="keys-title">
+      <h2 id="keys-title">Keys on this screen</h2>
+      <dl className="keys">
+        {props.keys.map((key) => (
+          <div key={key.keys + key.what} style={{ display: "contents" }}>
+            <dt>
+              <kbd>{key.keys}</kbd>
+            </dt>
+            <dd>{key.what}</dd>
+          </div>
+        ))}
+      </dl>
+      <footer>
+        <button type="button" className="button" onClick={props.onClose}>
+          Close
+        </button>
+      </footer>
+    </dialog>
+  );
+}
+
+/** Keys of a screen, for as long as it is shown. `keys` must be memoised. */
+export function useKeys(keys: Key[]): void {
+  const { register } = useContext(Context);
+  useEffect(() => register(keys), [register, keys]);
+}
+
+export function useUndoAction(): () => void {
+  return useContext(Context).undo;
+}

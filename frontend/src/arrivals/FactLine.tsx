@@ -1,0 +1,235 @@
+import { Input, type InputRef, Select } from "antd";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import { useParties, useVocabulary } from "../api/queries";
+import { day, parseAmount, parseDay } from "../parts/format";
+import { strokeClass } from "../parts/SlotText";
+import type { Edit } from "./SlipPanel";
+
+type Fact = Schemas["FactOut"];
+type Props = {
+  fact: Fact;
+  strokes: Record<string, number>;
+  focused: boolean;
+  problem: string | null;
+  onFocus: (field: string | null) => void;
+  onEdit: Edit;
+};
+
+const DATES = ["issued", "due", "received"];
+
+/** To the next fact that is doubtful, else to the next field of the slip. */
+export function toNextDoubt(from: HTMLElement): void {
+  const facts = [...document.querySelectorAll<HTMLElement>("[data-fact]")];
+  const at = facts.findIndex((fact) => fact.contains(from));
+  const later = facts.slice(at + 1);
+  const next = later.find((fact) => fact.hasAttribute("data-doubt")) ?? later[0];
+  if (next) next.querySelector<HTMLElement>("input, button")?.focus();
+  else document.querySelector<HTMLElement>(".slip-buttons .primary")?.focus();
+}
+
+/** One fact of the slip: its label with its stroke, its value to be edited in place, where it was read. */
+export function FactLine(props: Props): ReactNode {
+  const { fact } = props;
+  const doubtful = fact.question !== null;
+  const id = `fact-${fact.field}`;
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: it only follows the focus of the field in it
+    <div
+      className={`fact${doubtful ? " doubtful" : ""}${props.focused ? " focused" : ""}`}
+      data-fact={fact.field}
+      data-doubt={doubtful ? "" : undefined}
+      onFocus={() => props.onFocus(fact.field)}
+    >
+      <label htmlFor={id}>
+        <span className={strokeClass(props.strokes, fact.field)}>{fact.label}</span>
+      </label>
+      <div className="fact-value">
+        <Editor {...props} id={id} />
+        {fact.alternatives.length > 0 && !fact.given && (
+          <div className="choices">
+            {[fact.value, ...fact.alternatives].map((value) => (
+              <button
+                key={JSON.stringify(value)}
+                type="button"
+                className="button small"
+                onClick={() => void props.onEdit({ facts: { [fact.field]: value } })}
+              >
+                {DATES.includes(fact.field) ? day(String(value)) : fieldText(value)}
+              </button>
+            ))}
+          </div>
+        )}
+        {doubtful && <div className="question small">{fact.question}</div>}
+        {props.problem && (
+          <div className="problem small" role="alert">
+            {props.problem}
+          </div>
+        )}
+      </div>
+      <span className="fact-source quiet small" title={fact.source.why}>
+        {fact.given ? (
+          <button
+            type="button"
+            className="link small"
+            onClick={() => void props.onEdit({ drop: [fact.field] })}
+            title="Take your word back"
+          >
+            by you
+          </button>
+        ) : fact.source.box ? (
+          `page ${fact.source.box.page}`
+        ) : (
+          ""
+        )}
+      </span>
+    </div>
+  );
+}
+
+function fieldText(value: unknown): string {
+  return typeof value === "object" && value !== null && "value" in value ? String(value.value) : String(value);
+}
+
+function Editor(props: Props & { id: string }): ReactNode {
+  if (props.fact.field === "kind") return <KindEditor {...props} />;
+  if (props.fact.field === "party") return <PartyEditor {...props} />;
+  return <TextEditor {...props} />;
+}
+
+function KindEditor(props: Props & { id: string }): ReactNode {
+  const vocabulary = useVocabulary();
+  return (
+    <Select
+      id={props.id}
+      size="small"
+      variant="borderless"
+      className="fact-input"
+      value={(props.fact.value as string | null) ?? undefined}
+      placeholder="choose a kind"
+      aria-label={props.fact.label}
+      showSearch={{ optionFilterProp: "label" }}
+      options={(vocabulary.data?.kinds ?? []).map((kind) => ({ value: kind.key, label: kind.label }))}
+      onChange={(value: string) => void props.onEdit({ facts: { kind: value } })}
+    />
+  );
+}
+
+function PartyEditor(props: Props & { id: string }): ReactNode {
+  const parties = useParties();
+  const value = props.fact.value as { party: number } | null;
+  return (
+    <Select
+      id={props.id}
+      size="small"
+      variant="borderless"
+      className="fact-input"
+      value={value?.party}
+      placeholder="name or code"
+      aria-label={props.fact.label}
+      showSearch={{ filterOption: (typed, option) => (option?.search ?? "").includes(typed.toLowerCase()) }}
+      notFoundContent={<span className="quiet">No such party in the register</span>}
+      options={(parties.data?.parties ?? []).map((party) => ({
+        value: party.id,
+        label: party.name,
+        search: `${party.name} ${party.short} ${party.code}`.toLowerCase(),
+      }))}
+      onChange={(party: number) => void props.onEdit({ facts: { party: { party } } })}
+    />
+  );
+}
+
+type Money = { value: string; currency: string };
+
+/** What stands in the field while it is edited. */
+function editText(fact: Fact): string {
+  if (fact.value === null || fact.value === undefined) return "";
+  if (fact.field === "amount") return `${(fact.value as Money).value} ${(fact.value as Money).currency}`;
+  if (fact.field === "person")
+    return `${(fact.value as { given: string }).given} ${(fact.value as { family: string }).family}`.trim();
+  return String(fact.value);
+}
+
+/** The value that a typed text means, or why it means none. */
+export function typedValue(field: string, typed: string, currency: string): { value: unknown } | { why: string } {
+  const text = typed.trim();
+  if (!text) return { value: null };
+  if (DATES.includes(field)) {
+    const iso = parseDay(text);
+    return iso ? { value: iso } : { why: `“${text}” is no date; write it as 18.3.2026 or 2026-03-18` };
+  }
+  if (field === "amount") {
+    const match = /^(.*?)\s*([A-Za-z]{3})?$/.exec(text);
+    const value = parseAmount(match?.[1] ?? "");
+    if (!value) return { why: `“${text}” is no amount; write it as 994.80 GBP` };
+    return { value: { value, currency: (match?.[2] ?? currency).toUpperCase() } };
+  }
+  if (field === "person") {
+    const names = text.split(/\s+/);
+    const family = names.pop() ?? "";
+    return names.length
+      ? { value: { given: names.join(" "), family } }
+      : { why: "a person needs a given name and a family name" };
+  }
+  if (field === "attempt") return /^\d{1,6}$/.test(text) ? { value: Number(text) } : { why: "write a whole number" };
+  return { value: text };
+}
+
+function TextEditor(props: Props & { id: string }): ReactNode {
+  const { fact } = props;
+  const [text, setText] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const input = useRef<InputRef>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a value that came from the server replaces what was typed
+  useEffect(() => setText(null), [JSON.stringify(fact.value)]);
+  const keep = () => {
+    if (text === null || text.trim() === editText(fact)) {
+      setText(null);
+      setWrong(null);
+      return;
+    }
+    const read = typedValue(fact.field, text, (fact.value as Money | null)?.currency ?? "GBP");
+    if ("why" in read) {
+      setWrong(read.why);
+      return;
+    }
+    setWrong(null);
+    void props.onEdit({ facts: { [fact.field]: read.value } });
+  };
+  const press = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.nativeEvent.isComposing) return;
+    if (event.key === "Enter" && !event.ctrlKey && !event.metaKey) {
+      event.preventDefault();
+      keep();
+      toNextDoubt(event.currentTarget);
+    }
+    if (event.key === "Escape") {
+      setText(null);
+      setWrong(null);
+      event.currentTarget.blur();
+    }
+  };
+  return (
+    <>
+      <Input
+        id={props.id}
+        ref={input}
+        size="small"
+        variant="borderless"
+        className={`fact-input${fact.field === "ref" ? " mono" : ""}`}
+        value={text ?? (props.focused ? editText(fact) : fact.display)}
+        placeholder="not known"
+        maxLength={500}
+        status={wrong ? "error" : ""}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={keep}
+        onKeyDown={press}
+      />
+      {wrong && (
+        <div className="problem small" role="alert">
+          {wrong}
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,160 @@
+import { Input, Select } from "antd";
+import { type KeyboardEvent, type ReactNode, useState } from "react";
+import type { Schemas } from "../api/client";
+import { SlotText, strokeClass } from "../parts/SlotText";
+import type { Edit } from "./SlipPanel";
+
+type Props = { slip: Schemas["SlipOut"]; onEdit: Edit; problem: string | null };
+
+/** The composed name with its strokes; F2 or a click makes a field of it. */
+export function NameLine(props: Props): ReactNode {
+  const { slip } = props;
+  const { composed } = slip;
+  const [text, setText] = useState<string | null>(null);
+  const keep = () => {
+    if (text !== null && text !== (composed.text ?? "")) void props.onEdit({ name: text });
+    setText(null);
+  };
+  return (
+    <div className="slip-part">
+      <div className="label">
+        Name
+        {composed.edited && (
+          <button type="button" className="link small" onClick={() => void props.onEdit({ name: "" })}>
+            as the plan has it
+          </button>
+        )}
+      </div>
+      {text !== null ? (
+        <Input
+          autoFocus
+          className="mono"
+          aria-label="Name"
+          value={text}
+          maxLength={250}
+          suffix={`.${composed.extension}`}
+          onChange={(event) => setText(event.target.value)}
+          onBlur={keep}
+          onKeyDown={fieldKeys(keep, () => setText(null))}
+        />
+      ) : (
+        <button
+          type="button"
+          id="slip-name"
+          className="plain composed"
+          title="Edit the name (F2)"
+          onClick={() => setText(composed.text ?? "")}
+        >
+          {composed.text === null ? (
+            <span className="quiet">{composed.refused ?? `needs ${composed.missing.join(", ")}`}</span>
+          ) : (
+            <SlotText
+              pieces={composed.pieces}
+              strokes={slip.strokes}
+              ending={composed.extension ? `.${composed.extension}` : ""}
+            />
+          )}
+        </button>
+      )}
+      {composed.misfit && <div className="quiet small">Not by the plan: {composed.misfit}.</div>}
+      {slip.taken && <div className="signal small">“{slip.taken.name}” is taken there; you will be asked.</div>}
+      {props.problem && (
+        <div className="problem small" role="alert">
+          {props.problem}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** The place: area and folders, what exists already and what will be made; F4 or a click makes a field of it. */
+export function PlaceLine(props: Props): ReactNode {
+  const { slip } = props;
+  const [text, setText] = useState<string | null>(null);
+  const keep = () => {
+    if (text !== null && text !== slip.steps.map((s) => s.name).join("/")) void props.onEdit({ place: text });
+    setText(null);
+  };
+  const fresh = slip.steps.filter((s) => !s.exists).length;
+  return (
+    <div className="slip-part">
+      <div className="label">
+        Place
+        {slip.place_edited && (
+          <button type="button" className="link small" onClick={() => void props.onEdit({ place: "" })}>
+            as the plan has it
+          </button>
+        )}
+      </div>
+      <div className="place">
+        {slip.areas.length > 1 ? (
+          <Select
+            size="small"
+            variant="borderless"
+            popupMatchSelectWidth={false}
+            aria-label="Area"
+            value={slip.area?.id}
+            options={slip.areas.map((area) => ({ value: area.id, label: area.name }))}
+            onChange={(area: number) => void props.onEdit({ area })}
+          />
+        ) : (
+          <span>{slip.area?.name}</span>
+        )}
+        {text !== null ? (
+          <Input
+            autoFocus
+            size="small"
+            aria-label="Place"
+            value={text}
+            maxLength={900}
+            onChange={(event) => setText(event.target.value)}
+            onBlur={keep}
+            onKeyDown={fieldKeys(keep, () => setText(null))}
+          />
+        ) : (
+          <button
+            type="button"
+            id="slip-place"
+            className="plain"
+            title="Edit the place (F4)"
+            onClick={() => setText(slip.steps.map((s) => s.name).join("/"))}
+          >
+            {slip.steps.map((step, index) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: the levels of a place have no identity but their order
+              <span key={index}>
+                {" / "}
+                {step.pieces.length === 1 && step.pieces[0]?.field ? (
+                  <span className={strokeClass(slip.strokes, step.pieces[0].field)}>{step.name}</span>
+                ) : (
+                  step.name
+                )}
+              </span>
+            ))}
+            {slip.steps.length === 0 && " / (the area itself)"}
+          </button>
+        )}
+        <span className="quiet small nowrap">
+          {fresh ? `— makes ${fresh} folder${fresh > 1 ? "s" : ""}` : `— ${slip.there} there now`}
+        </span>
+      </div>
+      {slip.place_problem && <div className="signal small">{slip.place_problem}</div>}
+      {slip.reason && <div className="reason quiet small">{slip.reason}</div>}
+      {props.problem && (
+        <div className="problem small" role="alert">
+          {props.problem}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function fieldKeys(keep: () => void, leave: () => void) {
+  return (event: KeyboardEvent) => {
+    if (event.nativeEvent.isComposing) return;
+    if (event.key === "Enter" && !event.ctrlKey && !event.metaKey) {
+      event.preventDefault();
+      keep();
+    }
+    if (event.key === "Escape") leave();
+  };
+}

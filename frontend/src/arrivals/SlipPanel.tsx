@@ -1,0 +1,139 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/queries";
+import { words } from "../app/notices";
+import { Loupe } from "../parts/PageView";
+import { keepEdit } from "./ArrivalsPage";
+import { FactLine } from "./FactLine";
+import { NameLine, PlaceLine } from "./NameAndPlace";
+
+type Slip = Schemas["SlipOut"];
+type Props = {
+  slip: Slip;
+  focus: string | null;
+  focused: Schemas["FactOut"] | undefined;
+  onFocus: (field: string | null) => void;
+  busy: boolean;
+  onFile: () => void;
+  onPutAway: () => void;
+  onTakeOver: () => void;
+};
+
+export type Edit = (form: Partial<Schemas["SlipForm"]>) => Promise<boolean>;
+
+export function SlipPanel(props: Props): ReactNode {
+  const { slip } = props;
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<{ field: string | null; text: string } | null>(null);
+  const held = slip.claimed_by !== null && !slip.claimed_by_me;
+
+  const edit: Edit = (form) => {
+    const sent = data(
+      client.PATCH("/api/arrivals/{arrival}", {
+        params: { path: { arrival: slip.id } },
+        body: { facts: {}, drop: [], name: null, place: null, area: null, revision: slip.revision, ...form },
+      }),
+    ).then(
+      (next) => {
+        setProblem(null);
+        queries.setQueryData(keys.slip(slip.id), next);
+        void queries.invalidateQueries({ queryKey: keys.waiting });
+        return true;
+      },
+      (error: unknown) => {
+        const field = (error as { field?: string | null }).field ?? Object.keys(form.facts ?? {})[0] ?? null;
+        setProblem({ field, text: words(error) });
+        if ((error as { code?: string }).code === "stale")
+          void queries.invalidateQueries({ queryKey: keys.slip(slip.id) });
+        return false;
+      },
+    );
+    keepEdit(sent);
+    return sent;
+  };
+
+  const shown = slip.facts.filter((fact) => fact.field !== "due" || fact.value !== null);
+  const box = props.focused && !props.focused.given ? props.focused.source.box : null;
+  return (
+    <div className="slip">
+      <div className="slip-body">
+        {props.focus !== null && props.focused && slip.pages.length > 0 && (
+          <>
+            <div className="label">On the page, enlarged</div>
+            <Loupe
+              document={slip.id}
+              box={box}
+              size={box ? slip.pages[box.page - 1] : undefined}
+              label={
+                props.focused.given
+                  ? `${props.focused.label.toLowerCase()} was written by hand`
+                  : props.focused.label.toLowerCase()
+              }
+            />
+          </>
+        )}
+        {held && (
+          <div className="ask">
+            <b>{slip.claimed_by} has it in hand.</b>{" "}
+            <button type="button" className="link" onClick={props.onTakeOver}>
+              Take it over
+            </button>
+          </div>
+        )}
+        {slip.problem && <div className="ask">{slip.problem}</div>}
+        {slip.mismatch && <div className="ask">Look at its type: {slip.mismatch}.</div>}
+        {slip.same.map((same) => (
+          <div className="ask" key={same.document}>
+            The same content is filed already as <Link to={`/documents/${same.document}`}>{same.name}</Link> in{" "}
+            {same.path}.
+          </div>
+        ))}
+        <h2 className="label">Filing slip</h2>
+        <div className="facts">
+          {shown.map((fact) => (
+            <FactLine
+              key={fact.field}
+              fact={fact}
+              strokes={slip.strokes}
+              focused={props.focus === fact.field}
+              problem={problem?.field === fact.field ? problem.text : null}
+              onFocus={props.onFocus}
+              onEdit={edit}
+            />
+          ))}
+        </div>
+      </div>
+      <div className="slip-foot">
+        <NameLine slip={slip} onEdit={edit} problem={problem?.field === "name" ? problem.text : null} />
+        <PlaceLine
+          slip={slip}
+          onEdit={edit}
+          problem={problem?.field === "place" || problem?.field === "area" ? problem.text : null}
+        />
+        {problem && !["name", "place", "area", ...shown.map((f) => f.field)].includes(problem.field ?? "") && (
+          <p className="problem" role="alert">
+            {problem.text}
+          </p>
+        )}
+        <div className="slip-buttons">
+          <button
+            type="button"
+            className="button primary"
+            disabled={props.busy || held || slip.state === "reading"}
+            onClick={props.onFile}
+          >
+            File it <kbd>Ctrl Enter</kbd>
+          </button>
+          <button type="button" className="button" onClick={() => document.getElementById("slip-name")?.click()}>
+            Edit name <kbd>F2</kbd>
+          </button>
+          <button type="button" className="button" onClick={props.onPutAway} disabled={held}>
+            Put away
+          </button>
+        </div>
+      </div>
+    </div>
+  );
+}

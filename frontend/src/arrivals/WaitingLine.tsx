@@ -1,0 +1,106 @@
+import { type KeyboardEvent, type ReactNode, type RefObject, useEffect } from "react";
+import type { Schemas } from "../api/client";
+import { ago, cut } from "../parts/format";
+
+type Arrival = Schemas["SlipSummary"];
+type Group = { key: string; title: string; arrivals: Arrival[] };
+
+/** The waiting line by what it needs from a person: ready, needs a look, being read, cannot be read. */
+export function groupsOf(arrivals: Arrival[]): Group[] {
+  const groups: Group[] = [
+    { key: "ready", title: "Ready to file", arrivals: arrivals.filter((a) => a.ready) },
+    { key: "look", title: "Needs a look", arrivals: arrivals.filter((a) => !a.ready && a.state === "read") },
+    { key: "reading", title: "Being read", arrivals: arrivals.filter((a) => a.state === "reading") },
+    { key: "unreadable", title: "Cannot be read", arrivals: arrivals.filter((a) => a.state === "unreadable") },
+  ];
+  return groups.filter((group) => group.arrivals.length > 0);
+}
+
+type Props = {
+  arrivals: Arrival[];
+  chosen: number | null;
+  onChoose: (id: number) => void;
+  line: RefObject<HTMLDivElement | null>;
+};
+
+export function WaitingLine(props: Props): ReactNode {
+  const groups = groupsOf(props.arrivals);
+  const ordered = groups.flatMap((group) => group.arrivals);
+  const { chosen, line } = props;
+  useEffect(() => {
+    if (chosen !== null) document.getElementById(`arrival-${chosen}`)?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
+  const press = (event: KeyboardEvent) => {
+    const at = ordered.findIndex((a) => a.id === chosen);
+    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: ordered.length - 1 }[event.key];
+    if (to === undefined || event.altKey || event.ctrlKey) return;
+    event.preventDefault();
+    const next = ordered[Math.min(Math.max(to, 0), ordered.length - 1)];
+    if (next) props.onChoose(next.id);
+  };
+  if (!ordered.length) {
+    return (
+      <div className="empty">
+        <h2>Nothing waits</h2>
+        <p>
+          What comes in appears here: drop files anywhere on this screen, or choose them with “Bring in…”. Each is read
+          within seconds.
+        </p>
+      </div>
+    );
+  }
+  return (
+    <div
+      ref={line}
+      className="waiting"
+      role="listbox"
+      tabIndex={0}
+      aria-label="Arrivals"
+      aria-activedescendant={chosen === null ? undefined : `arrival-${chosen}`}
+      onKeyDown={press}
+    >
+      {groups.map((group) => (
+        // biome-ignore lint/a11y/useSemanticElements: a group of options inside a listbox has this role (WAI-ARIA 1.2)
+        <div key={group.key} role="group" aria-label={group.title} className={`group ${group.key}`}>
+          <div className="group-title label">
+            <span>{group.title}</span>
+            <span>{group.arrivals.length}</span>
+          </div>
+          {group.arrivals.map((arrival) => (
+            // biome-ignore lint/a11y/useKeyWithClickEvents: the listbox takes the keys
+            // biome-ignore lint/a11y/useFocusableInteractive: the listbox holds the focus (aria-activedescendant)
+            <div
+              key={arrival.id}
+              id={`arrival-${arrival.id}`}
+              role="option"
+              aria-selected={arrival.id === chosen}
+              className="arrival"
+              onClick={() => {
+                props.onChoose(arrival.id);
+                line.current?.focus();
+              }}
+            >
+              {group.key === "ready" ? (
+                <div className="mono arrival-name" title={arrival.name ?? ""}>
+                  {cut(arrival.name ?? "", 30)}
+                </div>
+              ) : (
+                <div className="arrival-name">
+                  {group.key === "look" ? arrival.question : group.key === "reading" ? "Being read…" : arrival.problem}
+                </div>
+              )}
+              <div className="quiet small arrival-from">
+                {cut(arrival.original_name, 24)} · {arrival.by ?? arrival.source} · {ago(arrival.arrived_at)}
+                {arrival.claimed_by_me ? (
+                  <b> · yours</b>
+                ) : arrival.claimed_by ? (
+                  <b> · {arrival.claimed_by} has it</b>
+                ) : null}
+              </div>
+            </div>
+          ))}
+        </div>
+      ))}
+    </div>
+  );
+}

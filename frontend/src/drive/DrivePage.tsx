@@ -1,0 +1,339 @@
+import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { client, data, type Schemas, Trouble } from "../api/client";
+import { keys, useFolder, useFolders } from "../api/queries";
+import { Controls } from "../app/controls";
+import { type Key, useKeys } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { type Column, DocGrid } from "../parts/DocGrid";
+import { count, moment, size } from "../parts/format";
+import { PatternText, SlotText, strokeClass } from "../parts/SlotText";
+import { Coverage } from "./Coverage";
+import "./drive.css";
+import { LineCard } from "./LineCard";
+import { NewFolder } from "./NewFolder";
+import { Tree } from "./Tree";
+
+type Line = Schemas["LineOut"];
+const PAGE = 200;
+
+export default function DrivePage(): ReactNode {
+  const parameters = useParams();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const [query, setQuery] = useSearchParams();
+  const top = useFolders(null);
+  const folder = parameters.folder ? Number(parameters.folder) : (top.data?.[0]?.id ?? null);
+  const below = query.get("below") === "true";
+  const sort = query.get("sort") ?? "name";
+  const descending = query.get("descending") === "true";
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [naming, setNaming] = useState(false);
+  const view = useFolder(folder, below);
+
+  const set = useCallback(
+    (changes: Record<string, string>) =>
+      setQuery(
+        (had) => {
+          const next = new URLSearchParams(had);
+          for (const [name, value] of Object.entries(changes)) next.set(name, value);
+          return next;
+        },
+        { replace: true },
+      ),
+    [setQuery],
+  );
+
+  const pages = useInfiniteQuery({
+    queryKey: keys.lines(folder ?? 0, below, sort, descending),
+    enabled: folder !== null,
+    initialPageParam: null as string | null,
+    queryFn: ({ pageParam }) =>
+      data(
+        client.GET("/api/folders/{folder}/lines", {
+          params: {
+            path: { folder: folder ?? 0 },
+            query: { below, sort: sort as "name", descending, after: pageParam ?? undefined, limit: PAGE },
+          },
+        }),
+      ),
+    getNextPageParam: (page) => page.next ?? null,
+  });
+  const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
+  const line = lines.find((one) => one.entry === chosen) ?? null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another folder starts with nothing chosen
+  useEffect(() => setChosen(null), [folder]);
+
+  const go = useCallback((id: number) => void navigate(`/drive/${id}${below ? "?below=true" : ""}`), [navigate, below]);
+  const open = useCallback((one: Line) => void navigate(`/documents/${one.document}`), [navigate]);
+  const path = view.data?.path ?? [];
+  const parent = path.length > 1 ? (path.at(-2)?.id ?? null) : null;
+
+  const discard = useCallback(async () => {
+    if (!line) return;
+    try {
+      await data(client.DELETE("/api/entries/{entry}", { params: { path: { entry: line.entry } } }));
+      tell({ text: `Discarded ${line.name}. Ctrl+Z brings it back.` });
+      await queries.invalidateQueries();
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+    }
+  }, [line, tell, queries]);
+
+  const screenKeys = useMemo<Key[]>(
+    () => [
+      {
+        keys: "Alt+↑",
+        what: "Up one folder",
+        match: (e) => e.altKey && e.key === "ArrowUp",
+        run: () => parent !== null && go(parent),
+      },
+      {
+        keys: "F2",
+        what: "Rename the chosen document",
+        match: (e) => e.key === "F2",
+        run: () => document.getElementById("rename")?.click(),
+      },
+      {
+        keys: "Delete",
+        what: "Discard the chosen document",
+        match: (e) => e.key === "Delete",
+        run: () => void discard(),
+      },
+      {
+        keys: "Alt+N",
+        what: "New folder here",
+        match: (e) => e.altKey && e.code === "KeyN",
+        run: () => setNaming(true),
+      },
+      {
+        keys: "Alt+B",
+        what: "Here, or with all below",
+        match: (e) => e.altKey && e.code === "KeyB",
+        run: () => set({ below: String(!below) }),
+      },
+      { keys: "Enter", what: "Open the chosen document", match: () => false, run: () => {} },
+    ],
+    [parent, go, discard, set, below],
+  );
+  useKeys(screenKeys);
+
+  const fits = view.data?.fits ?? [];
+  const main = fits[0];
+  const fields = useMemo(
+    () => [...(main?.pattern ?? "").matchAll(/<([A-Za-z][A-Za-z0-9-]*)/g)].map((m) => m[1] ?? ""),
+    [main?.pattern],
+  );
+  const columns = useMemo(() => columnsOf(fields, main?.strokes ?? {}, below), [fields, main?.strokes, below]);
+  const across = useCallback(
+    (one: Line): ReactNode | undefined => {
+      if (one.pieces && one.kind === main?.kind) return undefined;
+      if (one.pieces) return <SlotText pieces={one.pieces} strokes={{}} ending={`.${one.type}`} />;
+      return (
+        <span className="misfit-name">
+          <span className="mono">{one.name}</span>
+          {one.misfit && <span className="signal"> — {one.misfit}</span>}
+        </span>
+      );
+    },
+    [main?.kind],
+  );
+  const onSort = useCallback(
+    (next: string) => set({ sort: next, descending: String(next === sort ? !descending : next !== "name") }),
+    [set, sort, descending],
+  );
+  const more = pages.hasNextPage && !pages.isFetchingNextPage;
+  const total = below ? (view.data?.below ?? 0) : (view.data?.here ?? 0);
+
+  return (
+    <Controls>
+      <main className="drive main">
+        <h1 className="hidden">Drive</h1>
+        <nav className="tree-pane" aria-label="Folders">
+          <Tree current={folder} path={path.map((p) => p.id)} onGo={go} />
+        </nav>
+        <section className="lines-pane" aria-label="Documents">
+          {view.error instanceof Trouble ? (
+            <div className="empty">
+              <h2>{view.error.status === 404 ? "There is no such folder" : "The folder cannot be shown"}</h2>
+              <p>{view.error.message}</p>
+            </div>
+          ) : top.data && top.data.length === 0 && folder === null ? (
+            <div className="empty">
+              <h2>Nothing here is yours to read yet</h2>
+              <p>An administrator makes areas; a keeper of an area grants them to people and groups.</p>
+            </div>
+          ) : (
+            view.data && (
+              <>
+                <div className="folder-head">
+                  <ol className="path" aria-label="Path">
+                    {path.map((step, index) => (
+                      <li key={step.id}>
+                        {index > 0 && <span className="quiet"> / </span>}
+                        {index === path.length - 1 ? (
+                          <b>{step.name}</b>
+                        ) : (
+                          <Link to={`/drive/${step.id}${below ? "?below=true" : ""}`}>{step.name}</Link>
+                        )}
+                      </li>
+                    ))}
+                    {view.data.closed && <li className="closed">closed here</li>}
+                  </ol>
+                  <div className="fit-row">
+                    <div className="fits">
+                      {fits.slice(0, 2).map((fit) => (
+                        <div key={fit.kind}>
+                          <span className="quiet">
+                            {fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}
+                          </span>
+                          <PatternText pattern={fit.pattern} strokes={fit.strokes} />{" "}
+                          <span className={fit.fit === fit.of ? "ok nowrap" : "signal nowrap"}>
+                            <b>{count(fit.fit)}</b> of {count(fit.of)} fit
+                          </span>
+                        </div>
+                      ))}
+                    </div>
+                    <div className="switches">
+                      <fieldset className="switch">
+                        <legend className="hidden">Which documents</legend>
+                        <button
+                          type="button"
+                          className="plain"
+                          aria-pressed={!below}
+                          onClick={() => set({ below: "false" })}
+                        >
+                          here {count(view.data.here)}
+                        </button>
+                        <span className="quiet"> · </span>
+                        <button
+                          type="button"
+                          className="plain"
+                          aria-pressed={below}
+                          onClick={() => set({ below: "true" })}
+                        >
+                          with all below {count(view.data.below)}
+                        </button>
+                      </fieldset>
+                      {view.data.may_file && (
+                        <button type="button" className="link" onClick={() => setNaming(true)}>
+                          New folder
+                        </button>
+                      )}
+                    </div>
+                  </div>
+                  {naming && <NewFolder parent={view.data.id} onClose={() => setNaming(false)} onMade={go} />}
+                  <Coverage months={view.data.months} />
+                </div>
+                {!below && view.data.folders.length > 0 && (
+                  <ul className="subfolders" aria-label="Folders here">
+                    {view.data.folders.map((sub) => (
+                      <li key={sub.id}>
+                        <Link to={`/drive/${sub.id}`}>{sub.name}</Link>{" "}
+                        <span className="quiet">{sub.below ? count(sub.below) : "empty"}</span>
+                      </li>
+                    ))}
+                  </ul>
+                )}
+                {total === 0 && !pages.isPending ? (
+                  <div className="empty">
+                    <h2>
+                      {view.data.folders.length ? "No document lies in this folder itself" : "This folder is empty"}
+                    </h2>
+                    <p>
+                      {view.data.folders.length ? (
+                        <button type="button" className="link" onClick={() => set({ below: "true" })}>
+                          Show the {count(view.data.below)} below it
+                        </button>
+                      ) : (
+                        "Documents come here when they are filed from Arrivals, or moved here."
+                      )}
+                    </p>
+                  </div>
+                ) : (
+                  <DocGrid
+                    label={`Documents in ${view.data.name}`}
+                    lines={lines}
+                    columns={columns}
+                    id={lineId}
+                    across={across}
+                    acrossColumns={Math.max(fields.length, 1)}
+                    chosen={chosen}
+                    onChoose={setChosen}
+                    onOpen={open}
+                    sort={sort}
+                    descending={descending}
+                    onSort={onSort}
+                    onEnd={pages.fetchNextPage}
+                    more={more}
+                    total={total}
+                  />
+                )}
+              </>
+            )
+          )}
+        </section>
+        <aside className="card-pane" aria-label="The chosen document">
+          <LineCard line={line} below={below} onDiscard={() => void discard()} />
+        </aside>
+      </main>
+    </Controls>
+  );
+}
+
+const lineId = (one: Line) => one.entry;
+
+const FIELD_LABELS: Record<string, string> = {
+  issued: "Issued",
+  party: "Party",
+  ref: "Reference",
+  subject: "Subject",
+  kind: "Kind",
+  person: "Person",
+};
+
+function columnsOf(fields: string[], strokes: Record<string, number>, below: boolean): Column<Line>[] {
+  const parts: Column<Line>[] = fields.length
+    ? fields.map((field, index) => ({
+        key: `${field}-${index}`,
+        label: FIELD_LABELS[field] ?? field,
+        width: field === "issued" ? "118px" : field === "ref" ? "minmax(92px, 1.2fr)" : "minmax(124px, 1.9fr)",
+        sort: index === 0 ? "name" : field === "issued" ? "issued" : undefined,
+        cell: (line) => {
+          const piece = line.pieces?.filter((p) => p.field !== null)[index];
+          return (
+            <span className={`mono ${strokes[field] === undefined ? "" : strokeClass({}, field)}`}>
+              {piece?.text ?? ""}
+            </span>
+          );
+        },
+      }))
+    : [
+        {
+          key: "name",
+          label: "Name",
+          width: "minmax(200px, 3fr)",
+          sort: "name",
+          cell: (line) => <span className="mono">{line.name}</span>,
+        },
+      ];
+  return [
+    ...parts,
+    ...(below
+      ? [
+          {
+            key: "where",
+            label: "Where",
+            width: "minmax(90px, 1fr)",
+            cell: (line: Line) => <span className="quiet">{line.folder_path.split(" / ").slice(-2).join(" / ")}</span>,
+          },
+        ]
+      : []),
+    { key: "type", label: "Type", width: "54px", cell: (line) => line.type.toUpperCase() },
+    { key: "size", label: "Size", width: "66px", sort: "size", right: true, cell: (line) => size(line.size) },
+    { key: "filed", label: "Filed", width: "92px", sort: "filed", cell: (line) => moment(line.filed_at) },
+    { key: "by", label: "By", width: "74px", cell: (line) => line.filed_by?.split(" ")[0] ?? "" },
+  ];
+}

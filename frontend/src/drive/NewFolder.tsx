@@ -1,0 +1,60 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { client, data } from "../api/client";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+
+/** A folder made right where one looks; `a/b/c` makes several levels. */
+export function NewFolder(props: { parent: number; onClose: () => void; onMade: (folder: number) => void }): ReactNode {
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const [name, setName] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const make = async () => {
+    try {
+      const made = await data(client.POST("/api/folders", { body: { parent: props.parent, name } }));
+      tell({ text: `Made the folder ${name}`, action: { label: "Undo", run: undo } });
+      await queries.invalidateQueries();
+      props.onClose();
+      props.onMade(made.folder);
+    } catch (error) {
+      setProblem(words(error));
+    }
+  };
+  return (
+    <form
+      className="new-folder"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (name.trim()) void make();
+      }}
+    >
+      <label htmlFor="new-folder" className="label">
+        New folder here
+      </label>
+      <input
+        id="new-folder"
+        className="text-input"
+        // biome-ignore lint/a11y/noAutofocus: the person just asked for it
+        autoFocus
+        value={name}
+        maxLength={900}
+        placeholder="name, or several levels: a/b/c"
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === "Escape" && props.onClose()}
+      />
+      <button type="submit" className="button primary" disabled={!name.trim()}>
+        Make it
+      </button>
+      <button type="button" className="button" onClick={props.onClose}>
+        Leave it
+      </button>
+      {problem && (
+        <p className="problem small" role="alert">
+          {problem}
+        </p>
+      )}
+    </form>
+  );
+}

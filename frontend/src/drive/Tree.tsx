@@ -1,0 +1,92 @@
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import { useFolders } from "../api/queries";
+import { count } from "../parts/format";
+
+type Props = { current: number | null; path: number[]; onGo: (folder: number) => void };
+type Branch = Props & { open: Set<number>; toggle: (folder: number, open: boolean) => void };
+
+/** The folders as a tree; the way to the current one is open. Keys by the ARIA tree pattern. */
+export function Tree(props: Props): ReactNode {
+  const [open, setOpen] = useState<Set<number>>(new Set());
+  const tree = useRef<HTMLUListElement>(null);
+  const way = props.path.join(",");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the way is opened when it changes
+  useEffect(() => setOpen((had) => new Set([...had, ...props.path])), [way]);
+  const toggle = (folder: number, wanted: boolean) =>
+    setOpen((had) => {
+      const next = new Set(had);
+      if (wanted) next.add(folder);
+      else next.delete(folder);
+      return next;
+    });
+  const press = (event: KeyboardEvent) => {
+    const items = [...(tree.current?.querySelectorAll<HTMLElement>('[role="treeitem"]') ?? [])];
+    const at = items.indexOf(document.activeElement as HTMLElement);
+    const item = items[at];
+    if (!item || event.altKey || event.ctrlKey) return;
+    const folder = Number(item.dataset.folder);
+    const expanded = item.getAttribute("aria-expanded");
+    if (event.key === "ArrowDown") items[at + 1]?.focus();
+    else if (event.key === "ArrowUp") items[at - 1]?.focus();
+    else if (event.key === "Home") items[0]?.focus();
+    else if (event.key === "End") items.at(-1)?.focus();
+    else if (event.key === "ArrowRight" && expanded === "false") toggle(folder, true);
+    else if (event.key === "ArrowRight") items[at + 1]?.focus();
+    else if (event.key === "ArrowLeft" && expanded === "true") toggle(folder, false);
+    else if (event.key === "ArrowLeft") item.parentElement?.closest<HTMLElement>('[role="treeitem"]')?.focus();
+    else if (event.key === "Enter" || event.key === " ") props.onGo(folder);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a tree of nested lists is the ARIA pattern
+    <ul className="tree" role="tree" ref={tree} onKeyDown={press} aria-label="Folders">
+      <Level {...props} parent={null} open={open} toggle={toggle} />
+    </ul>
+  );
+}
+
+function Level(props: Branch & { parent: number | null }): ReactNode {
+  const folders = useFolders(props.parent);
+  return (folders.data ?? []).map((folder, index) => (
+    <Item key={folder.id} {...props} folder={folder} first={props.parent === null && index === 0} />
+  ));
+}
+
+function Item(props: Branch & { folder: Schemas["FolderOut"]; first: boolean }): ReactNode {
+  const { folder, open, current } = props;
+  const expanded = folder.has_folders ? open.has(folder.id) : undefined;
+  const here = folder.id === current;
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a tree of nested lists is the ARIA pattern
+    <li
+      role="treeitem"
+      aria-expanded={expanded}
+      aria-selected={here}
+      data-folder={folder.id}
+      tabIndex={here || (current === null && props.first) ? 0 : -1}
+      onClick={(event) => {
+        event.stopPropagation();
+        props.toggle(folder.id, !(here && expanded));
+        props.onGo(folder.id);
+      }}
+    >
+      <div className={`tree-row${here ? " here" : ""}`}>
+        <span>
+          {folder.name}
+          {folder.closed && <span className="quiet small"> closed</span>}
+        </span>
+        <span className="quiet number">{folder.below ? count(folder.below) : "empty"}</span>
+      </div>
+      {expanded && (
+        // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a tree of nested lists is the ARIA pattern
+        // biome-ignore lint/a11y/useSemanticElements: the ARIA tree pattern asks for this role
+        <ul role="group">
+          <Level {...props} parent={folder.id} />
+        </ul>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,169 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { type KeyboardEvent, type ReactNode, useEffect } from "react";
+import { Link, useSearchParams } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { type FindQuery, keys, useParties, useVocabulary } from "../api/queries";
+import { words } from "../app/notices";
+import { count, day } from "../parts/format";
+import "./find.css";
+
+export default function FindPage(): ReactNode {
+  const [parameters, setParameters] = useSearchParams();
+  const vocabulary = useVocabulary();
+  const parties = useParties();
+  const query: FindQuery = {
+    q: parameters.get("q") ?? "",
+    kind: parameters.get("kind") || undefined,
+    party: Number(parameters.get("party")) || undefined,
+    year: Number(parameters.get("year")) || undefined,
+  };
+  const empty = !query.q.trim() && !query.kind && !query.party && !query.year;
+  const found = useQuery({
+    queryKey: keys.find(query),
+    queryFn: ({ signal }) => data(client.GET("/api/find", { params: { query }, signal })),
+    placeholderData: keepPreviousData,
+    enabled: !empty,
+  });
+  useEffect(() => {
+    if (empty) document.getElementById("find-box")?.focus();
+  }, [empty]);
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(parameters);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setParameters(next, { replace: true });
+  };
+  const press = (event: KeyboardEvent) => {
+    if (event.key !== "ArrowDown" && event.key !== "ArrowUp") return;
+    const hits = [...document.querySelectorAll<HTMLElement>("[data-hit]")];
+    const at = hits.indexOf(document.activeElement as HTMLElement);
+    const next = event.key === "ArrowDown" ? hits[at + 1] : hits[at - 1];
+    event.preventDefault();
+    if (next) next.focus();
+    else if (event.key === "ArrowUp") document.getElementById("find-box")?.focus();
+  };
+  const years = Array.from({ length: 12 }, (_, n) => new Date().getFullYear() - n);
+  const results = empty ? undefined : found.data;
+  return (
+    <main className="find main">
+      <h1 className="hidden">Find</h1>
+      <div className="find-filters">
+        <label>
+          Kind{" "}
+          <select value={query.kind ?? ""} onChange={(event) => set("kind", event.target.value)}>
+            <option value="">any</option>
+            {vocabulary.data?.kinds.map((kind) => (
+              <option key={kind.key} value={kind.key}>
+                {kind.label}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Party{" "}
+          <select value={query.party ?? ""} onChange={(event) => set("party", event.target.value)}>
+            <option value="">any</option>
+            {parties.data?.parties.map((party) => (
+              <option key={party.id} value={party.id}>
+                {party.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Year{" "}
+          <select value={query.year ?? ""} onChange={(event) => set("year", event.target.value)}>
+            <option value="">any</option>
+            {years.map((year) => (
+              <option key={year} value={year}>
+                {year}
+              </option>
+            ))}
+          </select>
+        </label>
+        <span className="quiet" role="status">
+          {results &&
+            (results.total === 0
+              ? "Nothing found"
+              : `${count(results.total)}${results.capped ? " or more" : ""} found${results.total > results.hits.length ? `, the newest ${results.hits.length} shown` : ""}`)}
+        </span>
+      </div>
+      {found.error && !empty && <p className="problem">{words(found.error)}</p>}
+      {empty && (
+        <div className="empty">
+          <h2>Find a record by what you remember of it</h2>
+          <p>
+            Words that stand in it, a part of its name, who sent it (name or code), its kind, a year or month as
+            2026-03. Every word has to be met; each result says by what.
+          </p>
+        </div>
+      )}
+      {results && results.total === 0 && (
+        <div className="empty">
+          <h2>Nothing that you may read meets all of that</h2>
+          <p>Take a word or a filter away, or write a part of a word: “toll” finds Tollgate Timber.</p>
+        </div>
+      )}
+      <ol className="hits" onKeyDown={press}>
+        {results?.hits.map((hit) => (
+          <Hit key={hit.document} hit={hit} />
+        ))}
+      </ol>
+    </main>
+  );
+}
+
+const WHY: Record<string, string> = { kind: "kind", party: "party", issued: "issued", name: "name" };
+
+function Hit(props: { hit: Schemas["HitOut"] }): ReactNode {
+  const { hit } = props;
+  const inName = hit.reasons.filter((reason) => reason.kind === "name").map((reason) => reason.text);
+  return (
+    <li className="hit">
+      <Link to={`/documents/${hit.document}`} data-hit className="mono hit-name">
+        <Marked text={hit.name} words={inName} />
+      </Link>
+      <span className="hit-facts">
+        {hit.party}
+        {hit.issued && (
+          <span className="quiet">
+            {hit.party && " · "}
+            {day(hit.issued)}
+          </span>
+        )}
+      </span>
+      <Link className="quiet small" to={`/drive/${hit.folder}`}>
+        {hit.path}
+      </Link>
+      <span className="small hit-why">
+        {hit.reasons
+          .filter((reason) => reason.kind !== "inside" && reason.kind !== "name")
+          .map((reason) => (
+            <span key={reason.kind + reason.text} className="tag">
+              {WHY[reason.kind]}: {reason.text}
+            </span>
+          ))}
+        {hit.snippet && (
+          <span className="quiet">
+            … <Snippet text={hit.snippet} /> …
+          </span>
+        )}
+      </span>
+    </li>
+  );
+}
+
+/** The parts of `text` that are one of `words`, marked. */
+export function Marked(props: { text: string; words: string[] }): ReactNode {
+  const found = props.words.filter(Boolean).map((word) => word.replace(/[.*+?^${}()|[\]\\]/g, "\\$&"));
+  if (!found.length) return props.text;
+  const parts = props.text.split(new RegExp(`(${found.join("|")})`, "i"));
+  // biome-ignore lint/suspicious/noArrayIndexKey: parts have no identity but their order
+  return parts.map((part, index) => (index % 2 ? <mark key={index}>{part}</mark> : part));
+}
+
+function Snippet(props: { text: string }): ReactNode {
+  const parts = props.text.split(/⟦(.*?)⟧/);
+  // biome-ignore lint/suspicious/noArrayIndexKey: parts have no identity but their order
+  return parts.map((part, index) => (index % 2 ? <mark key={index}>{part}</mark> : part));
+}

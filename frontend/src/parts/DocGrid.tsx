@@ -1,0 +1,187 @@
+// Lines of documents as a grid of our own: rows drawn as they come into view, keys by the ARIA grid pattern.
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { type KeyboardEvent, memo, type ReactNode, useCallback, useEffect, useRef } from "react";
+
+export type Column<T> = {
+  key: string;
+  label: string;
+  width: string;
+  sort?: string;
+  right?: boolean;
+  cell: (line: T) => ReactNode;
+};
+
+type Props<T> = {
+  label: string;
+  lines: T[];
+  columns: Column<T>[];
+  id: (line: T) => number;
+  /** A line that is told across all name columns: what stands there, or undefined. */
+  across?: (line: T) => ReactNode | undefined;
+  acrossColumns: number;
+  chosen: number | null;
+  onChoose: (id: number) => void;
+  onOpen: (line: T) => void;
+  sort: string;
+  descending: boolean;
+  onSort: (sort: string) => void;
+  onEnd: () => void;
+  more: boolean;
+  total: number;
+};
+
+const ROW = 29;
+
+export function DocGrid<T>(props: Props<T>): ReactNode {
+  const scroll = useRef<HTMLDivElement>(null);
+  const { lines, columns, chosen, onChoose, id, onEnd, more } = props;
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+  const shown = rows.getVirtualItems();
+  const last = shown.at(-1)?.index ?? -1;
+  useEffect(() => {
+    if (more && last >= lines.length - 30) onEnd();
+  }, [more, last, lines.length, onEnd]);
+  const at = lines.findIndex((line) => id(line) === chosen);
+  const choose = useCallback(
+    (index: number) => {
+      const line = lines[Math.min(Math.max(index, 0), lines.length - 1)];
+      if (!line) return;
+      onChoose(id(line));
+      rows.scrollToIndex(lines.indexOf(line));
+    },
+    [lines, onChoose, id, rows],
+  );
+  const press = (event: KeyboardEvent) => {
+    if (event.altKey || event.ctrlKey || event.metaKey) return;
+    const page = Math.max(Math.floor((scroll.current?.clientHeight ?? ROW * 10) / ROW) - 2, 1);
+    const to = {
+      ArrowDown: at + 1,
+      ArrowUp: at - 1,
+      Home: 0,
+      End: lines.length - 1,
+      PageDown: at + page,
+      PageUp: at - page,
+    }[event.key];
+    const here = lines[at];
+    if (to !== undefined) choose(to);
+    else if (event.key === "Enter" && here) props.onOpen(here);
+    else return;
+    event.preventDefault();
+  };
+  const template = columns.map((column) => column.width).join(" ");
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a table element cannot be virtual; the grid role tells the same
+    <div
+      className="grid"
+      role="grid"
+      aria-label={props.label}
+      aria-rowcount={props.total + 1}
+      tabIndex={0}
+      onKeyDown={press}
+      aria-activedescendant={at >= 0 ? `line-${chosen}` : undefined}
+    >
+      {/* biome-ignore lint/a11y/useSemanticElements: see above */}
+      {/* biome-ignore lint/a11y/useFocusableInteractive: the grid holds the focus (aria-activedescendant) */}
+      <div role="row" className="grid-head" style={{ gridTemplateColumns: template }} aria-rowindex={1}>
+        {columns.map((column) => (
+          // biome-ignore lint/a11y/useSemanticElements: see above
+          // biome-ignore lint/a11y/useFocusableInteractive: its button takes the focus
+          <div
+            key={column.key}
+            role="columnheader"
+            className={column.right ? "number" : ""}
+            aria-sort={column.sort === props.sort ? (props.descending ? "descending" : "ascending") : undefined}
+          >
+            {column.sort ? (
+              <button type="button" className="plain" onClick={() => props.onSort(column.sort ?? "")}>
+                {column.label}
+                {column.sort === props.sort ? (props.descending ? " ▾" : " ▴") : ""}
+              </button>
+            ) : (
+              column.label
+            )}
+          </div>
+        ))}
+      </div>
+      {/* biome-ignore lint/a11y/useSemanticElements: see above */}
+      <div className="grid-scroll" ref={scroll} role="rowgroup">
+        <div style={{ height: rows.getTotalSize(), position: "relative" }} role="presentation">
+          {shown.map((item) => {
+            const line = lines[item.index];
+            if (!line) return null;
+            return (
+              <Row
+                key={id(line)}
+                line={line}
+                number={id(line)}
+                index={item.index}
+                top={item.start}
+                template={template}
+                columns={columns as Column<unknown>[]}
+                chosen={id(line) === chosen}
+                across={props.across?.(line)}
+                acrossColumns={props.acrossColumns}
+                onChoose={onChoose}
+                onOpen={props.onOpen as (line: unknown) => void}
+              />
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+type RowProps = {
+  line: unknown;
+  number: number;
+  index: number;
+  top: number;
+  template: string;
+  columns: Column<unknown>[];
+  chosen: boolean;
+  across: ReactNode | undefined;
+  acrossColumns: number;
+  onChoose: (id: number) => void;
+  onOpen: (line: unknown) => void;
+};
+
+const Row = memo(function Row(props: RowProps): ReactNode {
+  const { columns, across, acrossColumns, line } = props;
+  const cells = across === undefined ? columns : columns.slice(acrossColumns);
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: see DocGrid
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the grid takes the keys
+    // biome-ignore lint/a11y/useFocusableInteractive: the grid holds the focus (aria-activedescendant)
+    <div
+      role="row"
+      id={`line-${props.number}`}
+      aria-rowindex={props.index + 2}
+      aria-selected={props.chosen}
+      className={`grid-row${across === undefined ? "" : " misfit"}`}
+      style={{ transform: `translateY(${props.top}px)`, gridTemplateColumns: props.template }}
+      onClick={() => props.onChoose(props.number)}
+      onDoubleClick={() => props.onOpen(line)}
+    >
+      {across !== undefined && (
+        // biome-ignore lint/a11y/useSemanticElements: see DocGrid
+        // biome-ignore lint/a11y/useFocusableInteractive: the grid holds the focus
+        <div role="gridcell" aria-colspan={acrossColumns} style={{ gridColumn: `1 / span ${acrossColumns}` }}>
+          {across}
+        </div>
+      )}
+      {cells.map((column) => (
+        // biome-ignore lint/a11y/useSemanticElements: see DocGrid
+        // biome-ignore lint/a11y/useFocusableInteractive: the grid holds the focus
+        <div key={column.key} role="gridcell" className={column.right ? "number" : ""}>
+          {column.cell(line)}
+        </div>
+      ))}
+    </div>
+  );
+});

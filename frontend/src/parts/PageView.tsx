@@ -1,0 +1,203 @@
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import type { Schemas } from "../api/client";
+import { strokeClass } from "./SlotText";
+import "./page.css";
+
+export type Mark = { field: string; label: string; box: Schemas["BoxOut"] };
+
+type Props = {
+  document: number;
+  pages: Schemas["PageOut"][];
+  marks: Mark[];
+  strokes: Record<string, number>;
+  focus: string | null;
+  page: number;
+  onPage: (page: number) => void;
+  onPainted?: () => void;
+  onMark?: (field: string) => void;
+  tools?: ReactNode;
+};
+
+/** The address of a page's picture. */
+export function pictureOf(document: number, page: number): string {
+  return `/api/documents/${document}/pages/${page}`;
+}
+
+/** One page of a document, large, with the places marked where facts were read; names of marks stand in the margin. */
+export function PageView(props: Props): ReactNode {
+  const { document, pages, page, focus, marks } = props;
+  const [turn, setTurn] = useState(0);
+  const [whole, setWhole] = useState(false);
+  const [broken, setBroken] = useState(false);
+  const frame = useRef<HTMLDivElement>(null);
+  const here = marks.filter((mark) => mark.box.page === page);
+  const size = pages[page - 1];
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another document starts upright
+  useEffect(() => {
+    setTurn(0);
+    setBroken(false);
+  }, [document, page]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the focused mark is brought into view when it changes
+  useEffect(() => {
+    frame.current?.querySelector(".mark.focus")?.scrollIntoView?.({ block: "nearest" });
+  }, [focus, document]);
+  if (!size) return <div className="well-empty quiet">There is no page to show.</div>;
+  const lain = turn % 180 !== 0;
+  return (
+    <div className="page-view">
+      <div className="page-tools">
+        <span className="quiet nowrap">
+          {pages.length > 1 && (
+            <button
+              type="button"
+              className="plain step"
+              aria-label="Page before"
+              disabled={page === 1}
+              onClick={() => props.onPage(page - 1)}
+            >
+              ‹
+            </button>
+          )}
+          Page {page} of {pages.length}
+          {pages.length > 1 && (
+            <button
+              type="button"
+              className="plain step"
+              aria-label="Next page"
+              disabled={page === pages.length}
+              onClick={() => props.onPage(page + 1)}
+            >
+              ›
+            </button>
+          )}
+        </span>
+        <button type="button" className="plain" aria-pressed={whole} onClick={() => setWhole(!whole)}>
+          {whole ? "Fit width" : "Whole page"}
+        </button>
+        <button type="button" className="plain" onClick={() => setTurn((turn + 90) % 360)}>
+          Turn
+        </button>
+        <span className="spread" />
+        {props.tools}
+      </div>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolled area must be reachable by keyboard (WCAG 2.1.1) */}
+      <section className="page-scroll" ref={frame} tabIndex={0} aria-label={`Page ${page}`}>
+        <div className={`page-sheet${whole ? " whole" : ""}${lain ? " lain" : ""}`}>
+          <div
+            className="page-turn"
+            style={{ transform: `rotate(${turn}deg)`, aspectRatio: `${size.width} / ${size.height}` }}
+          >
+            {broken ? (
+              <div className="page-broken">
+                This page cannot be shown. The document itself is kept and can be downloaded.
+              </div>
+            ) : (
+              <img
+                src={pictureOf(document, page)}
+                alt={`Page ${page}`}
+                draggable={false}
+                onLoad={() => requestAnimationFrame(() => props.onPainted?.())}
+                onError={() => {
+                  setBroken(true);
+                  props.onPainted?.();
+                }}
+              />
+            )}
+            {here.map((mark) => (
+              <Spot
+                key={mark.field}
+                mark={mark}
+                strokes={props.strokes}
+                focused={mark.field === focus}
+                onMark={props.onMark}
+              />
+            ))}
+          </div>
+          {!lain && turn === 0 && (
+            <ul className="margin" aria-hidden="true">
+              {spread(here).map(([mark, top]) => (
+                <li key={mark.field} style={{ top: `${top * 100}%` }} className={mark.field === focus ? "focus" : ""}>
+                  <span className={strokeClass(props.strokes, mark.field)}>{mark.label}</span>
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+      </section>
+    </div>
+  );
+}
+
+function Spot(props: {
+  mark: Mark;
+  strokes: Record<string, number>;
+  focused: boolean;
+  onMark?: (field: string) => void;
+}): ReactNode {
+  const { box, field, label } = props.mark;
+  return (
+    <button
+      type="button"
+      tabIndex={-1}
+      className={`mark ${strokeClass(props.strokes, field) || "stroke stroke-5"}${props.focused ? " focus" : ""}`}
+      aria-label={`Where ${label} was read`}
+      title={label}
+      onClick={() => props.onMark?.(field)}
+      style={{
+        left: `${box.left * 100}%`,
+        top: `${box.top * 100}%`,
+        width: `${(box.right - box.left) * 100}%`,
+        height: `${(box.bottom - box.top) * 100}%`,
+      }}
+    />
+  );
+}
+
+/** The marks with the height of their names in the margin, kept apart from one another. */
+export function spread(marks: Mark[]): [Mark, number][] {
+  const sorted = [...marks].sort((a, b) => a.box.top - b.box.top);
+  let last = -1;
+  return sorted.map((mark) => {
+    const top = Math.max(mark.box.top, last + 0.026);
+    last = top;
+    return [mark, top];
+  });
+}
+
+/** The spot of a fact, enlarged from the page's picture: a reference is checked without leaving its field. */
+export function Loupe(props: {
+  document: number;
+  box: Schemas["BoxOut"] | null;
+  size: Schemas["PageOut"] | undefined;
+  label: string;
+}): ReactNode {
+  const width = 310;
+  const height = 56;
+  if (!props.box || !props.size)
+    return <div className="loupe empty-loupe quiet small">No spot on the page: {props.label}</div>;
+  const { box, size } = props;
+  const tall = (box.bottom - box.top) * size.height;
+  const wide = (box.right - box.left) * size.width;
+  const scale = Math.min(24 / Math.max(tall, 6), (width - 40) / Math.max(wide, 20), 3.2);
+  const pictureWidth = size.width * scale;
+  const pictureHeight = size.height * scale;
+  const x = width / 2 - ((box.left + box.right) / 2) * pictureWidth;
+  const y = height / 2 - ((box.top + box.bottom) / 2) * pictureHeight;
+  return (
+    <div className="loupe" role="img" aria-label={`The spot of ${props.label} on the page, enlarged`}>
+      <div
+        style={{ transform: `translate(${x}px, ${y}px)`, width: pictureWidth, height: pictureHeight }}
+        className="loupe-sheet"
+      >
+        <img src={pictureOf(props.document, box.page)} alt="" draggable={false} />
+        <span
+          style={{
+            left: box.left * pictureWidth - 3,
+            top: box.bottom * pictureHeight + 1,
+            width: (box.right - box.left) * pictureWidth + 6,
+          }}
+        />
+      </div>
+    </div>
+  );
+}

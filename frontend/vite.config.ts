@@ -1,0 +1,8 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [react()],
+  build: { target: "es2022", sourcemap: false, chunkSizeWarningLimit: 900, modulePreload: { polyfill: false } },
+  test: { include: ["src/**/*.test.ts"] },
+});

@@ -1,0 +1,232 @@
+"""The command line: ./waka demo | serve | stop | status | user | test | bench … Every command is also a use case."""
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import click
+
+from waka import VERSION
+from waka.launch import frontend
+from waka.launch.home import Home, alive
+from waka.launch.service import drive_of
+from waka.launch.supervisor import Supervisor
+from waka.launch.trouble import Trouble
+from waka.work import people
+from waka.work.actor import Refused
+
+PROJECT = frontend.PROJECT
+DEFAULT_PORT = 8620
+
+
+def _default_home() -> Path:
+    return Path(os.environ.get("WAKA_DEFAULT_HOME") or PROJECT / "var" / "home")
+
+
+def _say(text: str) -> None:
+    click.echo(f"  {text}")
+
+
+home_option = click.option(
+    "--home", "folder", type=click.Path(path_type=Path), default=_default_home, help="The data folder."
+)
+port_option = click.option("--port", type=click.IntRange(1, 65535), default=DEFAULT_PORT, show_default=True)
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(VERSION, prog_name="waka")
+def cli() -> None:
+    """Waka files documents by their facts, changes the drive by manifests, finds records."""
+
+
+@contextmanager
+def _told() -> Iterator[None]:
+    """Tell trouble in words, and end with exit status 1."""
+    try:
+        yield
+    except Trouble as trouble:
+        click.echo(f"waka: {trouble.what}\n      {trouble.mend}", err=True)
+        sys.exit(1)
+    except Refused as refused:
+        click.echo(f"waka: {refused}", err=True)
+        sys.exit(1)
+
+
+def _serve(folder: Path, port: int, *, demo: bool) -> None:
+    home = Home(folder.resolve())
+    supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say)
+    with _told():
+        try:
+            frontend.build(_say)
+            supervisor.start_database()
+            if demo:
+                from waka.demo.trust import load_demo
+
+                load_demo(drive_of(home, supervisor.database_port, connections=4), _say)
+            supervisor.start_services()
+            click.echo(f"\nWaka is at http://127.0.0.1:{port}   (Ctrl+C stops it)\n")
+            if demo:
+                from waka.demo.people import PEOPLE
+
+                for person in PEOPLE:
+                    click.echo(f"  {person.login:<8} {person.password:<18} {person.name}, {person.what}")
+                click.echo()
+            sys.stdout.flush()
+            supervisor.watch()
+        finally:
+            supervisor.stop()
+    click.echo("Waka stopped.")
+
+
+@cli.command()
+@home_option
+@port_option
+def serve(folder: Path, port: int) -> None:
+    """Start Waka and keep it running until Ctrl+C."""
+    _serve(folder, port, demo=False)
+
+
+@cli.command()
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None, help="The data folder.")
+@port_option
+def demo(folder: Path | None, port: int) -> None:
+    """Start Waka with the documents of the Saltmarsh Boatyard Trust."""
+    _serve(folder or _default_home().with_name("demo"), port, demo=True)
+
+
+@cli.command()
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None, help="The data folder.")
+def stop(folder: Path | None) -> None:
+    """Stop a Waka that runs (without --home: this project's, demo or not)."""
+    stopped = False
+    for home in _homes(folder):
+        pid = home.state().get("supervisor", 0)
+        if pid and alive(pid):
+            os.kill(pid, signal.SIGTERM)
+            deadline = time.monotonic() + 45
+            while alive(pid) and time.monotonic() < deadline:
+                time.sleep(0.1)
+            if alive(pid):
+                click.echo(f"waka: {home.folder} does not stop; see its logs.", err=True)
+                sys.exit(1)
+            click.echo(f"Stopped {home.folder}.")
+            stopped = True
+    if not stopped:
+        click.echo("Nothing was running.")
+
+
+def _homes(folder: Path | None) -> list[Home]:
+    if folder is not None:
+        return [Home(folder.resolve())]
+    default = _default_home()
+    return [Home(default), Home(default.with_name("demo"))]
+
+
+@cli.command()
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None, help="The data folder.")
+@click.option("--json", "as_json", is_flag=True)
+def status(folder: Path | None, as_json: bool) -> None:
+    """Say what runs. Exit status 0 where something does."""
+    told = []
+    for home in _homes(folder):
+        state = home.state()
+        runs = bool(state) and alive(state.get("supervisor", 0))
+        told.append({"home": str(home.folder), "running": runs, **(state if runs else {})})
+    for one in told:
+        if as_json:
+            click.echo(json.dumps(one))
+        else:
+            where = f"runs at http://127.0.0.1:{one['port']}" if one["running"] else "does not run"
+            click.echo(f"{one['home']}: {where}")
+    sys.exit(0 if any(one["running"] for one in told) else 3)
+
+
+@cli.group()
+def user() -> None:
+    """Accounts of a Waka that runs."""
+
+
+def _running(folder: Path | None) -> tuple[Home, int]:
+    for home in _homes(folder):
+        state = home.state()
+        if state and alive(state.get("supervisor", 0)):
+            return home, state["database_port"]
+    raise Trouble("No Waka runs.", "Start it with ./waka serve, then try again in another terminal.")
+
+
+@user.command("add")
+@click.argument("login")
+@click.option("--name", required=True)
+@click.option("--administrator", is_flag=True)
+@click.password_option(help="Asked for where it is not given.")
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
+def user_add(login: str, name: str, administrator: bool, password: str, folder: Path | None) -> None:
+    """Add an account. The first administrator also keeps the drive."""
+    with _told():
+        home, port = _running(folder)
+        people.add_account(
+            drive_of(home, port, connections=1).database, login, name, password, administrator=administrator
+        )
+        click.echo(f"Added {login}.")
+
+
+@user.command("password")
+@click.argument("login")
+@click.password_option(help="Asked for where it is not given.")
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
+def user_password(login: str, password: str, folder: Path | None) -> None:
+    """Set an account's password; its sessions end."""
+    with _told():
+        home, port = _running(folder)
+        people.set_password(drive_of(home, port, connections=1).database, login, password)
+        click.echo(f"The password of {login} is set.")
+
+
+@user.command("list")
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
+def user_list(folder: Path | None) -> None:
+    """List the accounts."""
+    with _told():
+        home, port = _running(folder)
+        for row in people.list_people(drive_of(home, port, connections=1).database):
+            click.echo(f"{row['login']:<16} {row['name']}{', administrator' if row['administrator'] else ''}")
+
+
+@cli.command(context_settings={"ignore_unknown_options": True})
+@click.argument("arguments", nargs=-1, type=click.UNPROCESSED)
+def test(arguments: tuple[str, ...]) -> None:
+    """Check everything: format, lint, types, layers, and all tests. ARGUMENTS go to pytest and skip the checks."""
+    from waka.launch.checks import run_checks
+
+    sys.exit(run_checks(list(arguments), _say))
+
+
+@cli.command(context_settings={"ignore_unknown_options": True})
+@click.argument("arguments", nargs=-1, type=click.UNPROCESSED)
+def bench(arguments: tuple[str, ...]) -> None:
+    """Run the benchmarks: [NAME…] [--json]."""
+    sys.exit(subprocess.call([sys.executable, str(PROJECT / "bench" / "run.py"), *arguments]))
+
+
+@cli.command(context_settings={"ignore_unknown_options": True}, hidden=True)
+@click.argument("command", nargs=-1, required=True, type=click.UNPROCESSED)
+def dev(command: tuple[str, ...]) -> None:
+    """Run any command in the project's environment."""
+    programs = Path(sys.executable).parent
+    env = dict(os.environ) | {"PATH": f"{programs}:{os.environ.get('PATH', '')}"}
+    sys.exit(subprocess.call(list(command), env=env, cwd=PROJECT))
+
+
+def main() -> None:
+    """Run the command line."""
+    cli(prog_name="waka")
+
+
+if __name__ == "__main__":
+    main()

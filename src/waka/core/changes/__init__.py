@@ -1,0 +1,1 @@
+"""Changes to the drive, their inverses, and the checks that need no database."""

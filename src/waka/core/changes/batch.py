@@ -1,0 +1,85 @@
+"""Checks of a list of changes that need no database: each aspect is touched once, every name is portable."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from waka.core.changes.kinds import (
+    Add,
+    Change,
+    Discard,
+    MakeFolder,
+    Place,
+    RemoveFolder,
+    Restore,
+    Return,
+    SetFact,
+    Spot,
+    Tag,
+    Version,
+    WithdrawVersion,
+)
+from waka.core.names.portable import NameRefused, check_level, name_key, split_extension
+
+
+@dataclass(frozen=True)
+class Problem:
+    """Why line ``line`` (from 0) of a list of changes cannot be done. ``code`` is for programs, ``why`` for people."""
+
+    line: int
+    code: str
+    why: str
+    who: str | None = None
+
+
+def target(change: Change) -> Spot | None:
+    """The spot that the change fills, if it fills one."""
+    match change:
+        case MakeFolder(at=at) | Add(at=at) | Restore(at=at):
+            return at
+        case Place(to=to):
+            return to
+        case _:
+            return None
+
+
+def aspects(change: Change) -> list[tuple[str, object]]:
+    """What the change touches; two lines of one list may not touch the same."""
+    match change:
+        case SetFact(document=document, field=field):
+            return [("fact", (document, field))]
+        case Tag(document=document, add=add, remove=remove):
+            return [("tag", (document, tag)) for tag in (*add, *remove)]
+        case Version(document=document, arrival=arrival) | WithdrawVersion(document=document, arrival=arrival):
+            return [("head", document), ("place", ("document", arrival))]
+        case MakeFolder(entry=entry) | RemoveFolder(entry=entry) | Place(entry=entry):
+            return [("entry", entry)]
+        case Add(document=document, entry=entry) | Return(document=document, entry=entry):
+            return [("entry", entry), ("place", ("document", document))]
+        case Discard(entry=entry) | Restore(entry=entry):
+            return [("entry", entry)]
+
+
+def check_batch(changes: Sequence[Change]) -> list[Problem]:
+    """The problems of the list in itself: aspects touched twice, names that are not portable, one name wanted twice."""
+    problems: list[Problem] = []
+    touched: dict[tuple[str, object], int] = {}
+    wanted: dict[tuple[int, str], int] = {}
+    for line, change in enumerate(changes):
+        for aspect in aspects(change):
+            first = touched.setdefault(aspect, line)
+            if first != line:
+                problems.append(Problem(line, "twice", f"line {first + 1} changes the same thing"))
+        spot = target(change)
+        if spot is None:
+            continue
+        folder = isinstance(change, MakeFolder) or (isinstance(change, Place) and change.folder is not None)
+        stem, extension = (spot.name, "") if folder else split_extension(spot.name)
+        try:
+            check_level(stem, extension=extension)
+        except NameRefused as refused:
+            problems.append(Problem(line, "name", str(refused)))
+            continue
+        first = wanted.setdefault((spot.parent, name_key(spot.name)), line)
+        if first != line:
+            problems.append(Problem(line, "taken", f"line {first + 1} takes the name “{spot.name}” there"))
+    return problems

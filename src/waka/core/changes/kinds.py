@@ -1,0 +1,161 @@
+"""The changes a manifest can hold, what each expects to find, and its inverse.
+
+A change names its subject by id and says what it expects to find there (``was``…): the gate compares that with what is
+so when it runs, aspect by aspect, and tells a stale line instead of overwriting what somebody else did.
+"""
+
+from dataclasses import dataclass
+from typing import Any, NewType
+
+DocumentId = NewType("DocumentId", int)
+FolderId = NewType("FolderId", int)
+EntryId = NewType("EntryId", int)
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A place in the drive: a folder and a name in it."""
+
+    parent: FolderId
+    name: str
+
+
+@dataclass(frozen=True)
+class MakeFolder:
+    """A new folder at ``at``; its ids are allotted beforehand, so that later lines can speak of it."""
+
+    folder: FolderId
+    entry: EntryId
+    at: Spot
+
+
+@dataclass(frozen=True)
+class RemoveFolder:
+    """An empty folder goes; ``lenient`` keeps it silently when something is in it (as undo does)."""
+
+    folder: FolderId
+    entry: EntryId
+    was: Spot
+    lenient: bool = False
+
+
+@dataclass(frozen=True)
+class Add:
+    """An arrival gets its first place: it is filed."""
+
+    document: DocumentId
+    entry: EntryId
+    at: Spot
+
+
+@dataclass(frozen=True)
+class Return:
+    """The inverse of Add: the document leaves the drive and is an arrival again."""
+
+    document: DocumentId
+    entry: EntryId
+    was: Spot
+
+
+@dataclass(frozen=True)
+class Place:
+    """An entry (a document's place, or a folder) moves or is renamed."""
+
+    entry: EntryId
+    was: Spot
+    to: Spot
+    document: DocumentId | None = None
+    folder: FolderId | None = None
+
+
+@dataclass(frozen=True)
+class Version:
+    """New content on a document, taken from an arrival, which is used up by it."""
+
+    document: DocumentId
+    arrival: DocumentId
+    was_head: int
+
+
+@dataclass(frozen=True)
+class WithdrawVersion:
+    """The inverse of Version: the one before is the head again, the arrival is back."""
+
+    document: DocumentId
+    arrival: DocumentId
+    version: int
+
+
+@dataclass(frozen=True)
+class SetFact:
+    """One fact of a document; ``None`` stands for "not known". ``source`` says where the new value comes from."""
+
+    document: DocumentId
+    field: str
+    was: Any
+    to: Any
+    source: dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Tag:
+    """Tags put on a document and taken off it."""
+
+    document: DocumentId
+    add: tuple[str, ...] = ()
+    remove: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Discard:
+    """A document's place goes to the discards; the document with its last one."""
+
+    document: DocumentId
+    entry: EntryId
+    was: Spot
+
+
+@dataclass(frozen=True)
+class Restore:
+    """A discarded place comes back, to where it was or to ``at``."""
+
+    document: DocumentId
+    entry: EntryId
+    at: Spot
+
+
+Change = (
+    MakeFolder | RemoveFolder | Add | Return | Place | Version | WithdrawVersion | SetFact | Tag | Discard | Restore
+)
+
+
+def inverse(change: Change) -> Change:
+    """What undoes ``change``; expects the drive as the change left it."""
+    match change:
+        case MakeFolder(folder, entry, at):
+            return RemoveFolder(folder, entry, at, lenient=True)
+        case RemoveFolder(folder, entry, was):
+            return MakeFolder(folder, entry, was)
+        case Add(document, entry, at):
+            return Return(document, entry, at)
+        case Return(document, entry, was):
+            return Add(document, entry, was)
+        case Place(entry, was, to, document, folder):
+            return Place(entry, to, was, document, folder)
+        case Version(document, arrival, was_head):
+            return WithdrawVersion(document, arrival, was_head + 1)
+        case WithdrawVersion(document, arrival, version):
+            return Version(document, arrival, version - 1)
+        case SetFact(document, field, was, to, source):
+            return SetFact(document, field, to, was, source.get("was", {"kind": "person"}) | {"was": source})
+        case Tag(document, add, remove):
+            return Tag(document, remove, add)
+        case Discard(document, entry, was):
+            return Restore(document, entry, was)
+        case Restore(document, entry, at):
+            return Discard(document, entry, at)
+
+
+def inverse_order(changes: list[Change]) -> list[Change]:
+    """The inverses of a whole list, the last change first."""
+    return [inverse(c) for c in reversed(changes)]

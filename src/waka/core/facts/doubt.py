@@ -1,0 +1,40 @@
+"""What a person is asked before a document is filed: the questions of an arrival, in the words it shows."""
+
+from collections.abc import Mapping, Sequence
+
+from waka.core.facts.kinds import expected_facts
+from waka.core.facts.values import Found
+from waka.core.names.fields import LABELS
+
+#: A found fact below this asks for a look. Measured hit rates replace it fact by fact as they become known.
+SURE = 0.85
+
+
+def is_sure(found: Found) -> bool:
+    """Whether a found fact may stand without a person's look."""
+    return found.confidence >= SURE and not found.alternatives
+
+
+def questions(
+    kind: str | None, found: Mapping[str, Found], given: Mapping[str, object], needed: Sequence[str]
+) -> list[tuple[str, str]]:
+    """(field, question) for what is open: unknown or doubtful facts that the kind expects or the name needs."""
+    asked: list[tuple[str, str]] = []
+    if kind is None:
+        asked.append(("kind", "What kind of document is it?"))
+    for field in dict.fromkeys([*needed, *expected_facts(kind)]):
+        if field in given or field == "kind":
+            continue
+        label = LABELS.get(field, field)
+        value = found.get(field)
+        if value is None:
+            if field in needed:
+                asked.append((field, f"{label}? None was found"))
+        elif len(value.alternatives) and "reads two ways" in value.source.why:
+            asked.append((field, f"Which date? {value.source.text} reads two ways"))
+        elif not is_sure(value):
+            asked.append((field, f"{label}: is “{value.source.text}” right?"))
+    found_kind = found.get("kind")
+    if kind is not None and "kind" not in given and found_kind is not None and not is_sure(found_kind):
+        asked.insert(0, ("kind", f"Is it a {kind}?"))
+    return asked

@@ -1,0 +1,84 @@
+"""The text of a page as finders see it: words with boxes, joined into lines from top to bottom."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from waka.core.facts.values import Box
+
+
+@dataclass(frozen=True)
+class Word:
+    """A word on a page; its box in fractions of the page."""
+
+    text: str
+    box: Box
+
+
+@dataclass(frozen=True)
+class Line:
+    """Words side by side, left to right, with their joined text and where each word starts in it."""
+
+    words: tuple[Word, ...]
+    text: str
+    starts: tuple[int, ...]
+
+    @property
+    def box(self) -> Box:
+        """The box around all words."""
+        return around(w.box for w in self.words)
+
+    def box_of(self, start: int, end: int) -> Box:
+        """The box around the words that cover ``text[start:end]``."""
+        covered = [w for w, at in zip(self.words, self.starts, strict=True) if at < end and at + len(w.text) > start]
+        return around(w.box for w in covered or self.words)
+
+
+def around(boxes: Iterable[Box]) -> Box:
+    """The smallest box around all ``boxes``, which are on one page."""
+    every = list(boxes)
+    return Box(
+        every[0].page,
+        min(b.left for b in every),
+        min(b.top for b in every),
+        max(b.right for b in every),
+        max(b.bottom for b in every),
+    )
+
+
+def lines_of(words: Iterable[Word]) -> list[Line]:
+    """The words of one or more pages as lines: by page, then from the top; a wide gap starts a new line."""
+    lines: list[list[Word]] = []
+    for word in sorted(words, key=lambda w: (w.box.page, (w.box.top + w.box.bottom) / 2, w.box.left)):
+        height = word.box.bottom - word.box.top
+        middle = (word.box.top + word.box.bottom) / 2
+        home = next(
+            (
+                line
+                for line in reversed(lines[-6:])
+                if line[0].box.page == word.box.page
+                and abs((line[0].box.top + line[0].box.bottom) / 2 - middle) < 0.5 * max(height, 0.004)
+            ),
+            None,
+        )
+        if home is None:
+            lines.append([word])
+        else:
+            home.append(word)
+    result: list[Line] = []
+    for group in lines:
+        run: list[Word] = []
+        for word in sorted(group, key=lambda w: w.box.left):
+            if run and word.box.left - run[-1].box.right > 0.06:
+                result.append(_line(run))
+                run = []
+            run.append(word)
+        result.append(_line(run))
+    return result
+
+
+def _line(words: list[Word]) -> Line:
+    starts, at = [], 0
+    for word in words:
+        starts.append(at)
+        at += len(word.text) + 1
+    return Line(tuple(words), " ".join(w.text for w in words), tuple(starts))

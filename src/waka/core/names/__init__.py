@@ -1,0 +1,1 @@
+"""Portable names and the pattern language that prints and reads them."""

@@ -1,0 +1,112 @@
+"""Portable names: what a name may hold so that every common file system and every colleague can keep it.
+
+Rules of the pattern language's section "Printing": NFC, no control or format characters, none of ``" ? * < > |``,
+``: / \\`` become ``-``, no reserved device name, at most 255 bytes as UTF-8 with the extension.
+"""
+
+import re
+import unicodedata
+from dataclasses import dataclass
+
+UNICODE_VERSION = unicodedata.unidata_version
+MAX_BYTES = 255
+MAX_CHARACTERS = 80
+
+_GONE = re.compile(r'["?*<>|]')
+_DASHED = re.compile(r"[:/\\]")
+_SPACES = re.compile(r"\s+")
+_OWN_MARK = re.compile(r"~(?=[0-9]+$)")
+_MARK = re.compile(r"~([2-9]|[1-9][0-9]+)$")
+_NUMBER = re.compile(r"[0-9]+")
+_DEVICES = frozenset(["CON", "PRN", "AUX", "NUL", *(f"COM{n}" for n in range(10)), *(f"LPT{n}" for n in range(10))])
+_EXTENSION = re.compile(r"[a-z0-9]{1,12}")
+
+
+@dataclass(frozen=True)
+class NameRefused(ValueError):
+    """A name that cannot be used. ``name`` is the name, ``why`` the reason in an office worker's words."""
+
+    name: str
+    why: str
+
+    def __str__(self) -> str:
+        shown = self.name if len(self.name) <= 60 else f"{self.name[:40]}…{self.name[-15:]}"
+        return f"“{shown}” cannot be a name: {self.why}"
+
+
+def clean_text(value: str) -> str:
+    """The value without what no portable name may hold; marks of meaning become ``-``. May be empty."""
+    text = unicodedata.normalize("NFC", value)
+    text = _SPACES.sub(" ", text)
+    text = "".join(c for c in text if unicodedata.category(c) not in ("Cc", "Cf", "Cs"))
+    text = _DASHED.sub("-", _GONE.sub("", text))
+    while text and unicodedata.combining(text[0]):
+        text = text[1:]
+    return unicodedata.normalize("NFC", text)
+
+
+def tidy_level(level: str) -> str:
+    """A whole level cleaned: values' rules, one space for a run of white space, no space or dot at the ends."""
+    text = _SPACES.sub(" ", clean_text(level)).strip(" .")
+    return _OWN_MARK.sub("-", text)
+
+
+def check_level(level: str, *, extension: str = "") -> None:
+    """Raise NameRefused when ``level`` (a folder's name, or a document's without its extension) is not portable."""
+    full = f"{level}.{extension}" if extension else level
+    if not level:
+        raise NameRefused(full, "nothing is left of the name")
+    if is_device(level):
+        raise NameRefused(full, f"“{level.split('.')[0].rstrip()}” is a reserved device name")
+    if len(full.encode("utf-8")) > MAX_BYTES:
+        raise NameRefused(full, f"it is longer than {MAX_BYTES} bytes")
+    if level != _SPACES.sub(" ", clean_text(level)).strip(" ."):
+        raise NameRefused(full, 'it begins or ends with a space or dot, or holds one of " ? * < > | : / \\')
+
+
+def is_device(level: str) -> bool:
+    """True for CON, PRN, AUX, NUL, COM0-9, LPT0-9 before the first dot, in any case."""
+    return level.split(".")[0].rstrip().upper() in _DEVICES
+
+
+def name_key(name: str) -> str:
+    """What two names share when they are the same name: no regard to case or normal form (Unicode UAX 15, UAX 44)."""
+    return unicodedata.normalize("NFC", unicodedata.normalize("NFC", name).casefold())
+
+
+def sort_key(name: str) -> str:
+    """A key that sorts names naturally as bytes: 10 after 2, without regard to case."""
+
+    def padded(match: re.Match[str]) -> str:
+        digits = match.group().lstrip("0") or "0"
+        return f"{len(digits):03d}{digits}"
+
+    return _NUMBER.sub(padded, name_key(name))
+
+
+def without_mark(stem: str) -> str:
+    """The name without its duplicate mark (``~2``, ``~3`` …)."""
+    return _MARK.sub("", stem)
+
+
+def with_mark(stem: str, number: int, *, extension: str = "") -> str:
+    """The name with the duplicate mark ``~number``, cut so that the whole stays within MAX_BYTES with ``.extension``."""
+    tail = f"~{number}"
+    room = MAX_BYTES - len(tail.encode()) - (len(extension.encode()) + 1 if extension else 0)
+    base = without_mark(stem)
+    while len(base.encode("utf-8")) > room:
+        base = base[:-1]
+    return base.rstrip(" .") + tail
+
+
+def split_extension(name: str) -> tuple[str, str]:
+    """Stem and extension (lower case, without the dot; empty when there is none that looks like one)."""
+    stem, dot, extension = name.rpartition(".")
+    if dot and stem.strip(" .") and _EXTENSION.fullmatch(extension.lower()):
+        return stem, extension.lower()
+    return name, ""
+
+
+def join_extension(stem: str, extension: str) -> str:
+    """The full name: stem, dot, extension; the stem alone where there is no extension."""
+    return f"{stem}.{extension}" if extension else stem

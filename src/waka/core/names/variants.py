@@ -1,0 +1,159 @@
+"""Every way of leaving optional slots out of a pattern, and one regular expression that reads them all.
+
+A slot that is left out takes along the marks and spaces directly before it in its level, or directly after it where it
+opens the level; an opening bracket takes its closing one along. A level in which everything went disappears.
+"""
+
+import itertools
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+
+from waka.core.names.parse import Level, PatternError, Slot
+from waka.core.names.shapes import is_letter_or_digit
+
+MAX_OPTIONAL = 6
+_CLOSING = {"(": ")", "[": "]", "{": "}"}
+
+#: A unit of a variant: one character of a literal, or the slot with its number in the pattern.
+Unit = str | tuple[int, Slot]
+
+
+def numbered(levels: Sequence[Level]) -> list[list[Unit]]:
+    """The levels as units, slots numbered from the left."""
+    counter = itertools.count()
+    return [
+        [
+            unit
+            for item in level.items
+            for unit in ([(next(counter), item)] if isinstance(item, Slot) else list(item.text))
+        ]
+        for level in levels
+    ]
+
+
+def leave_out(levels: list[list[Unit]], gone: frozenset[int]) -> list[Unit]:
+    """The units of the pattern without the slots numbered in ``gone``, levels joined by ``/``."""
+    kept = []
+    for level in levels:
+        units = list(level)
+        for number in sorted(gone):
+            at = next((i for i, u in enumerate(units) if not isinstance(u, str) and u[0] == number), None)
+            if at is not None:
+                units = _without(units, at)
+        if units:
+            kept.append(units)
+    joined: list[Unit] = []
+    for i, units in enumerate(kept):
+        joined += (["/"] if i else []) + units
+    return joined
+
+
+def _is_mark(unit: Unit) -> bool:
+    return isinstance(unit, str) and not is_letter_or_digit(unit)
+
+
+def _without(units: list[Unit], at: int) -> list[Unit]:
+    start, end = at, at + 1
+    while start > 0 and _is_mark(units[start - 1]):
+        start -= 1
+    opening = [u for u in units[start:at] if isinstance(u, str) and u in _CLOSING]
+    for bracket in reversed(opening):
+        if end < len(units) and units[end] == _CLOSING[bracket]:
+            end += 1
+    if start == 0:
+        while end < len(units) and _is_mark(units[end]):
+            end += 1
+    return units[:start] + units[end:]
+
+
+def all_variants(levels: list[list[Unit]]) -> Iterator[list[Unit]]:
+    """Every variant, those that take an earlier optional slot first."""
+    optional = [u[0] for level in levels for u in level if not isinstance(u, str) and u[1].optional]
+    if len(optional) > MAX_OPTIONAL:
+        raise PatternError(
+            f"more than {MAX_OPTIONAL} optional slots",
+            0,
+            "make some of them not optional, or use two patterns",
+        )
+    for choice in itertools.product((False, True), repeat=len(optional)):
+        yield leave_out(levels, frozenset(n for n, out in zip(optional, choice, strict=True) if out))
+
+
+@dataclass
+class _Node:
+    unit: Unit | None = None
+    children: "list[_Node]" = field(default_factory=list)
+    ends: bool = False
+
+    def add(self, units: Sequence[Unit]) -> None:
+        node = self
+        for unit in units:
+            found = next((c for c in node.children if c.unit == unit), None)
+            if found is None:
+                found = _Node(unit)
+                node.children.append(found)
+            node = found
+        node.ends = True
+
+
+@dataclass(frozen=True)
+class Expression:
+    """The compiled expression, and for each group the slot number and the choice it stands for."""
+
+    regex: re.Pattern[str]
+    groups: tuple[tuple[int, int], ...]
+
+
+def expression(variants: Sequence[Sequence[Unit]]) -> Expression:
+    """One regular expression for all variants; an earlier slot's wish comes before a later one's."""
+    root = _Node()
+    for units in variants:
+        root.add(units)
+    groups: list[tuple[int, int]] = []
+    return Expression(re.compile(_branch(root, groups) + r"\Z"), tuple(groups))
+
+
+def _slot_form(unit: tuple[int, Slot], groups: list[tuple[int, int]]) -> str:
+    number, slot = unit
+    forms = []
+    for index, choice in enumerate(slot.choices):
+        groups.append((number, index))
+        forms.append(f"({choice.shape.form()})")
+    return forms[0] if len(forms) == 1 else f"(?:{'|'.join(forms)})"
+
+
+def _is_free(unit: Unit | None) -> bool:
+    return isinstance(unit, tuple) and any(c.shape.free for c in unit[1].choices)
+
+
+def _is_plain_free(unit: Unit | None) -> bool:
+    return isinstance(unit, tuple) and all(c.shape.form() == "[^/]+?" for c in unit[1].choices)
+
+
+def _branch(node: _Node, groups: list[tuple[int, int]]) -> str:
+    forms = [_sequence(child, groups) for child in node.children]
+    if node.ends and node.children:
+        return f"(?:{'|'.join(forms)}|)(?=\\Z)" if len(forms) > 1 else f"(?:{forms[0]})?(?=\\Z)"
+    if len(forms) > 1:
+        return f"(?:{'|'.join(forms)})"
+    return forms[0] if forms else ""
+
+
+def _sequence(node: _Node, groups: list[tuple[int, int]]) -> str:
+    """From ``node`` on. Free text is cut (atomic) where what follows can take up any text: time stays linear."""
+    text = _unit_form(node.unit, groups)
+    if _is_free(node.unit):
+        run, rest = "", node
+        while len(rest.children) == 1 and not rest.ends and not _is_free(rest.children[0].unit):
+            rest = rest.children[0]
+            run += _unit_form(rest.unit, groups)
+        follower = rest.children[0].unit if len(rest.children) == 1 and not rest.ends else None
+        if _is_plain_free(follower):
+            return f"(?>{text}{run})" + _branch(rest, groups)
+        return text + run + _branch(rest, groups)
+    return text + _branch(node, groups)
+
+
+def _unit_form(unit: Unit | None, groups: list[tuple[int, int]]) -> str:
+    return re.escape(unit) if isinstance(unit, str) else _slot_form(unit, groups) if unit else ""

@@ -1,0 +1,1 @@
+"""The Saltmarsh Boatyard Trust: invented, deterministic demo data."""

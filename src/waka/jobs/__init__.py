@@ -1,0 +1,1 @@
+"""The queue on PostgreSQL and the worker that empties it."""

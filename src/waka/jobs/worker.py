@@ -1,0 +1,112 @@
+"""The worker: takes jobs one after another, folds counts and sweeps contents between them."""
+
+import signal
+import sys
+import threading
+import time
+from collections.abc import Callable
+from typing import Any
+
+import psycopg
+
+from waka.journal import log
+from waka.store.postgres import folders, jobs
+from waka.work import arrive
+from waka.work.drive import Drive
+
+LEASE_SECONDS = 180
+_MAX_ATTEMPTS = 4
+_HOUSEKEEPING_SECONDS = 20
+_POLL_SECONDS = 5
+
+
+def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
+    return {arrive.READ_JOB: lambda drive, payload: arrive.read_content(drive, bytes.fromhex(payload["content"]))}
+
+
+def work_one(drive: Drive, worker: str) -> bool:
+    """Take and do one job; whether there was one. A job that fails is tried again later, then listed as failed."""
+    with drive.database.transaction() as conn:
+        job = jobs.take(conn, LEASE_SECONDS, worker)
+    if job is None:
+        return False
+    started = time.monotonic()
+    try:
+        _handlers()[job["kind"]](drive, job["payload"])
+    except Exception as error:
+        again = None if job["attempts"] >= _MAX_ATTEMPTS else 2 ** job["attempts"]
+        with drive.database.transaction() as conn:
+            jobs.fail(conn, job["id"], f"{type(error).__name__}: {error}", again)
+            if again is None and job["kind"] == arrive.READ_JOB:
+                arrive.give_up(conn, bytes.fromhex(job["payload"]["content"]), str(error))
+        log(
+            "job failed",
+            job=job["id"],
+            kind=job["kind"],
+            error=f"{type(error).__name__}: {error}",
+            again_in=again,
+        )
+        return True
+    with drive.database.transaction() as conn:
+        jobs.finish(conn, job["id"])
+    log("job done", job=job["id"], kind=job["kind"], seconds=round(time.monotonic() - started, 3))
+    return True
+
+
+def keep_house(drive: Drive) -> None:
+    """Fold counts, sweep contents, forget old jobs."""
+    with drive.database.transaction() as conn:
+        folders.fold_counts(conn)
+        jobs.forget_done(conn, 7)
+    swept = arrive.sweep(drive)
+    if swept:
+        log("contents swept", count=swept)
+
+
+def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
+    """Work until SIGTERM or SIGINT; ``threads`` jobs at once (each reads in a process of its own)."""
+    stop = threading.Event()
+    wake = threading.Condition()
+
+    def ask_to_stop(_signal: int, _frame: object) -> None:
+        stop.set()
+        with wake:
+            wake.notify_all()
+
+    signal.signal(signal.SIGTERM, ask_to_stop)
+    signal.signal(signal.SIGINT, ask_to_stop)
+
+    def loop() -> None:
+        while not stop.is_set():
+            try:
+                if not work_one(drive, name):
+                    with wake:
+                        wake.wait(timeout=_POLL_SECONDS)
+            except psycopg.Error as error:
+                log("database not reached", error=str(error).strip())
+                stop.wait(1.0)
+
+    with drive.database.transaction() as conn:
+        jobs.take_back(conn, name)
+    workers = [threading.Thread(target=loop, name=f"worker-{n}") for n in range(threads)]
+    for worker in workers:
+        worker.start()
+    log("worker started", threads=threads)
+    last = 0.0
+    while not stop.is_set():
+        try:
+            with drive.database.listen(jobs.CHANNEL) as listening:
+                while not stop.is_set():
+                    for _ in listening.notifies(timeout=0.5, stop_after=1):
+                        with wake:
+                            wake.notify_all()
+                    if time.monotonic() - last > _HOUSEKEEPING_SECONDS:
+                        keep_house(drive)
+                        last = time.monotonic()
+        except psycopg.Error as error:
+            log("database not reached", error=str(error).strip())
+            stop.wait(1.0)
+    for worker in workers:
+        worker.join(timeout=LEASE_SECONDS)
+    log("worker stopped")
+    sys.exit(0)

@@ -1,0 +1,1 @@
+"""Starts and stops what Waka consists of: PostgreSQL, web, worker, front-end build."""

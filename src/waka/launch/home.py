@@ -1,0 +1,119 @@
+"""The home of one Waka: its data folder, its secrets, its ports, its processes' traces."""
+
+import json
+import os
+import secrets
+import shutil
+import socket
+from dataclasses import dataclass
+from pathlib import Path
+
+from waka.launch.trouble import Trouble
+
+MIN_FREE_BYTES = 300 << 20
+
+
+@dataclass(frozen=True)
+class Home:
+    """``folder`` holds everything that one Waka keeps."""
+
+    folder: Path
+
+    @property
+    def cluster(self) -> Path:
+        """PostgreSQL's data."""
+        return self.folder / "postgres"
+
+    @property
+    def contents(self) -> Path:
+        """Content files."""
+        return self.folder / "content"
+
+    @property
+    def pictures(self) -> Path:
+        """Page pictures; they can be made again."""
+        return self.folder / "pictures"
+
+    @property
+    def logs(self) -> Path:
+        """What the processes say."""
+        return self.folder / "logs"
+
+    @property
+    def run(self) -> Path:
+        """Process ids, sockets and the state of what runs now."""
+        return self.folder / "run"
+
+    def prepare(self) -> None:
+        """Make the folders; Trouble where that cannot be, or where the disk is full."""
+        try:
+            for folder in (self.folder, self.contents, self.pictures, self.logs, self.run):
+                folder.mkdir(parents=True, exist_ok=True)
+            self.folder.chmod(0o700)
+        except OSError as error:
+            raise Trouble(
+                f"The data folder {self.folder} cannot be made: {error.strerror}.",
+                "Choose another with --home DIR.",
+            ) from error
+        free = shutil.disk_usage(self.folder).free
+        if free < MIN_FREE_BYTES:
+            raise Trouble(
+                f"The disk of {self.folder} is nearly full: {free >> 20} MB are free, {MIN_FREE_BYTES >> 20} MB are needed.",
+                "Make room, or choose another place with --home DIR.",
+            )
+
+    def secrets(self) -> dict[str, str]:
+        """Generated passwords, kept in a file that only this user reads."""
+        path = self.folder / "secrets.json"
+        if path.exists():
+            return dict(json.loads(path.read_text(encoding="utf-8")))
+        made = {name: secrets.token_urlsafe(24) for name in ("owner", "app")}
+        handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        with os.fdopen(handle, "w", encoding="utf-8") as file:
+            json.dump(made, file)
+        return made
+
+    def state(self) -> dict[str, int]:
+        """What runs now: process ids and ports by name; empty where nothing runs."""
+        path = self.run / "state.json"
+        try:
+            return dict(json.loads(path.read_text(encoding="utf-8")))
+        except (FileNotFoundError, ValueError):
+            return {}
+
+    def put_state(self, state: dict[str, int]) -> None:
+        """Say what runs now."""
+        beside = self.run / "state.json.new"
+        beside.write_text(json.dumps(state), encoding="utf-8")
+        beside.replace(self.run / "state.json")
+
+    def conninfo(self, port: int, role: str = "app") -> str:
+        """How to reach the database as ``app`` or ``owner``."""
+        password = self.secrets()[role]
+        return f"host=127.0.0.1 port={port} dbname=waka user=waka_{role} password={password} connect_timeout=5"
+
+
+def alive(pid: int) -> bool:
+    """Whether a process of this id runs (and is not a zombie)."""
+    try:
+        os.kill(pid, 0)
+        state = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0]
+    except (ProcessLookupError, FileNotFoundError):
+        return False
+    except PermissionError:
+        return True
+    return state != "Z"
+
+
+def free_port() -> int:
+    """A port on loopback that nobody holds at this moment."""
+    with socket.socket() as held:
+        held.bind(("127.0.0.1", 0))
+        return int(held.getsockname()[1])
+
+
+def port_taken(port: int) -> bool:
+    """Whether somebody listens on this port of loopback."""
+    with socket.socket() as asked:
+        asked.settimeout(1)
+        return asked.connect_ex(("127.0.0.1", port)) == 0

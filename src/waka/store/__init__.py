@@ -1,0 +1,1 @@
+"""The only room that speaks SQL or touches content files."""

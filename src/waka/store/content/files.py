@@ -1,0 +1,117 @@
+"""Content files in a local folder: ``ab/cd/<sha256>``, written beside, flushed to disk, then renamed; never overwritten."""
+
+import contextlib
+import hashlib
+import os
+import uuid
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import IO, BinaryIO
+
+_CHUNK = 1 << 20
+
+
+class BrokenOff(Exception):
+    """The bytes that came are not as many as were announced."""
+
+    def __init__(self, announced: int, came: int) -> None:
+        super().__init__(f"{came:,} of {announced:,} bytes came")
+        self.announced, self.came = announced, came
+
+
+class ContentDamaged(Exception):
+    """A content file is missing or no longer what its hash says."""
+
+
+@dataclass(frozen=True)
+class Staged:
+    """Bytes that were received whole and wait to be published: the temporary file, its hash and size, its first bytes."""
+
+    path: Path
+    sha256: bytes
+    size: int
+    head: bytes
+
+
+class ContentFiles:
+    """The folder of content files. Everything in it is named by its SHA-256."""
+
+    def __init__(self, root: Path) -> None:
+        self.root = root
+        self._staging = root / "staging"
+        self._staging.mkdir(parents=True, exist_ok=True)
+
+    def path(self, sha256: bytes) -> Path:
+        """Where the content with this hash stands."""
+        name = sha256.hex()
+        return self.root / name[:2] / name[2:4] / name
+
+    def stage(self, stream: IO[bytes], announced: int) -> Staged:
+        """Receive ``announced`` bytes; raises BrokenOff (and leaves nothing) where fewer come."""
+        path = self._staging / uuid.uuid4().hex
+        digest, size, head = hashlib.sha256(), 0, b""
+        try:
+            with path.open("xb") as file:
+                while size < announced:
+                    chunk = stream.read(min(_CHUNK, announced - size))
+                    if not chunk:
+                        raise BrokenOff(announced, size)
+                    head = head or chunk[:4096]
+                    digest.update(chunk)
+                    size += len(chunk)
+                    file.write(chunk)
+                file.flush()
+                os.fsync(file.fileno())
+        except BaseException:
+            path.unlink(missing_ok=True)
+            raise
+        return Staged(path, digest.digest(), size, head)
+
+    def publish(self, staged: Staged) -> None:
+        """Put a staged file into its place, unless the same bytes stand there. Call it under the content row's lock."""
+        target = self.path(staged.sha256)
+        if target.exists():
+            staged.path.unlink(missing_ok=True)
+            return
+        for folder in (target.parent.parent, target.parent):
+            folder.mkdir(exist_ok=True)
+        staged.path.rename(target)
+        for folder in (target.parent, target.parent.parent, self.root):
+            _sync_folder(folder)
+
+    def drop(self, staged: Staged) -> None:
+        """Forget a staged file."""
+        staged.path.unlink(missing_ok=True)
+
+    def remove(self, sha256: bytes) -> None:
+        """Remove a content file. Call it under the content row's lock."""
+        self.path(sha256).unlink(missing_ok=True)
+
+    def open(self, sha256: bytes) -> BinaryIO:
+        """The content for reading; ContentDamaged where the file is gone."""
+        try:
+            return self.path(sha256).open("rb")
+        except FileNotFoundError as error:
+            raise ContentDamaged(f"the content {sha256.hex()[:12]}… is missing from the store") from error
+
+    def forget_staging(self, older_than_seconds: float, now: float) -> int:
+        """Remove staged files left by crashes; how many. ``now`` is seconds since the epoch."""
+        removed = 0
+        for path in self._staged_files():
+            with contextlib.suppress(FileNotFoundError):
+                if now - path.stat().st_mtime > older_than_seconds:
+                    path.unlink()
+                    removed += 1
+        return removed
+
+    def _staged_files(self) -> Iterator[Path]:
+        yield from self._staging.iterdir()
+
+
+def _sync_folder(folder: Path) -> None:
+    handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)

@@ -1,0 +1,202 @@
+"""Who may read what: access classes, derived from the grants on folders, and from nothing else.
+
+A class is the set of grant-bearing folders that govern a document's places (or a folder). ``class_reader`` says which
+principal has which level over a class; every query that shows anything goes through it.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from waka.store.postgres.database import Connection, every, one, run
+
+READ, COMMENT, FILE, KEEP = 1, 2, 3, 4
+LEVELS = {"read": READ, "comment": COMMENT, "file": FILE, "keep": KEEP}
+ROOT = 1
+
+
+@dataclass(frozen=True)
+class Reach:
+    """What one person reaches: the access classes by the highest level held on each."""
+
+    person: int
+    levels: dict[int, int]
+
+    def at_least(self, level: int) -> list[int]:
+        """The classes held at ``level`` or higher."""
+        return [c for c, held in self.levels.items() if held >= level]
+
+    @property
+    def readable(self) -> list[int]:
+        """The classes that the person may read."""
+        return list(self.levels)
+
+
+def reach_of(conn: Connection, person: int) -> Reach:
+    """What ``person`` reaches now, over all groups."""
+    rows = every(
+        conn,
+        "SELECT access_class, max(level) AS level FROM class_reader JOIN person_principal USING (principal)"
+        " WHERE person = %s GROUP BY 1",
+        [person],
+    )
+    return Reach(person, {r["access_class"]: r["level"] for r in rows})
+
+
+def folder_levels(conn: Connection, reach: Reach, folders: Iterable[int]) -> dict[int, int]:
+    """The person's level on each folder that exists; 0 where it may not be read."""
+    rows = every(conn, "SELECT id, access_class FROM folder WHERE id = ANY(%s::bigint[])", [list(folders)])
+    return {r["id"]: reach.levels.get(r["access_class"], 0) for r in rows}
+
+
+def class_for(conn: Connection, folders: Iterable[int]) -> int:
+    """The id of the class of a set of grant-bearing folders; made with its readers where it is new."""
+    key = sorted(set(folders))
+    run(conn, "INSERT INTO access_class (folders) VALUES (%s::bigint[]) ON CONFLICT DO NOTHING", [key])
+    row = one(conn, "SELECT id FROM access_class WHERE folders = %s::bigint[]", [key])
+    assert row is not None  # noqa: S101 - made or found above
+    derive_readers(conn, [row["id"]])
+    return int(row["id"])
+
+
+def derive_readers(conn: Connection, classes: Sequence[int]) -> None:
+    """Write ``class_reader`` anew for some classes, from the grants."""
+    run(
+        conn,
+        """
+        WITH wanted AS (
+            SELECT c.id AS access_class, g.principal, max(g.level) AS level FROM access_class c
+            JOIN access_grant g ON g.folder = ANY(c.folders) WHERE c.id = ANY(%(c)s::bigint[]) GROUP BY 1, 2
+        ), gone AS (
+            DELETE FROM class_reader r WHERE r.access_class = ANY(%(c)s::bigint[])
+              AND NOT EXISTS (SELECT FROM wanted w WHERE w.access_class = r.access_class AND w.principal = r.principal)
+        )
+        INSERT INTO class_reader (access_class, principal, level) SELECT * FROM wanted
+        ON CONFLICT (principal, access_class) DO UPDATE SET level = excluded.level WHERE class_reader.level <> excluded.level
+        """,
+        {"c": list(classes)},
+    )
+
+
+def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
+    """The access classes of ``tops`` and of all folders below them, then of the documents in these."""
+    changed: list[int] = []
+    for top in tops:
+        rows = every(
+            conn,
+            """
+            SELECT f.id, e.parent, f.closed_here, f.access_class, EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id) AS bears
+            FROM folder_closure c JOIN folder f ON f.id = c.descendant LEFT JOIN entry e ON e.folder = f.id
+            WHERE c.ancestor = %s ORDER BY c.depth
+            """,
+            [top],
+        )
+        above = one(
+            conn,
+            "SELECT c.folders FROM entry e JOIN folder f ON f.id = e.parent JOIN access_class c ON c.id = f.access_class"
+            " WHERE e.folder = %s",
+            [top],
+        )
+        governing: dict[int, tuple[int, ...]] = {}
+        made: dict[tuple[int, ...], int] = {}
+        for row in rows:
+            inherited = governing.get(row["parent"], tuple(above["folders"]) if above else ())
+            if row["closed_here"] or row["id"] == ROOT:
+                own: tuple[int, ...] = (row["id"],)
+            elif row["bears"]:
+                own = tuple(sorted({*inherited, row["id"]}))
+            else:
+                own = inherited
+            governing[row["id"]] = own
+            if own not in made:
+                made[own] = class_for(conn, own)
+            if made[own] != row["access_class"]:
+                run(conn, "UPDATE folder SET access_class = %s WHERE id = %s", [made[own], row["id"]])
+                changed.append(row["id"])
+    if changed:
+        documents = every(
+            conn,
+            "SELECT DISTINCT document FROM entry WHERE parent = ANY(%s::bigint[]) AND document IS NOT NULL",
+            [changed],
+        )
+        ids = [d["document"] for d in documents]
+        count_places(conn, ids, -1)
+        refresh_search(conn, ids)
+        count_places(conn, ids, 1)
+
+
+def count_places(conn: Connection, documents: Sequence[int], sign: int) -> None:
+    """Append what the places of ``documents`` add to (or take from, ``sign`` -1) their folders' counts."""
+    run(
+        conn,
+        """INSERT INTO folder_count_delta (folder, access_class, places)
+        SELECT e.parent, s.access_class, %(sign)s * count(*) FROM entry e JOIN search_row s ON s.document = e.document
+        WHERE e.document = ANY(%(d)s::bigint[]) GROUP BY 1, 2""",
+        {"d": list(documents), "sign": sign},
+    )
+
+
+def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
+    """The search rows of ``documents``: class from their places; kind, party and issued from their facts."""
+    ids = list(documents)
+    several = every(
+        conn,
+        """SELECT e.document, array_agg(DISTINCT g.folder) AS folders FROM entry e JOIN folder f ON f.id = e.parent
+        JOIN access_class c ON c.id = f.access_class CROSS JOIN LATERAL unnest(c.folders) AS g(folder)
+        WHERE e.document = ANY(%s::bigint[]) GROUP BY 1 HAVING count(DISTINCT f.access_class) > 1""",
+        [ids],
+    )
+    joint = {tuple(r["folders"]): 0 for r in several}
+    for folders in joint:
+        joint[folders] = class_for(conn, folders)
+    run(conn, "DELETE FROM search_row WHERE document = ANY(%s::bigint[]) AND NOT EXISTS"
+        " (SELECT FROM entry e WHERE e.document = search_row.document)", [ids])  # fmt: skip
+    run(
+        conn,
+        """
+        WITH joint AS (SELECT * FROM unnest(%(docs)s::bigint[], %(classes)s::bigint[]) AS j(document, access_class)),
+        wanted AS (
+            SELECT e.document, coalesce(max(j.access_class), max(f.access_class)) AS access_class FROM entry e
+            JOIN folder f ON f.id = e.parent LEFT JOIN joint j ON j.document = e.document
+            WHERE e.document = ANY(%(ids)s::bigint[]) GROUP BY 1
+        )
+        INSERT INTO search_row (document, access_class, kind, party, issued)
+        SELECT w.document, w.access_class, k.value #>> '{}', (p.value ->> 'party')::bigint, (i.value #>> '{}')::date
+        FROM wanted w
+        LEFT JOIN fact k ON k.document = w.document AND k.field = 'kind'
+        LEFT JOIN fact p ON p.document = w.document AND p.field = 'party'
+        LEFT JOIN fact i ON i.document = w.document AND i.field = 'issued'
+        ON CONFLICT (document) DO UPDATE
+            SET access_class = excluded.access_class, kind = excluded.kind, party = excluded.party, issued = excluded.issued
+            WHERE (search_row.access_class, search_row.kind, search_row.party, search_row.issued)
+                  IS DISTINCT FROM (excluded.access_class, excluded.kind, excluded.party, excluded.issued)
+        """,
+        {
+            "ids": ids,
+            "docs": [r["document"] for r in several],
+            "classes": [joint[tuple(r["folders"])] for r in several],
+        },
+    )
+
+
+def set_grant(conn: Connection, folder: int, principal: int, level: int | None) -> None:
+    """Grant ``level`` on a folder, or take the grant back (None). Classes below follow at once."""
+    bore = one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
+    if level is None:
+        run(conn, "DELETE FROM access_grant WHERE folder = %s AND principal = %s", [folder, principal])
+    else:
+        run(
+            conn,
+            "INSERT INTO access_grant VALUES (%s, %s, %s) ON CONFLICT (folder, principal) DO UPDATE SET level = excluded.level",
+            [folder, principal, level],
+        )
+    bears = one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
+    if bool(bore) != bool(bears):
+        derive_folders(conn, [folder])
+    classes = every(conn, "SELECT id FROM access_class WHERE %s = ANY(folders)", [folder])
+    derive_readers(conn, [c["id"] for c in classes])
+
+
+def close_here(conn: Connection, folder: int, closed: bool) -> None:
+    """Close a folder (only its own grants count from here on) or open it again."""
+    run(conn, "UPDATE folder SET closed_here = %s WHERE id = %s", [closed, folder])
+    derive_folders(conn, [folder])

@@ -1,0 +1,187 @@
+"""Arrivals: what has come in and is not filed yet, and what was found in it."""
+
+import uuid
+from collections.abc import Iterable
+from typing import Any
+
+from psycopg.types.json import Jsonb
+
+from waka.store.postgres.access import FILE, Reach
+from waka.store.postgres.database import Connection, Row, every, one, run
+
+#: Who sees an arrival: who may file in its area; the common ones: who may file anywhere.
+REACHED = (
+    "((a.area IS NULL AND cardinality(%(file)s::bigint[]) > 0) OR EXISTS "
+    "(SELECT FROM folder af WHERE af.id = a.area AND af.access_class = ANY(%(file)s::bigint[])))"
+)
+WAITING = "('reading', 'read', 'unreadable')"
+
+
+def add_arrival(
+    conn: Connection,
+    document: int,
+    *,
+    upload: uuid.UUID,
+    area: int | None,
+    name: str,
+    extension: str,
+    content: bytes,
+    by: int,
+    source: str,
+) -> None:
+    """A new document with its first version, waiting to be read."""
+    run(
+        conn,
+        "INSERT INTO document (id, extension, state, arrived_by) VALUES (%s, %s, 'arrived', %s)",
+        [document, extension, by],
+    )
+    run(
+        conn,
+        "INSERT INTO version (document, number, content, original_name, by) VALUES (%s, 1, %s, %s, %s)",
+        [document, content, name, by],
+    )
+    run(
+        conn,
+        "INSERT INTO arrival (document, upload, area, original_name, source, state) VALUES (%s, %s, %s, %s, %s, 'reading')",
+        [document, upload, area, name, source],
+    )
+
+
+def arrival_of_upload(conn: Connection, upload: uuid.UUID) -> Row | None:
+    """The arrival that an upload made, with who handed it in."""
+    return one(
+        conn,
+        "SELECT a.document, a.state, a.original_name, d.arrived_by FROM arrival a JOIN document d ON d.id = a.document"
+        " WHERE a.upload = %s",
+        [upload],
+    )
+
+
+def waiting_list(conn: Connection, reach: Reach) -> list[Row]:
+    """All that waits and that the person may see, the oldest first, with what was found."""
+    return every(
+        conn,
+        f"""
+        SELECT a.*, d.extension, d.arrived_at, p.name AS by_name, q.name AS claimed_name,
+            a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
+            coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
+                'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
+        FROM arrival a JOIN document d ON d.id = a.document
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
+        LEFT JOIN principal p ON p.id = d.arrived_by LEFT JOIN principal q ON q.id = a.claimed_by
+        WHERE a.state IN {WAITING} AND {REACHED} ORDER BY d.arrived_at, a.document LIMIT 1000
+        """,
+        {"file": reach.at_least(FILE)},
+    )
+
+
+def arrival_row(conn: Connection, document: int, reach: Reach, *, lock: bool = False) -> Row | None:
+    """One waiting arrival that the person may see, with its content's reading."""
+    return one(
+        conn,
+        f"""
+        SELECT a.*, d.extension, d.arrived_at, d.head, p.name AS by_name, q.name AS claimed_name,
+            a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
+            coalesce(r.pages, '[]') AS pages, coalesce(r.properties, '{{}}') AS properties,
+            coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
+                'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
+        FROM arrival a JOIN document d ON d.id = a.document
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
+        LEFT JOIN reading r ON r.content = v.content
+        LEFT JOIN principal p ON p.id = d.arrived_by LEFT JOIN principal q ON q.id = a.claimed_by
+        WHERE a.document = %(d)s AND a.state IN {WAITING} AND {REACHED} {"FOR UPDATE OF a" if lock else ""}
+        """,
+        {"d": document, "file": reach.at_least(FILE)},
+    )
+
+
+def arrivals_out_of_reach(conn: Connection, documents: Iterable[int], reach: Reach) -> list[int]:
+    """Those of ``documents`` that are no arrivals, or none that the person may see; in any state."""
+    wanted = set(documents)
+    rows = every(
+        conn,
+        f"SELECT a.document FROM arrival a WHERE a.document = ANY(%(d)s::bigint[]) AND {REACHED}",
+        {"d": list(wanted), "file": reach.at_least(FILE)},
+    )
+    return sorted(wanted - {r["document"] for r in rows})
+
+
+def save_slip(conn: Connection, document: int, slip: dict[str, Any]) -> int:
+    """Keep what a person wrote on the slip; its new revision."""
+    row = one(
+        conn,
+        "UPDATE arrival SET slip = %s, slip_revision = slip_revision + 1 WHERE document = %s RETURNING slip_revision",
+        [Jsonb(slip), document],
+    )
+    return int(row["slip_revision"]) if row else 0
+
+
+def claim(conn: Connection, document: int, person: int, *, minutes: int, take: bool) -> bool:
+    """Put an arrival into a person's hands for some minutes; False where another has it and ``take`` is not set."""
+    return (
+        run(
+            conn,
+            """UPDATE arrival SET claimed_by = %(p)s, claimed_until = now() + make_interval(mins => %(m)s) WHERE document = %(d)s
+            AND (%(take)s OR claimed_by IS NULL OR claimed_by = %(p)s OR claimed_until < now())""",
+            {"p": person, "m": minutes, "d": document, "take": take},
+        )
+        > 0
+    )
+
+
+def set_read(conn: Connection, document: int, state: str, problem: str | None) -> None:
+    """The outcome of reading, unless the arrival has gone on meanwhile."""
+    run(
+        conn,
+        "UPDATE arrival SET state = %s, problem = %s WHERE document = %s AND state IN ('reading', 'read', 'unreadable')",
+        [state, problem, document],
+    )
+
+
+def set_found(conn: Connection, document: int, content: bytes, reader: int, found: list[Row]) -> None:
+    """What the finders found, in place of what they found before."""
+    run(conn, "DELETE FROM found_fact WHERE document = %s", [document])
+    for f in found:
+        run(
+            conn,
+            "INSERT INTO found_fact (document, field, content, reader, value, alternatives, source, confidence)"
+            " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
+            [
+                document,
+                f["field"],
+                content,
+                reader,
+                Jsonb(f["value"]),
+                Jsonb(f["alternatives"]),
+                Jsonb(f["source"]),
+                f["confidence"],
+            ],
+        )
+
+
+def arrivals_with_content(conn: Connection, content: bytes) -> list[Row]:
+    """The arrivals whose newest version is ``content`` and that wait for their reading."""
+    return every(
+        conn,
+        """SELECT a.document, a.area, a.original_name FROM arrival a JOIN document d ON d.id = a.document
+        JOIN version v ON v.document = d.id AND v.number = d.head WHERE v.content = %s AND a.state = 'reading'""",
+        [content],
+    )
+
+
+def discard_arrival(conn: Connection, document: int) -> None:
+    """An arrival that was never filed is put away; its content stays until it is purged."""
+    run(conn, "UPDATE arrival SET state = 'discarded' WHERE document = %s", [document])
+
+
+def restore_arrival(conn: Connection, document: int) -> bool:
+    """Bring back an arrival that was put away; False where it is not put away."""
+    return (
+        run(
+            conn,
+            """UPDATE arrival SET state = CASE WHEN problem IS NULL THEN 'read' ELSE 'unreadable' END
+            WHERE document = %s AND state = 'discarded'""",
+            [document],
+        )
+        > 0
+    )

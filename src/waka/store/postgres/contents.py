@@ -1,0 +1,96 @@
+"""Rows of content files: the lease that guards a file while it arrives, and readings of it."""
+
+from typing import Any
+
+from psycopg.types.json import Jsonb
+
+from waka.store.postgres.database import Connection, Row, every, one, run
+
+
+def announce(conn: Connection, sha256: bytes, size: int, media_type: str, *, lease_seconds: int) -> None:
+    """Say that a content arrives, under a lease; a content that is known has its lease prolonged."""
+    run(
+        conn,
+        """INSERT INTO content (sha256, size, media_type, state, lease_until)
+        VALUES (%s, %s, %s, 'arriving', now() + make_interval(secs => %s))
+        ON CONFLICT (sha256) DO UPDATE SET lease_until = greatest(content.lease_until, excluded.lease_until)""",
+        [sha256, size, media_type, lease_seconds],
+    )
+
+
+def lock_content(conn: Connection, sha256: bytes) -> Row | None:
+    """The content's row, locked until the transaction ends: publishing and sweeping both hold this lock."""
+    return one(conn, "SELECT * FROM content WHERE sha256 = %s FOR UPDATE", [sha256])
+
+
+def mark_present(conn: Connection, sha256: bytes) -> None:
+    """The file stands in its place."""
+    run(conn, "UPDATE content SET state = 'present' WHERE sha256 = %s AND state <> 'present'", [sha256])
+
+
+def sweepable(conn: Connection, limit: int = 100) -> list[bytes]:
+    """Contents whose lease ran out and that no version holds: candidates, to be asked again under the lock."""
+    rows = every(
+        conn,
+        """SELECT sha256 FROM content c WHERE lease_until < now()
+        AND NOT EXISTS (SELECT FROM version v WHERE v.content = c.sha256) LIMIT %s""",
+        [limit],
+    )
+    return [r["sha256"] for r in rows]
+
+
+def lock_sweepable(conn: Connection, sha256: bytes) -> bool:
+    """Lock one candidate without waiting; whether it is still there, its lease over and no version holding it."""
+    row = one(
+        conn,
+        """SELECT 1 AS yes FROM content c WHERE sha256 = %s AND lease_until < now()
+        AND NOT EXISTS (SELECT FROM version v WHERE v.content = c.sha256) FOR UPDATE SKIP LOCKED""",
+        [sha256],
+    )
+    return row is not None and one(conn, "SELECT 1 AS yes FROM version WHERE content = %s LIMIT 1", [sha256]) is None
+
+
+def delete_content(conn: Connection, sha256: bytes) -> None:
+    """Forget a content; its readings go with it."""
+    run(conn, "DELETE FROM content WHERE sha256 = %s", [sha256])
+
+
+def reading_of(conn: Connection, sha256: bytes) -> Row | None:
+    """What reading a content gave, if it was read."""
+    return one(conn, "SELECT * FROM reading WHERE content = %s", [sha256])
+
+
+def all_words(conn: Connection, sha256: bytes) -> list[Row]:
+    """The words of every page of a content."""
+    return every(conn, "SELECT page, words FROM page_words WHERE content = %s ORDER BY page", [sha256])
+
+
+def save_reading(
+    conn: Connection,
+    sha256: bytes,
+    *,
+    reader: int,
+    outcome: str,
+    problem: str | None,
+    pages: list[Any],
+    properties: dict[str, str],
+    words: list[list[Any]],
+    text: str,
+) -> None:
+    """Keep a reading in place of an older one: pages' sizes, words with boxes, and the text for finding it."""
+    run(conn, "DELETE FROM page_words WHERE content = %s", [sha256])
+    run(
+        conn,
+        """INSERT INTO reading (content, reader, outcome, problem, pages, properties) VALUES (%s, %s, %s, %s, %s, %s)
+        ON CONFLICT (content) DO UPDATE SET reader = excluded.reader, outcome = excluded.outcome, problem = excluded.problem,
+            pages = excluded.pages, properties = excluded.properties, read_at = now()""",
+        [sha256, reader, outcome, problem, Jsonb(pages), Jsonb(properties)],
+    )
+    for number, page in enumerate(words, 1):
+        run(conn, "INSERT INTO page_words VALUES (%s, %s, %s)", [sha256, number, Jsonb(page)])
+    run(
+        conn,
+        """INSERT INTO content_text (content, body, words) VALUES (%(s)s, %(t)s, to_tsvector('simple', %(t)s))
+        ON CONFLICT (content) DO UPDATE SET body = excluded.body, words = excluded.words""",
+        {"s": sha256, "t": text[:900_000]},
+    )

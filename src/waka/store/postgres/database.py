@@ -1,0 +1,72 @@
+"""The one pool of connections, and transactions on it."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+import psycopg
+from psycopg.rows import DictRow, dict_row
+from psycopg_pool import ConnectionPool, PoolTimeout
+
+
+class DatabaseGone(Exception):
+    """The database cannot be reached, or cannot go on: what it said. Nothing was changed."""
+
+
+Connection = psycopg.Connection[DictRow]
+Row = dict[str, Any]
+
+
+class Database:
+    """Connections to the drive's PostgreSQL as the application's role.
+
+    ``conninfo`` is a libpq connection string; at most ``size`` connections are open.
+    """
+
+    def __init__(self, conninfo: str, *, size: int = 12) -> None:
+        self.conninfo = conninfo
+        self._pool: ConnectionPool[Connection] = ConnectionPool(
+            conninfo,
+            min_size=1,
+            max_size=size,
+            kwargs={"row_factory": dict_row, "options": "-c timezone=UTC -c jit=off"},
+            open=True,
+            check=ConnectionPool.check_connection,
+            timeout=20,
+        )
+
+    @contextmanager
+    def transaction(self) -> Iterator[Connection]:
+        """A READ COMMITTED transaction: committed at the end, rolled back on any error. Raises DatabaseGone."""
+        try:
+            with self._pool.connection() as conn:
+                yield conn
+        except psycopg.errors.DiskFull as full:
+            raise DatabaseGone("the disk of the records is full; make room, then try again") from full
+        except (psycopg.OperationalError, PoolTimeout) as gone:
+            raise DatabaseGone(str(gone).strip()) from gone
+
+    def listen(self, channel: str) -> "psycopg.Connection[DictRow]":
+        """A connection of its own that listens on ``channel``."""
+        conn = psycopg.connect(self.conninfo, autocommit=True, row_factory=dict_row)
+        conn.execute(f"LISTEN {channel}")
+        return conn
+
+    def close(self) -> None:
+        """Close every connection."""
+        self._pool.close()
+
+
+def one(conn: Connection, sql: str, parameters: Any = None) -> Row | None:
+    """The first row of a query, or None."""
+    return conn.execute(sql.encode(), parameters).fetchone()
+
+
+def every(conn: Connection, sql: str, parameters: Any = None) -> list[Row]:
+    """All rows of a query."""
+    return conn.execute(sql.encode(), parameters).fetchall()
+
+
+def run(conn: Connection, sql: str, parameters: Any = None) -> int:
+    """Run a statement; how many rows it touched."""
+    return conn.execute(sql.encode(), parameters).rowcount

@@ -1,0 +1,148 @@
+"""Documents: their card, their places, versions, facts and trail. Every query takes what the asker reaches."""
+
+from collections.abc import Iterable
+from typing import Any
+
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row, every, one
+
+
+def documents_below_level(
+    conn: Connection, documents: Iterable[int], reach: Reach, level: int
+) -> list[tuple[int, int]]:
+    """(document, held level) of those on which the person holds less than ``level``; 0 also where there is none."""
+    rows = every(
+        conn,
+        "SELECT d.id, s.access_class FROM unnest(%s::bigint[]) AS d(id) LEFT JOIN search_row s ON s.document = d.id",
+        [list(documents)],
+    )
+    held = [(r["id"], reach.levels.get(r["access_class"], 0)) for r in rows]
+    return [(d, h) for d, h in held if h < level]
+
+
+def document_card(conn: Connection, document: int, reach: Reach) -> Row | None:
+    """The document with its head version; None where there is none, or it may not be read."""
+    return one(
+        conn,
+        """
+        SELECT d.id, d.extension, d.head, d.state, d.arrived_at, d.filed_at, s.access_class, s.kind,
+               a.name AS arrived_by, f.name AS filed_by, v.content, v.original_name, c.size, c.media_type,
+               coalesce(r.pages, '[]') AS pages, r.problem
+        FROM document d JOIN search_row s ON s.document = d.id
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
+        LEFT JOIN reading r ON r.content = v.content
+        LEFT JOIN principal a ON a.id = d.arrived_by LEFT JOIN principal f ON f.id = d.filed_by
+        WHERE d.id = %s AND s.access_class = ANY(%s::bigint[])
+        """,
+        [document, reach.readable],
+    )
+
+
+def places(conn: Connection, document: int, reach: Reach) -> list[Row]:
+    """The places of a document in folders that may be read, home first."""
+    return every(
+        conn,
+        """SELECT e.id, e.parent, e.name, e.home, f.access_class FROM entry e JOIN folder f ON f.id = e.parent
+        WHERE e.document = %s AND f.access_class = ANY(%s::bigint[]) ORDER BY e.home DESC, e.id""",
+        [document, reach.readable],
+    )
+
+
+def versions(conn: Connection, document: int) -> list[Row]:
+    """The versions of a document, the newest first."""
+    return every(
+        conn,
+        """SELECT v.number, v.content, v.original_name, v.at, p.name AS by, c.size, c.media_type FROM version v
+        JOIN content c ON c.sha256 = v.content LEFT JOIN principal p ON p.id = v.by
+        WHERE v.document = %s ORDER BY v.number DESC""",
+        [document],
+    )
+
+
+def facts(conn: Connection, document: int) -> dict[str, Row]:
+    """The facts of a document by field: value and source."""
+    rows = every(conn, "SELECT field, value, source FROM fact WHERE document = %s", [document])
+    return {r["field"]: r for r in rows}
+
+
+def tags(conn: Connection, document: int) -> list[str]:
+    """The tags of a document in order."""
+    return [r["tag"] for r in every(conn, "SELECT tag FROM document_tag WHERE document = %s ORDER BY 1", [document])]
+
+
+def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
+    """What happened to a document, the newest first. Folders that may not be read are left blank."""
+    return every(
+        conn,
+        """
+        SELECT m.id AS manifest, m.title, m.at, m.undo_of, p.name AS by, l.kind, l.data,
+               CASE WHEN ff.id IS NOT NULL THEN l.from_parent END AS from_parent,
+               CASE WHEN ff.id IS NOT NULL THEN l.from_name END AS from_name,
+               CASE WHEN tf.id IS NOT NULL THEN l.to_parent END AS to_parent,
+               CASE WHEN tf.id IS NOT NULL THEN l.to_name END AS to_name
+        FROM manifest_line l JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = m.by
+        LEFT JOIN folder ff ON ff.id = l.from_parent AND ff.access_class = ANY(%(r)s::bigint[])
+        LEFT JOIN folder tf ON tf.id = l.to_parent AND tf.access_class = ANY(%(r)s::bigint[])
+        WHERE l.document = %(d)s ORDER BY m.id DESC, l.line LIMIT 500
+        """,
+        {"d": document, "r": reach.readable},
+    )
+
+
+def same_content(conn: Connection, content: bytes, reach: Reach) -> list[Row]:
+    """Filed documents that hold ``content`` in their newest version and that may be read, with their place."""
+    return every(
+        conn,
+        """SELECT d.id, e.parent, e.name FROM version v JOIN document d ON d.id = v.document AND d.head = v.number
+        JOIN search_row s ON s.document = d.id JOIN entry e ON e.document = d.id
+        JOIN folder f ON f.id = e.parent
+        WHERE v.content = %s AND s.access_class = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])
+        ORDER BY d.id LIMIT 5""",
+        [content, reach.readable, reach.readable],
+    )
+
+
+def entry_at(conn: Connection, parent: int, key: str) -> Row | None:
+    """What bears the name with ``key`` in folder ``parent``."""
+    return one(
+        conn,
+        """SELECT e.id, e.name, e.document, e.folder, d.head FROM entry e LEFT JOIN document d ON d.id = e.document
+        WHERE e.parent = %s AND e.name_key = %s""",
+        [parent, key],
+    )
+
+
+def entry_row(conn: Connection, entry: int, reach: Reach) -> Row | None:
+    """An entry in a folder that may be read."""
+    return one(
+        conn,
+        """SELECT e.*, d.extension FROM entry e JOIN folder p ON p.id = e.parent AND p.access_class = ANY(%(r)s::bigint[])
+        LEFT JOIN folder f ON f.id = e.folder LEFT JOIN document d ON d.id = e.document
+        WHERE e.id = %(e)s AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[]))""",
+        {"e": entry, "r": reach.readable},
+    )
+
+
+def marks_taken(conn: Connection, parent: int, prefix: str) -> list[str]:
+    """The name keys in a folder that begin with ``prefix``: for finding the next free duplicate mark."""
+    rows = every(conn, "SELECT name_key FROM entry WHERE parent = %s AND starts_with(name_key, %s)", [parent, prefix])
+    return [r["name_key"] for r in rows]
+
+
+def content_of_version(conn: Connection, document: int, number: int | None, reach: Reach) -> Row | None:
+    """The content row of one version (None: the head) of a readable document, with a name to download it under."""
+    return one(
+        conn,
+        """SELECT v.content, v.number, c.size, c.media_type, e.name, v.original_name FROM document d
+        JOIN search_row s ON s.document = d.id JOIN version v ON v.document = d.id AND v.number = coalesce(%s, d.head)
+        JOIN content c ON c.sha256 = v.content
+        LEFT JOIN LATERAL (SELECT name FROM entry WHERE document = d.id ORDER BY home DESC, id LIMIT 1) e ON true
+        WHERE d.id = %s AND s.access_class = ANY(%s::bigint[])""",
+        [number, document, reach.readable],
+    )
+
+
+def page_words(conn: Connection, content: bytes, page: int) -> list[Any]:
+    """The words of a page as ``[text, left, top, right, bottom]``, boxes in fractions of the page."""
+    row = one(conn, "SELECT words FROM page_words WHERE content = %s AND page = %s", [content, page])
+    return list(row["words"]) if row else []

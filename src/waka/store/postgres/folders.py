@@ -1,0 +1,201 @@
+"""Folders: the tree as one person sees it, paths, counts, and the lines of a folder."""
+
+from collections.abc import Sequence
+
+from waka.store.postgres.access import ROOT, Reach
+from waka.store.postgres.database import Connection, Row, every, one, run
+
+_SORTS = {"name": "e.sort_key", "issued": "coalesce(to_char(s.issued, 'YYYY-MM-DD'), '')", "size": "lpad(c.size::text, 16, '0')",
+          "filed": "to_char(d.filed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD HH24:MI:SS.US')"}  # fmt: skip
+SORTS = tuple(_SORTS)
+
+
+def readable_folder(conn: Connection, folder: int, reach: Reach) -> Row | None:
+    """A folder that may be read: name, parent, level; None where there is none or it may not be read."""
+    row = one(
+        conn,
+        """SELECT f.id, f.closed_here, f.access_class, e.id AS entry, e.parent, coalesce(e.name, 'Drive') AS name FROM folder f
+        LEFT JOIN entry e ON e.folder = f.id WHERE f.id = %s AND f.access_class = ANY(%s::bigint[])""",
+        [folder, reach.readable],
+    )
+    if row is not None:
+        row["level"] = reach.levels[row["access_class"]]
+    return row
+
+
+def path_of(conn: Connection, folder: int, reach: Reach) -> list[Row]:
+    """The folders from where one may read down to ``folder`` (included), as id and name; the root is left out."""
+    rows = every(
+        conn,
+        """SELECT a.id, e.name, a.access_class FROM folder_closure c JOIN folder a ON a.id = c.ancestor
+        JOIN entry e ON e.folder = a.id WHERE c.descendant = %s ORDER BY c.depth""",
+        [folder],
+    )
+    path: list[Row] = []
+    for row in rows:
+        if row["access_class"] not in reach.levels:
+            break
+        path.insert(0, {"id": row["id"], "name": row["name"]})
+    return path
+
+
+def paths_of(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[int, str]:
+    """The path of each folder as text, beginning where one may read."""
+    return {f: " / ".join(p["name"] for p in path_of(conn, f, reach)) for f in set(folders)}
+
+
+def children(conn: Connection, folder: int | None, reach: Reach) -> list[Row]:
+    """The readable folders in ``folder``; for None those at the top of what one may read. With counts of all below."""
+    if folder is None:
+        rows = every(
+            conn,
+            """SELECT f.id, e.name, e.id AS entry, f.access_class, f.closed_here, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
+                WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
+            FROM folder f JOIN entry e ON e.folder = f.id JOIN folder p ON p.id = e.parent
+            WHERE f.access_class = ANY(%(r)s::bigint[]) AND (p.id = %(root)s OR NOT p.access_class = ANY(%(r)s::bigint[]))
+            ORDER BY e.sort_key""",
+            {"r": reach.readable, "root": ROOT},
+        )
+    else:
+        rows = every(
+            conn,
+            """SELECT f.id, e.name, e.id AS entry, f.access_class, f.closed_here, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
+                WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
+            FROM entry e JOIN folder f ON f.id = e.folder
+            WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY e.sort_key""",
+            {"r": reach.readable, "f": folder},
+        )
+    counts = counts_below(conn, [r["id"] for r in rows], reach)
+    for row in rows:
+        row["below"] = counts.get(row["id"], 0)
+        row["level"] = reach.levels[row["access_class"]]
+    return rows
+
+
+def counts_below(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[int, int]:
+    """How many readable documents lie in each folder and below it. A document in two places there counts once."""
+    rows = every(
+        conn,
+        """
+        WITH wanted AS (SELECT c.ancestor, c.descendant FROM folder_closure c WHERE c.ancestor = ANY(%(f)s::bigint[])),
+        sums AS (
+            SELECT w.ancestor, n.places FROM wanted w JOIN folder_count n ON n.folder = w.descendant
+              AND n.access_class = ANY(%(r)s::bigint[])
+            UNION ALL
+            SELECT w.ancestor, n.places FROM wanted w JOIN folder_count_delta n ON n.folder = w.descendant
+              AND n.access_class = ANY(%(r)s::bigint[])
+        ), several AS (
+            SELECT document FROM entry WHERE NOT home AND document IS NOT NULL GROUP BY 1
+        ), again AS (
+            SELECT w.ancestor, e.document, count(*) - 1 AS places FROM several v JOIN entry e ON e.document = v.document
+            JOIN wanted w ON w.descendant = e.parent JOIN search_row s ON s.document = e.document
+            WHERE s.access_class = ANY(%(r)s::bigint[]) GROUP BY 1, 2
+        )
+        SELECT ancestor, sum(places)::bigint AS n FROM (
+            SELECT ancestor, places FROM sums UNION ALL SELECT ancestor, -places FROM again
+        ) t GROUP BY 1
+        """,
+        {"f": list(folders), "r": reach.readable},
+    )
+    return {r["ancestor"]: r["n"] for r in rows}
+
+
+def fold_counts(conn: Connection) -> int:
+    """Fold the appended deltas into the counts; how many there were. The worker does this now and then."""
+    return run(
+        conn,
+        """
+        WITH taken AS (DELETE FROM folder_count_delta WHERE id IN (
+            SELECT id FROM folder_count_delta ORDER BY id LIMIT 50000 FOR UPDATE SKIP LOCKED) RETURNING folder, access_class, places),
+        summed AS (SELECT folder, access_class, sum(places) AS places FROM taken GROUP BY 1, 2)
+        INSERT INTO folder_count SELECT * FROM summed WHERE places <> 0
+        ON CONFLICT (folder, access_class) DO UPDATE SET places = folder_count.places + excluded.places
+        """,
+    )
+
+
+def lines(
+    conn: Connection,
+    folder: int,
+    reach: Reach,
+    *,
+    below: bool,
+    sort: str = "name",
+    descending: bool = False,
+    after: tuple[str, int] | None = None,
+    limit: int = 200,
+) -> list[Row]:
+    """The documents in a folder (with ``below``: and in all below it), one row a place, paged by key.
+
+    ``after`` is the (sort value, entry) of the last row seen.
+    """
+    key = _SORTS[sort]
+    parents = (
+        "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)" if below else "e.parent = %(f)s"
+    )
+    way = "<" if descending else ">"
+    beyond = f"AND ({key}, e.id) {way} (%(key)s, %(id)s)" if after is not None else ""
+    order = "DESC" if descending else "ASC"
+    return every(
+        conn,
+        f"""
+        SELECT e.id AS entry, e.document, e.parent, e.name, e.home, d.extension, d.filed_at, s.kind, s.issued, s.party, c.size,
+               c.media_type, p.name AS filed_by, {key} AS sort_value
+        FROM entry e JOIN search_row s ON s.document = e.document JOIN document d ON d.id = e.document
+        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
+        LEFT JOIN principal p ON p.id = d.filed_by
+        WHERE {parents} AND s.access_class = ANY(%(r)s::bigint[]) {beyond}
+        ORDER BY {key} {order}, e.id {order} LIMIT %(limit)s
+        """,
+        {
+            "f": folder,
+            "r": reach.readable,
+            "limit": limit,
+            "key": after[0] if after else None,
+            "id": after[1] if after else None,
+        },
+    )
+
+
+def names_in(conn: Connection, folder: int, reach: Reach, *, below: bool, limit: int = 20000) -> list[Row]:
+    """The kind and name of each document in a folder (or with all below), for telling how many names fit."""
+    parents = (
+        "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)" if below else "e.parent = %(f)s"
+    )
+    return every(
+        conn,
+        f"""SELECT s.kind, e.name, s.issued FROM entry e JOIN search_row s ON s.document = e.document
+        WHERE {parents} AND s.access_class = ANY(%(r)s::bigint[]) LIMIT %(limit)s""",
+        {"f": folder, "r": reach.readable, "limit": limit},
+    )
+
+
+def child_by_key(conn: Connection, parent: int, key: str) -> Row | None:
+    """The folder called so (by name key) in ``parent``; whether it may be read is the caller's to ask."""
+    return one(
+        conn,
+        "SELECT f.id, f.access_class, e.name FROM entry e JOIN folder f ON f.id = e.folder WHERE e.parent = %s AND e.name_key = %s",
+        [parent, key],
+    )
+
+
+def area_of(conn: Connection, folder: int) -> int | None:
+    """The area that a folder lies in (itself where it is one); None for the root."""
+    row = one(
+        conn,
+        """SELECT e.folder FROM folder_closure c JOIN entry e ON e.folder = c.ancestor
+        WHERE c.descendant = %s AND e.parent = %s""",
+        [folder, ROOT],
+    )
+    return row["folder"] if row else None
+
+
+def areas(conn: Connection) -> list[Row]:
+    """Every area: id, name, class; for the use cases, which ask who may."""
+    return every(
+        conn,
+        """SELECT f.id, e.name, f.access_class FROM entry e JOIN folder f ON f.id = e.folder
+        WHERE e.parent = %s ORDER BY e.sort_key""",
+        [ROOT],
+    )

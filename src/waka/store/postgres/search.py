@@ -1,0 +1,102 @@
+"""Finding documents: by words inside, parts of names, party, kind and year; each word must be met by one of them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row, every
+
+_SCAN_CAP = 20_000
+
+
+@dataclass(frozen=True)
+class Term:
+    """One word of a query: its folded text, and what it may also mean (kinds, parties, a span of issued dates)."""
+
+    text: str
+    tsquery: str
+    like: str
+    kinds: tuple[str, ...] = ()
+    parties: tuple[int, ...] = ()
+    issued_from: str | None = None
+    issued_to: str | None = None
+
+
+def _term_sql(number: int) -> str:
+    """Documents that meet one term, each arm over an index of its own."""
+    n = number
+    return f"""
+        SELECT v.document FROM content_text t JOIN version v ON v.content = t.content
+            WHERE t.words @@ %(ts{n})s::tsquery
+        UNION SELECT e.document FROM entry e WHERE e.document IS NOT NULL AND e.name_key LIKE %(like{n})s
+        UNION SELECT s.document FROM search_row s WHERE s.kind = ANY(%(kinds{n})s::text[])
+        UNION SELECT s.document FROM search_row s WHERE s.party = ANY(%(parties{n})s::bigint[])
+        UNION SELECT s.document FROM search_row s WHERE s.issued BETWEEN %(from{n})s::date AND %(to{n})s::date
+    """
+
+
+def find(
+    conn: Connection,
+    reach: Reach,
+    terms: Sequence[Term],
+    *,
+    kind: str | None = None,
+    party: int | None = None,
+    year: int | None = None,
+    below: int | None = None,
+    limit: int = 50,
+) -> list[Row]:
+    """Readable documents that meet every term and filter, the newest issued first; one more than ``limit`` at most."""
+    parameters: dict[str, object] = {"r": reach.readable, "limit": limit, "cap": _SCAN_CAP}
+    parts = []
+    for n, term in enumerate(terms):
+        parts.append(f"SELECT document FROM ({_term_sql(n)}) t{n}")
+        parameters |= {
+            f"ts{n}": term.tsquery, f"like{n}": term.like, f"kinds{n}": list(term.kinds), f"parties{n}": list(term.parties),
+            f"from{n}": term.issued_from, f"to{n}": term.issued_to,
+        }  # fmt: skip
+    where = ["s.access_class = ANY(%(r)s::bigint[])"]
+    if parts:
+        where.append(f"s.document IN (SELECT document FROM ({' INTERSECT '.join(parts)}) hits)")
+    if kind:
+        where.append("s.kind = %(kind)s")
+        parameters["kind"] = kind
+    if party:
+        where.append("s.party = %(party)s")
+        parameters["party"] = party
+    if year:
+        where.append("s.issued BETWEEN make_date(%(year)s, 1, 1) AND make_date(%(year)s, 12, 31)")
+        parameters["year"] = year
+    if below:
+        where.append(
+            "EXISTS (SELECT FROM entry x JOIN folder_closure c ON c.descendant = x.parent"
+            " WHERE x.document = s.document AND c.ancestor = %(below)s)"
+        )
+        parameters["below"] = below
+    return every(
+        conn,
+        f"""
+        WITH met AS MATERIALIZED (
+            SELECT s.document, s.kind, s.party, s.issued FROM search_row s
+            WHERE {" AND ".join(where)} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT %(cap)s
+        ), shown AS (SELECT *, count(*) OVER () AS total FROM met ORDER BY issued DESC NULLS LAST, document DESC LIMIT %(limit)s)
+        SELECT w.*, e.id AS entry, e.parent, e.name, d.extension, d.filed_at, v.content, c.size FROM shown w
+        JOIN document d ON d.id = w.document
+        JOIN LATERAL (SELECT x.id, x.parent, x.name FROM entry x JOIN folder f ON f.id = x.parent
+              AND f.access_class = ANY(%(r)s::bigint[]) WHERE x.document = w.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
+        ORDER BY w.issued DESC NULLS LAST, w.document DESC
+        """,
+        parameters,
+    )
+
+
+def snippets(conn: Connection, contents: Sequence[bytes], tsquery: str) -> dict[bytes, str]:
+    """For each content that meets ``tsquery`` (any of its words), a stretch of its text with the met words in ⟦ ⟧."""
+    rows = every(
+        conn,
+        """SELECT content, ts_headline('simple', body, q, 'StartSel=⟦, StopSel=⟧, MaxFragments=1, MaxWords=14, MinWords=6') AS text
+        FROM content_text, to_tsquery('simple', %s) q WHERE content = ANY(%s::bytea[]) AND words @@ q""",
+        [tsquery, list(contents)],
+    )
+    return {r["content"]: r["text"] for r in rows}

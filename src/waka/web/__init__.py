@@ -1,0 +1,1 @@
+"""The HTTP JSON API, sessions and static files. It decides nothing."""

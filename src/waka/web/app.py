@@ -1,0 +1,63 @@
+"""The web application: the API's resources, the guard, the built front end."""
+
+from pathlib import Path
+
+from flask import Flask, Response, abort, g, jsonify, make_response, send_from_directory
+from flask_openapi3.models.info import Info
+from flask_openapi3.openapi import OpenAPI
+
+from waka import VERSION
+from waka.web import arrivals_api, documents_api, drive_api, find_api, guard, problems, session_api
+from waka.work.drive import Drive
+
+
+def make_app(
+    drive: Drive, *, frontend: Path | None = None, hosts: frozenset[str] = frozenset(["localhost", "127.0.0.1"]),
+    secure: bool = False,
+) -> Flask:  # fmt: skip
+    """The application over ``drive``. ``frontend``: the built front end; ``hosts``: the names it answers to."""
+    app = OpenAPI(
+        "waka",
+        info=Info(title="Waka", version=VERSION),
+        doc_ui=False,
+        validation_error_callback=problems.validation_problem,
+        static_folder=None,
+    )
+    app.extensions["waka"] = drive
+    problems.register(app)
+    guard.register(app, hosts=hosts, secure=secure)
+    for resource in (session_api, arrivals_api, drive_api, documents_api, find_api):
+        app.register_api(resource.api)
+
+    @app.route("/api/openapi.json")
+    def openapi() -> Response:
+        return jsonify(app.api_doc)
+
+    @app.route("/api/<path:rest>", methods=["GET", "POST", "PUT", "PATCH", "DELETE"])
+    def no_such_resource(rest: str) -> Response:
+        return problems.problem(404, "http", f"There is nothing at /api/{rest[:200]}.")
+
+    if frontend is not None:
+        _serve_frontend(app, frontend)
+    return app
+
+
+def _serve_frontend(app: Flask, folder: Path) -> None:
+    page = (folder / "index.html").read_text(encoding="utf-8")
+
+    @app.route("/assets/<path:name>")
+    def asset(name: str) -> Response:
+        response = send_from_directory(folder / "assets", name)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+    @app.route("/", defaults={"path": ""})
+    @app.route("/<path:path>")
+    def index(path: str) -> Response:
+        if path == "favicon.svg":
+            return send_from_directory(folder, "favicon.svg")
+        if "." in path.rpartition("/")[2]:
+            abort(404)
+        response = make_response(page.replace("__NONCE__", g.nonce))
+        response.headers["Cache-Control"] = "no-store"
+        return response

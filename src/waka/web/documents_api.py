@@ -1,0 +1,100 @@
+"""/api/documents: cards, trails, pages, content; facts and tags by hand."""
+
+from collections.abc import Iterator
+from typing import BinaryIO
+from urllib.parse import quote
+
+from flask import Response, make_response, request, send_file
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import BaseModel, Field
+
+from waka.web import forms, guard, telling
+from waka.web.answers import answer
+from waka.work import look
+
+api = APIBlueprint("documents", __name__, url_prefix="/api", abp_tags=[Tag(name="documents")])
+
+
+class DocumentPath(BaseModel):
+    document: int = Field(ge=1, lt=2**62)
+
+
+class PagePath(DocumentPath):
+    page: int = Field(ge=1, lt=2**31)
+
+
+class ContentQuery(BaseModel):
+    version: int | None = Field(default=None, ge=1, lt=2**31)
+    download: bool = False
+
+
+@api.get("/documents/<int:document>", responses={200: forms.CardOut})
+def card(path: DocumentPath) -> Response:
+    """A document's card."""
+    return answer(telling.card_out(look.card(guard.drive(), guard.actor(), path.document)))
+
+
+@api.get("/documents/<int:document>/trail", responses={200: forms.Trail})
+def trail(path: DocumentPath) -> Response:
+    """What happened to a document, the newest first."""
+    rows, paths, row = look.trail(guard.drive(), guard.actor(), path.document)
+    parties = look.card(guard.drive(), guard.actor(), path.document).parties
+    return answer(forms.Trail(lines=telling.trail_lines(rows, paths, row, parties)))
+
+
+@api.get("/documents/<int:document>/pages/<int:page>", responses={200: {"content": {"image/webp": {}}}})
+def page_picture(path: PagePath) -> Response:
+    """The picture of a page, of a document or of an arrival."""
+    picture = look.page_picture(guard.drive(), guard.actor(), path.document, path.page)
+    response = send_file(picture, mimetype="image/webp", conditional=True, etag=True)
+    response.headers["Cache-Control"] = "private, no-cache"
+    return response
+
+
+@api.get("/documents/<int:document>/pages/<int:page>/words", responses={200: forms.Words})
+def page_words(path: PagePath) -> Response:
+    """The words of a page: `[text, left, top, right, bottom]` in fractions of the page."""
+    return answer(forms.Words(words=look.page_words(guard.drive(), guard.actor(), path.document, path.page)))
+
+
+def _chunks(file: BinaryIO) -> Iterator[bytes]:
+    with file:
+        while chunk := file.read(1 << 18):
+            yield chunk
+
+
+@api.get("/documents/<int:document>/content", responses={200: {"content": {"application/octet-stream": {}}}})
+def content(path: DocumentPath, query: ContentQuery) -> Response:
+    """The bytes of a document (or of an arrival): shown in place where that is safe, else handed over as a file."""
+    held = look.content(guard.drive(), guard.actor(), path.document, query.version)
+    in_place = held.in_place and not query.download
+    etag = f'"{held.sha256.hex()}"'
+    if request.headers.get("If-None-Match") == etag:
+        held.file.close()
+        return make_response("", 304)
+    response = Response(_chunks(held.file), mimetype=held.media_type if in_place else "application/octet-stream")
+    response.headers["Content-Length"] = str(held.size)
+    response.headers["ETag"] = etag
+    response.headers["Cache-Control"] = "private, no-cache"
+    # a document's own scripts and links never run with Waka's rights
+    response.headers["Content-Security-Policy"] = (
+        "sandbox; default-src 'none'; style-src 'unsafe-inline'; img-src 'self' data:"
+    )
+    kind = "inline" if in_place else "attachment"
+    response.headers["Content-Disposition"] = f"{kind}; filename*=UTF-8''{quote(held.name, safe='')}"
+    return response
+
+
+@api.patch("/documents/<int:document>/facts", responses={200: forms.DoneOut})
+def set_fact(path: DocumentPath, body: forms.FactForm) -> Response:
+    """Change one fact by hand; null takes it away."""
+    applied = look.set_fact(guard.drive(), guard.actor(), path.document, body.field, body.value)
+    return answer(telling.done(applied, "Fact changed"))
+
+
+@api.patch("/documents/<int:document>/tags", responses={200: forms.DoneOut})
+def set_tags(path: DocumentPath, body: forms.TagForm) -> Response:
+    """Put tags on and take tags off."""
+    applied = look.set_tags(guard.drive(), guard.actor(), path.document, body.add, body.remove)
+    return answer(telling.done(applied, "Tags changed"))

@@ -1,0 +1,83 @@
+"""/api/find, /api/parties, /api/undo: finding records, the register, undoing."""
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import BaseModel, Field
+
+from waka.core.changes.kinds import Return
+from waka.web import forms, guard
+from waka.web.answers import answer
+from waka.work import find, observe, undo
+from waka.work.undo import Undone
+
+api = APIBlueprint("find", __name__, url_prefix="/api", abp_tags=[Tag(name="find")])
+
+
+class FindQuery(BaseModel):
+    q: str = Field(default="", max_length=300)
+    kind: str | None = Field(default=None, max_length=60)
+    party: int | None = Field(default=None, ge=1, lt=2**62)
+    year: int | None = Field(default=None, ge=1800, le=2200)
+    below: int | None = Field(default=None, ge=1, lt=2**62)
+
+
+class ManifestPath(BaseModel):
+    manifest: int = Field(ge=1, lt=2**62)
+
+
+@api.get("/find", responses={200: forms.Hits})
+def find_records(query: FindQuery) -> Response:
+    """Documents that meet every word and filter, each with why."""
+    results = find.find(
+        guard.drive(),
+        guard.actor(),
+        query.q,
+        kind=query.kind,
+        party=query.party,
+        year=query.year,
+        below=query.below,
+    )
+    hits = [
+        forms.HitOut(
+            document=h.row["document"], name=h.row["name"], path=h.path, folder=h.row["parent"], kind=h.row["kind"], party=h.party,
+            issued=h.row["issued"], reasons=[forms.ReasonOut(kind=k, text=t) for k, t in h.reasons], snippet=h.snippet,
+        )
+        for h in results.hits
+    ]  # fmt: skip
+    return answer(forms.Hits(hits=hits, total=results.total, capped=results.capped))
+
+
+@api.get("/parties", responses={200: forms.Register})
+def parties() -> Response:
+    """The party register, as far as one may know it."""
+    rows = observe.register(guard.drive(), guard.actor())
+    out = [forms.PartyOut(id=r["id"], name=r["name"], short=r["short"], code=r["code"], area=r["area"]) for r in rows]
+    return answer(forms.Register(parties=out))
+
+
+def _undone(done: Undone) -> forms.UndoneOut:
+    arrivals = [int(c.document) for c in done.applied.changes if isinstance(c, Return)]
+    return forms.UndoneOut(
+        manifest=done.applied.manifest, title=done.title, lines=len(done.applied.changes),
+        left_out=[p.why for p in done.left_out], arrivals=arrivals,
+    )  # fmt: skip
+
+
+@api.get("/undo", responses={200: forms.UndoableOut})
+def undoable() -> Response:
+    """What Ctrl+Z would undo: the last change of this session."""
+    row = observe.undoable(guard.drive(), guard.actor())
+    return answer(forms.UndoableOut(manifest=row["id"] if row else None, title=row["title"] if row else None))
+
+
+@api.post("/undo", responses={200: forms.UndoneOut})
+def undo_last() -> Response:
+    """Undo the last change of this session."""
+    return answer(_undone(undo.undo_last(guard.drive().database, guard.actor())))
+
+
+@api.post("/manifests/<int:manifest>/undo", responses={200: forms.UndoneOut})
+def undo_manifest(path: ManifestPath) -> Response:
+    """Undo one manifest of one's own."""
+    return answer(_undone(undo.undo(guard.drive().database, guard.actor(), path.manifest)))

@@ -1,0 +1,381 @@
+"""What the API takes and gives, as pydantic models; the OpenAPI document and the TypeScript client come from these."""
+
+from datetime import date, datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+
+class Form(BaseModel):
+    """What comes in: unknown fields are refused."""
+
+    model_config = ConfigDict(extra="forbid", str_max_length=4000)
+
+
+class Out(BaseModel):
+    """What goes out."""
+
+
+class Login(Form):
+    login: str = Field(max_length=200)
+    password: str = Field(max_length=1000)
+
+
+class Me(Out):
+    name: str
+    administrator: bool
+    csrf: str
+
+
+class Health(Out):
+    ok: bool
+    database: bool
+    jobs: dict[str, int]
+    version: str
+
+
+class Pulse(Out):
+    stamp: str
+    arrivals: int
+
+
+class BoxOut(Out):
+    page: int
+    left: float
+    top: float
+    right: float
+    bottom: float
+
+
+class SourceOut(Out):
+    kind: str
+    why: str
+    text: str
+    box: BoxOut | None
+
+
+class FactOut(Out):
+    field: str
+    label: str
+    value: Any
+    display: str
+    source: SourceOut
+    sure: bool
+    given: bool
+    alternatives: list[Any]
+    question: str | None
+
+
+class PieceOut(Out):
+    text: str
+    field: str | None
+
+
+class StepOut(Out):
+    name: str
+    pieces: list[PieceOut]
+    exists: bool
+
+
+class NameOut(Out):
+    text: str | None
+    extension: str
+    pieces: list[PieceOut]
+    missing: list[str]
+    refused: str | None
+    noted: list[str]
+    edited: bool
+    misfit: str | None
+
+
+class TakenOut(Out):
+    name: str
+    document: int | None
+    folder: bool
+
+
+class SameOut(Out):
+    document: int
+    name: str
+    path: str
+
+
+class AreaOut(Out):
+    id: int
+    name: str
+
+
+class PageOut(Out):
+    width: float
+    height: float
+
+
+class SlipSummary(Out):
+    id: int
+    revision: int
+    original_name: str
+    state: Literal["reading", "read", "unreadable"]
+    problem: str | None
+    by: str | None
+    arrived_at: datetime
+    source: str
+    size: int
+    claimed_by: str | None
+    claimed_by_me: bool
+    ready: bool
+    question: str | None
+    name: str | None
+    area: AreaOut | None
+
+
+class SlipOut(SlipSummary):
+    kind: str | None
+    facts: list[FactOut]
+    areas: list[AreaOut]
+    name_pattern: str
+    place_pattern: str
+    strokes: dict[str, int]
+    composed: NameOut
+    steps: list[StepOut]
+    place_edited: bool
+    place_problem: str | None
+    there: int
+    taken: TakenOut | None
+    same: list[SameOut]
+    reason: str
+    mismatch: str | None
+    pages: list[PageOut]
+    media_type: str
+
+
+class Waiting(Out):
+    arrivals: list[SlipSummary]
+
+
+class SlipForm(Form):
+    facts: dict[str, Any] = Field(default_factory=dict, max_length=30)
+    drop: list[str] = Field(default_factory=list, max_length=30)
+    name: str | None = Field(default=None, max_length=400)
+    place: str | None = Field(default=None, max_length=1000)
+    area: int | None = None
+    revision: int | None = None
+
+
+class FileForm(Form):
+    revision: int | None = None
+    taken: Literal["stop", "both", "version"] = "stop"
+
+
+class ReceivedOut(Out):
+    id: int
+    name: str
+    again: bool
+
+
+class DoneOut(Out):
+    manifest: int
+    title: str
+    lines: int
+
+
+class UndoneOut(Out):
+    manifest: int
+    title: str
+    lines: int
+    left_out: list[str]
+    arrivals: list[int]
+
+
+class MadeFolder(DoneOut):
+    folder: int
+
+
+class FolderOut(Out):
+    id: int
+    entry: int | None
+    name: str
+    below: int
+    has_folders: bool
+    closed: bool
+    may_file: bool
+
+
+class Folders(Out):
+    folders: list[FolderOut]
+
+
+class KindFitOut(Out):
+    kind: str
+    label: str
+    pattern: str
+    fit: int
+    of: int
+    strokes: dict[str, int]
+
+
+class Month(Out):
+    month: str
+    documents: int
+
+
+class FolderViewOut(Out):
+    id: int
+    entry: int | None
+    name: str
+    path: list[AreaOut]
+    folders: list[FolderOut]
+    here: int
+    below: int
+    fits: list[KindFitOut]
+    months: list[Month]
+    capped: bool
+    closed: bool
+    may_file: bool
+
+
+class LineOut(Out):
+    entry: int
+    document: int
+    name: str
+    pieces: list[PieceOut] | None
+    misfit: str | None
+    kind: str | None
+    issued: date | None
+    party: str | None
+    type: str
+    size: int
+    filed_at: datetime | None
+    filed_by: str | None
+    folder: int
+    folder_path: str
+    home: bool
+
+
+class Lines(Out):
+    lines: list[LineOut]
+    next: str | None
+
+
+class PlaceOut(Out):
+    entry: int
+    folder: int
+    path: str
+    name: str
+    home: bool
+
+
+class VersionOut(Out):
+    number: int
+    original_name: str
+    at: datetime
+    by: str | None
+    size: int
+
+
+class CardOut(Out):
+    id: int
+    name: str
+    extension: str
+    media_type: str
+    size: int
+    places: list[PlaceOut]
+    facts: list[FactOut]
+    tags: list[str]
+    versions: list[VersionOut]
+    pages: list[PageOut]
+    problem: str | None
+    strokes: dict[str, int]
+    may_file: bool
+    arrived_at: datetime
+    arrived_by: str | None
+    filed_at: datetime | None
+    filed_by: str | None
+
+
+class TrailLine(Out):
+    at: datetime
+    by: str | None
+    what: str
+    manifest: int | None
+
+
+class Trail(Out):
+    lines: list[TrailLine]
+
+
+class Words(Out):
+    words: list[Any]
+
+
+class FactForm(Form):
+    field: str = Field(max_length=60)
+    value: Any = None
+
+
+class TagForm(Form):
+    add: list[str] = Field(default_factory=list, max_length=50)
+    remove: list[str] = Field(default_factory=list, max_length=50)
+
+
+class EntryForm(Form):
+    name: str | None = Field(default=None, max_length=400)
+    parent: int | None = None
+
+
+class FolderForm(Form):
+    parent: int
+    name: str = Field(min_length=1, max_length=1000)
+
+
+class ReasonOut(Out):
+    kind: str
+    text: str
+
+
+class HitOut(Out):
+    document: int
+    name: str
+    path: str
+    folder: int
+    kind: str | None
+    party: str | None
+    issued: date | None
+    reasons: list[ReasonOut]
+    snippet: str | None
+
+
+class Hits(Out):
+    hits: list[HitOut]
+    total: int
+    capped: bool
+
+
+class PartyOut(Out):
+    id: int
+    name: str
+    short: str
+    code: str
+    area: int | None
+
+
+class Register(Out):
+    parties: list[PartyOut]
+
+
+class KindOut(Out):
+    key: str
+    label: str
+    expects: list[str]
+
+
+class Vocabulary(Out):
+    """Kinds, fields and currencies: what the slip's choices are made of."""
+
+    kinds: list[KindOut]
+    labels: dict[str, str]
+    currencies: list[str]
+
+
+class UndoableOut(Out):
+    manifest: int | None
+    title: str | None

@@ -1,0 +1,58 @@
+"""/api/session, /api/health, /api/pulse, /api/vocabulary: who one is, and how the house is."""
+
+from flask import Response, make_response, request
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from waka.core.facts.kinds import KINDS
+from waka.core.facts.values import CURRENCIES
+from waka.core.names.fields import LABELS
+from waka.web import forms, guard
+from waka.web.answers import answer
+from waka.work import observe, people
+
+api = APIBlueprint("session", __name__, url_prefix="/api", abp_tags=[Tag(name="session")])
+
+
+@api.post("/session", responses={200: forms.Me})
+def log_in(body: forms.Login) -> Response:
+    """Log in: sets the session cookie."""
+    opened = people.log_in(guard.drive().database, body.login, body.password)
+    me = forms.Me(name=opened.actor.name, administrator=opened.actor.administrator, csrf=opened.csrf)
+    return guard.set_cookie(answer(me), opened.token)
+
+
+@api.get("/session", responses={200: forms.Me})
+def who_am_i() -> Response:
+    """Who is logged in."""
+    actor = guard.actor()
+    return answer(forms.Me(name=actor.name, administrator=actor.administrator, csrf=guard.csrf()))
+
+
+@api.delete("/session", responses={204: None})
+def log_out() -> Response:
+    """Log out."""
+    people.log_out(guard.drive().database, request.cookies.get(guard.COOKIE, ""))
+    return guard.set_cookie(make_response("", 204), None)
+
+
+@api.get("/health", responses={200: forms.Health})
+def health() -> Response:
+    """Whether the server and its database answer; for monitors, needs no log-in."""
+    state = observe.health(guard.drive())
+    return answer(forms.Health(ok=state.database, database=state.database, jobs=state.jobs, version=state.version),
+                  200 if state.database else 503)  # fmt: skip
+
+
+@api.get("/pulse", responses={200: forms.Pulse})
+def pulse() -> Response:
+    """A stamp that changes when something that this person may see may have changed; cheap to ask often."""
+    beat = observe.pulse(guard.drive(), guard.actor())
+    return answer(forms.Pulse(stamp=beat.stamp, arrivals=beat.arrivals))
+
+
+@api.get("/vocabulary", responses={200: forms.Vocabulary})
+def vocabulary() -> Response:
+    """Kinds, labels of facts, currencies."""
+    kinds = [forms.KindOut(key=k.key, label=k.label, expects=list(k.expects)) for k in KINDS.values()]
+    return answer(forms.Vocabulary(kinds=kinds, labels=dict(LABELS), currencies=list(CURRENCIES)))

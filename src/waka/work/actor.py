@@ -1,0 +1,42 @@
+"""Who acts, and what goes wrong: the words every use case shares."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from waka.core.changes.batch import Problem
+
+
+@dataclass(frozen=True)
+class Actor:
+    """A person at work, and the session they work in (None: the command line or a test)."""
+
+    person: int
+    name: str
+    administrator: bool = False
+    session: int | None = None
+
+
+class Absent(Exception):
+    """There is no such thing, or this person may not read it: the same answer for both."""
+
+    def __init__(self, what: str) -> None:
+        super().__init__(f"There is no such {what}, or it is not yours to read.")
+
+
+class Refused(Exception):
+    """What was asked cannot be done: why, to what, and what to do; ``code`` is for programs."""
+
+    def __init__(self, why: str, *, code: str = "refused", field: str | None = None) -> None:
+        super().__init__(why)
+        self.code = code
+        self.field = field
+
+
+class ManifestRefused(Refused):
+    """A list of changes with lines that cannot be done; nothing was changed."""
+
+    def __init__(self, problems: Sequence[Problem]) -> None:
+        first = problems[0]
+        more = f" ({len(problems) - 1} more lines)" if len(problems) > 1 else ""
+        super().__init__(f"{first.why}{more}", code=first.code)
+        self.problems = tuple(problems)

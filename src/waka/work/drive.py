@@ -1,0 +1,35 @@
+"""What every use case is given: the database, the content files, the page pictures."""
+
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
+
+from waka.core.names.fields import Party, Settings
+from waka.store.content.files import ContentFiles
+from waka.store.content.pictures import Pictures
+from waka.store.postgres import parties
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Database
+
+
+@dataclass(frozen=True)
+class Drive:
+    """One drive: its records, its contents, its pictures."""
+
+    database: Database
+    contents: ContentFiles
+    pictures: Pictures
+
+
+def today() -> date:
+    """Today's date in UTC."""
+    return datetime.now(UTC).date()
+
+
+def name_settings(conn: Connection) -> Settings:
+    """The drive's settings for the pattern language, with today's date."""
+    return Settings(today(), int(parties.setting(conn, "financial_year_starts", 4)))
+
+
+def known_parties(conn: Connection, reach: Reach) -> dict[int, Party]:
+    """The register as names see it, as far as the person may know it."""
+    return {r["id"]: Party(r["name"], r["short"], r["code"]) for r in parties.parties(conn, reach)}

@@ -1,0 +1,141 @@
+"""Find: by words inside, parts of a name, party, kind, year; each result says why it matches."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from waka.core.facts.kinds import KINDS
+from waka.core.facts.parties import folded
+from waka.core.names.dateshape import MONTHS
+from waka.core.names.portable import name_key
+from waka.store.postgres import access, folders, parties, search
+from waka.store.postgres.database import Row
+from waka.store.postgres.search import Term
+from waka.work.actor import Absent, Actor
+from waka.work.drive import Drive
+
+LIMIT = 50
+MAX_WORDS = 8
+
+
+@dataclass(frozen=True)
+class Hit:
+    """A document that was found: its row, where it is, and each reason why (what kind of match, and the words)."""
+
+    row: Row
+    path: str
+    party: str | None
+    reasons: tuple[tuple[str, str], ...]
+    snippet: str | None
+
+
+@dataclass(frozen=True)
+class Results:
+    """What was found; ``total`` counts all (``capped``: at least so many)."""
+
+    hits: tuple[Hit, ...]
+    total: int
+    capped: bool
+
+
+def find(
+    drive: Drive,
+    actor: Actor,
+    query: str,
+    *,
+    kind: str | None = None,
+    party: int | None = None,
+    year: int | None = None,
+    below: int | None = None,
+) -> Results:
+    """The readable documents that meet every word of ``query`` and every filter, the newest first."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        if below is not None and folders.readable_folder(conn, below, reach) is None:
+            raise Absent("folder")
+        register = parties.parties(conn, reach)
+        terms = [t for word in _words(query) if (t := _term(word, register)) is not None]
+        if query.strip() and not terms:
+            return Results((), 0, False)
+        rows = search.find(conn, reach, terms, kind=kind, party=party, year=year, below=below, limit=LIMIT)
+        names = {p["id"]: p["name"] for p in register}
+        paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
+        inside = " | ".join(t.tsquery for t in terms if t.tsquery)
+        texts = search.snippets(conn, [r["content"] for r in rows], inside) if inside else {}
+        hits = tuple(
+            Hit(
+                r,
+                paths.get(r["parent"], ""),
+                names.get(r["party"]),
+                tuple(_why(r, terms, names, texts)),
+                texts.get(r["content"]),
+            )
+            for r in rows
+        )
+        total = rows[0]["total"] if rows else 0
+        return Results(hits, total, total >= 20_000)
+
+
+def _words(query: str) -> list[str]:
+    return query.replace("\0", " ").split()[:MAX_WORDS]
+
+
+def _term(word: str, register: Sequence[Row]) -> Term | None:
+    key = name_key(word)
+    letters = re.findall(r"\w+", key)
+    if not letters:
+        return None
+    text = folded(word)
+    span = _span(key)
+    like = "%" + re.sub(r"([\\%_])", r"\\\1", key) + "%"
+    return Term(
+        text=key,
+        tsquery=" & ".join(f"{_lexeme(w)}:*" for w in letters),
+        like=like if len(key) > 1 else like[1:],
+        kinds=tuple(k for k in KINDS if any(part.startswith(text) for part in k.split())) if len(text) > 2 else (),
+        parties=tuple(
+            p["id"] for p in register
+            if folded(p["code"]) == text
+            or (len(text) > 1 and any(f" {folded(n)}".find(f" {text}") >= 0 for n in (p["name"], p["short"], *p["aliases"])))
+        ),
+        issued_from=span[0] if span else None,
+        issued_to=span[1] if span else None,
+    )  # fmt: skip
+
+
+def _lexeme(word: str) -> str:
+    return "'" + word.replace("'", "''").replace("\\", "\\\\") + "'"
+
+
+def _span(key: str) -> tuple[str, str] | None:
+    """The days that a word may mean: a year, a year and month, a day."""
+    if re.fullmatch(r"(19|20)[0-9]{2}", key):
+        return f"{key}-01-01", f"{key}-12-31"
+    if match := re.fullmatch(r"((?:19|20)[0-9]{2})-(0[1-9]|1[0-2])", key):
+        last = {"02": "28", "04": "30", "06": "30", "09": "30", "11": "30"}.get(match[2], "31")
+        leap = match[2] == "02" and int(match[1]) % 4 == 0
+        return f"{key}-01", f"{key}-{'29' if leap else last}"
+    return None
+
+
+def _why(row: Row, terms: Sequence[Term], names: dict[int, str], texts: dict[bytes, str]) -> list[tuple[str, str]]:
+    reasons: list[tuple[str, str]] = []
+    for term in terms:
+        if row["kind"] in term.kinds:
+            reasons.append(("kind", KINDS[row["kind"]].label))
+        if row["party"] in term.parties:
+            reasons.append(("party", names.get(row["party"], "")))
+        if (
+            term.issued_from
+            and term.issued_to
+            and row["issued"]
+            and term.issued_from <= row["issued"].isoformat() <= term.issued_to
+        ):
+            reasons.append(
+                ("issued", f"{row['issued'].day} {MONTHS[row['issued'].month - 1][:3]} {row['issued'].year}")
+            )
+        if term.text in name_key(row["name"]):
+            reasons.append(("name", term.text))
+    if row["content"] in texts:
+        reasons.append(("inside", ""))
+    return list(dict.fromkeys(reasons))

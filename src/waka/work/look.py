@@ -1,0 +1,215 @@
+"""Look at a document: its card, trail, versions, pages and content; change its facts, name, tags; discard it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, BinaryIO
+
+from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Place, SetFact, Spot, Tag
+from waka.core.facts.values import FactRefused, Json, check_value
+from waka.core.names.fields import Party
+from waka.core.names.portable import join_extension, split_extension, tidy_level
+from waka.readers import media, sandbox
+from waka.store.content.files import ContentDamaged
+from waka.store.postgres import access, arrivals, documents, folders, parties
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.apply import Applied, apply_in
+from waka.work.drive import Drive, known_parties
+
+
+@dataclass(frozen=True)
+class Card:
+    """A document as a person sees it."""
+
+    row: Row
+    places: tuple[Row, ...]
+    paths: Mapping[int, str]
+    facts: Mapping[str, Row]
+    tags: tuple[str, ...]
+    versions: tuple[Row, ...]
+    parties: Mapping[int, Party]
+    plan: Mapping[str, str]
+    may_file: bool
+
+
+def card(drive: Drive, actor: Actor, document: int) -> Card:
+    """The card of a document; Absent where it may not be read."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _readable(conn, document, reach)
+        places = documents.places(conn, document, reach)
+        return Card(
+            row=row,
+            places=tuple(places),
+            paths=folders.paths_of(conn, [p["parent"] for p in places], reach),
+            facts=documents.facts(conn, document),
+            tags=tuple(documents.tags(conn, document)),
+            versions=tuple(documents.versions(conn, document)),
+            parties=known_parties(conn, reach),
+            plan=_plan_of(conn, row, places),
+            may_file=reach.levels.get(row["access_class"], 0) >= access.FILE,
+        )
+
+
+def _plan_of(conn: Connection, row: Row, places: list[Row]) -> dict[str, str]:
+    """The name and place patterns that the area of its home has for a document's kind; empty where there are none."""
+    area = folders.area_of(conn, places[0]["parent"]) if places else None
+    return parties.plan_of(conn, area).get(row["kind"] or "", {}) if area is not None else {}
+
+
+def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[int, str], Row]:
+    """The document's trail (newest first), the paths of the folders it names, and its card's row."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _readable(conn, document, reach)
+        rows = documents.trail(conn, document, reach)
+        named = [r[k] for r in rows for k in ("from_parent", "to_parent") if r[k] is not None]
+        return rows, folders.paths_of(conn, named, reach), row
+
+
+def _readable(conn: Connection, document: int, reach: access.Reach) -> Row:
+    row = documents.document_card(conn, document, reach)
+    if row is None:
+        raise Absent("document")
+    return row
+
+
+@dataclass(frozen=True)
+class Content:
+    """A content to hand over: the open file, its size, its type, its name, whether a browser may show it in place."""
+
+    file: BinaryIO
+    size: int
+    media_type: str
+    name: str
+    in_place: bool
+    sha256: bytes
+
+
+def content(drive: Drive, actor: Actor, document: int, version: int | None = None) -> Content:
+    """The content of a document's version (None: the newest), or of an arrival that the person may see."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = documents.content_of_version(conn, document, version, reach)
+        if row is None and version is None:
+            row = _arrival_content(conn, document, reach)
+        if row is None:
+            raise Absent("document")
+    name = row["name"] or row["original_name"]
+    try:
+        file = drive.contents.open(row["content"])
+    except ContentDamaged as damaged:
+        raise Refused(f"“{name}” cannot be served: {damaged}. Tell the administrator.", code="damaged") from damaged
+    return Content(
+        file, row["size"], row["media_type"], name, row["media_type"] in media.SHOWN_IN_PLACE, row["content"]
+    )
+
+
+def _arrival_content(conn: Connection, document: int, reach: access.Reach) -> Row | None:
+    row = arrivals.arrival_row(conn, document, reach)
+    return {**row, "name": None} if row else None
+
+
+def page_picture(drive: Drive, actor: Actor, document: int, page: int) -> Path:
+    """The picture of a page of a document or an arrival; made now where it was not made before."""
+    with drive.database.transaction() as conn:
+        sha256, pages = _pages(conn, actor, document)
+    if not 1 <= page <= pages:
+        raise Absent("page")
+    path = drive.pictures.path(sha256, page)
+    if path.exists():
+        return path
+    try:
+        picture = sandbox.draw_page(drive.contents.path(sha256), page)
+    except sandbox.ReaderFailed as failed:
+        raise Refused(f"Page {page} cannot be shown: {failed}", code="unreadable") from failed
+    return drive.pictures.put(sha256, page, picture)
+
+
+def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any]:
+    """The words of a page with their boxes."""
+    with drive.database.transaction() as conn:
+        sha256, pages = _pages(conn, actor, document)
+        if not 1 <= page <= pages:
+            raise Absent("page")
+        return documents.page_words(conn, sha256, page)
+
+
+def _pages(conn: Connection, actor: Actor, document: int) -> tuple[bytes, int]:
+    reach = access.reach_of(conn, actor.person)
+    row = documents.document_card(conn, document, reach) or arrivals.arrival_row(conn, document, reach)
+    if row is None:
+        raise Absent("document")
+    return row["content"], len(row["pages"])
+
+
+def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json) -> Applied:
+    """Change one fact of a filed document by hand; None takes it away."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _readable(conn, document, reach)
+        try:
+            kept = check_value(field, value)
+        except FactRefused as refused:
+            raise Refused(refused.why, code="fact", field=refused.field) from refused
+        if field == "party" and kept is not None and kept["party"] not in known_parties(conn, reach):
+            raise Refused("There is no such party in the register.", code="fact", field="party")
+        had = documents.facts(conn, document).get(field)
+        was = had["value"] if had else None
+        if was == kept:
+            raise Refused("The fact says that already.", code="same", field=field)
+        source = {"kind": "person", "why": "written by hand", "was": had["source"] if had else None}
+        return apply_in(conn, actor, [SetFact(DocumentId(document), field, was, kept, source)], f"Change {field}")
+
+
+def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: list[str]) -> Applied:
+    """Put tags on a document and take tags off it; those already so are passed over."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _readable(conn, document, reach)
+        had = set(documents.tags(conn, document))
+        wanted = {" ".join(t.split())[:60] for t in add} - {""}
+        plus, minus = tuple(sorted(wanted - had)), tuple(sorted(set(remove) & had))
+        if not plus and not minus:
+            raise Refused("The tags are so already.", code="same")
+        return apply_in(conn, actor, [Tag(DocumentId(document), plus, minus)], "Change tags")
+
+
+def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, parent: int | None) -> Applied:
+    """Give one place of a document, or a folder, another name or another folder. The extension stays."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = documents.entry_row(conn, entry, reach)
+        if row is None:
+            raise Absent("entry")
+        new_name = row["name"]
+        if name is not None:
+            if row["document"] is not None:
+                stem, extension = split_extension(name.strip())
+                stem = stem if extension in ("", row["extension"]) else name.strip()
+                new_name = join_extension(tidy_level(stem), split_extension(row["name"])[1])
+            else:
+                new_name = tidy_level(name)
+            if not tidy_level(name):
+                raise Refused("Nothing is left of the name.", code="name", field="name")
+        target = parent if parent is not None else row["parent"]
+        if (new_name, target) == (row["name"], row["parent"]):
+            raise Refused("It is there under that name already.", code="same")
+        change = Place(
+            EntryId(entry), Spot(FolderId(row["parent"]), row["name"]), Spot(FolderId(target), new_name),
+            row["document"], row["folder"],
+        )  # fmt: skip
+        verb = "Move" if target != row["parent"] else "Rename"
+        return apply_in(conn, actor, [change], f"{verb} {row['name']}")
+
+
+def discard(drive: Drive, actor: Actor, entry: int) -> Applied:
+    """Put one place of a document among the discards."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = documents.entry_row(conn, entry, reach)
+        if row is None or row["document"] is None:
+            raise Absent("document")
+        change = Discard(DocumentId(row["document"]), EntryId(entry), Spot(FolderId(row["parent"]), row["name"]))
+        return apply_in(conn, actor, [change], f"Discard {row['name']}")

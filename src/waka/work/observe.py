@@ -1,0 +1,67 @@
+"""Small questions: health, the pulse that open screens ask for, the register, what undo would undo."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from waka import VERSION
+from waka.store.postgres import access, folders, jobs, parties
+from waka.store.postgres import pulse as beats
+from waka.store.postgres.database import DatabaseGone, Row
+from waka.store.postgres.gate import lines
+from waka.work.actor import Actor
+from waka.work.drive import Drive
+
+
+@dataclass(frozen=True)
+class Health:
+    """How the house is."""
+
+    database: bool
+    jobs: dict[str, int]
+    version: str = VERSION
+
+
+@dataclass(frozen=True)
+class Pulse:
+    """A stamp that changes with what one may see, and how many arrivals wait."""
+
+    stamp: str
+    arrivals: int
+
+
+def health(drive: Drive) -> Health:
+    """Whether the database answers, and how many jobs there are by state."""
+    try:
+        with drive.database.transaction() as conn:
+            return Health(True, jobs.waiting_count(conn))
+    except DatabaseGone:
+        return Health(False, {})
+
+
+def pulse(drive: Drive, actor: Actor) -> Pulse:
+    """The pulse for one person."""
+    with drive.database.transaction() as conn:
+        row = beats.beat(conn, access.reach_of(conn, actor.person))
+        return Pulse(row["stamp"], row["arrivals"])
+
+
+def register(drive: Drive, actor: Actor) -> list[Row]:
+    """The party register, as far as the person may know it."""
+    with drive.database.transaction() as conn:
+        return parties.parties(conn, access.reach_of(conn, actor.person))
+
+
+def undoable(drive: Drive, actor: Actor) -> Row | None:
+    """The last manifest of this session that can be undone."""
+    if actor.session is None:
+        return None
+    with drive.database.transaction() as conn:
+        return lines.last_of_session(conn, actor.session)
+
+
+def paths(drive: Drive, actor: Actor, wanted: Sequence[int]) -> dict[int, str]:
+    """The paths of folders as text, as far as the person may read them."""
+    if not wanted:
+        return {}
+    with drive.database.transaction() as conn:
+        return folders.paths_of(conn, wanted, access.reach_of(conn, actor.person))

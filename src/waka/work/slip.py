@@ -1,0 +1,293 @@
+"""The slip: the facts of an arrival as found and as corrected, the name and place they compose, and what is open."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from waka.core.facts.doubt import is_sure, questions
+from waka.core.facts.kinds import expected_facts
+from waka.core.facts.values import Box, Found, Json, Source, name_value
+from waka.core.names.fields import (
+    DRIVE_FIELDS,
+    Facts,
+    Fit,
+    Party,
+    Piece,
+    Printed,
+    Settings,
+)
+from waka.core.names.pattern import Pattern, compile_pattern
+from waka.core.names.portable import (
+    NameRefused,
+    check_level,
+    join_extension,
+    name_key,
+    split_extension,
+)
+from waka.readers import media
+from waka.store.postgres import access, arrivals, documents, folders, parties
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor
+from waka.work.drive import Drive, known_parties, name_settings
+
+CLAIM_MINUTES = 10
+
+
+@dataclass(frozen=True)
+class SlipFact:
+    """One line of the slip. ``given``: a person wrote it (it wins); ``sure``: it may stand without a look."""
+
+    field: str
+    value: Json
+    source: Source
+    sure: bool
+    given: bool = False
+    alternatives: tuple[Json, ...] = ()
+
+
+@dataclass(frozen=True)
+class Step:
+    """One folder of the place: its name, the pieces it is made of, and its id where it exists already."""
+
+    name: str
+    pieces: tuple[Piece, ...]
+    folder: int | None
+
+
+@dataclass(frozen=True)
+class Slip:
+    """An arrival's slip, composed."""
+
+    row: Row
+    kind: str | None
+    facts: tuple[SlipFact, ...]
+    asked: tuple[tuple[str, str], ...]
+    area: tuple[int, str] | None
+    areas: tuple[tuple[int, str], ...]
+    name_pattern: str
+    place_pattern: str
+    name: Printed
+    name_given: bool
+    misfit: str | None
+    steps: tuple[Step, ...]
+    place_problem: str | None
+    there: int
+    taken: Row | None
+    same: tuple[Row, ...]
+    reason: str
+    mismatch: str | None
+    parties: Mapping[int, Party] = field(default_factory=dict)
+
+    @property
+    def extension(self) -> str:
+        """The extension that the document keeps."""
+        return str(self.row["extension"])
+
+    @property
+    def ready(self) -> bool:
+        """Whether it can be filed without a person's look."""
+        return (
+            self.row["state"] == "read" and not self.asked and self.name.name is not None and self.area is not None
+            and self.place_problem is None and self.taken is None and not self.same
+        )  # fmt: skip
+
+
+def found_from_json(name: str, found: Mapping[str, Any]) -> Found:
+    """A found fact as it is kept."""
+    source = dict(found["source"])
+    box = source.pop("box", None)
+    return Found(
+        name,
+        found["value"],
+        Source(box=Box(**box) if box else None, **source),
+        found["confidence"],
+        tuple(found["alternatives"]),
+    )
+
+
+def compose(conn: Connection, row: Row, reach: Reach) -> Slip:
+    """The slip of an arrival row, from what was found and what persons wrote."""
+    written: dict[str, Any] = row["slip"]
+    given: dict[str, Json] = written.get("facts", {})
+    found = {name: found_from_json(name, f) for name, f in row["found"].items()}
+    known = known_parties(conn, reach)
+    kind = given["kind"] if "kind" in given else (found["kind"].value if "kind" in found else None)
+    may = [(a["id"], a["name"]) for a in folders.areas(conn) if reach.levels.get(a["access_class"], 0) >= access.FILE]
+    area = _area(conn, row, written, kind, may)
+    plan = parties.plan_of(conn, area[0]) if area else {}
+    rule = plan.get(kind or "", plan.get("other", {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}))
+    name_pattern, place_pattern = compile_pattern(rule["name"]), compile_pattern(rule["place"])
+    needed = [f for f in dict.fromkeys([*name_pattern.fields, *place_pattern.fields]) if f in DRIVE_FIELDS]
+    slip_facts = _facts(kind, needed, found, given, known)
+    values: Facts = {
+        f.field: v for f in slip_facts if f.value is not None and (v := name_value(f.field, f.value, known)) is not None
+    }
+    if kind is not None:
+        values = {**values, "kind": kind}
+    settings = name_settings(conn)
+    name, misfit = _name(name_pattern, values, settings, written.get("name"), row["extension"])
+    steps, problem = _place(conn, reach, area, place_pattern, values, settings, written.get("place"))
+    last = _last_folder(steps, area)
+    there = len(folders.names_in(conn, last, reach, below=False, limit=10_000)) if last else 0
+    taken = None
+    if last and name.name is not None:
+        taken = documents.entry_at(conn, last, name_key(join_extension(name.name, row["extension"])))
+    return Slip(
+        row=row,
+        kind=kind,
+        facts=slip_facts,
+        asked=tuple(questions(kind, found, given, needed)),
+        area=area,
+        areas=tuple(may),
+        name_pattern=rule["name"],
+        place_pattern=rule["place"],
+        name=name,
+        name_given=written.get("name") is not None,
+        misfit=misfit,
+        steps=steps,
+        place_problem=problem,
+        there=there,
+        taken=taken,
+        same=tuple(documents.same_content(conn, row["content"], reach)),
+        reason=_reason(kind, area, written),
+        mismatch=media.mismatch(split_extension(row["original_name"])[1], row["media_type"]),
+        parties=known,
+    )
+
+
+def _area(
+    conn: Connection, row: Row, written: Mapping[str, Any], kind: str | None, may: list[tuple[int, str]]
+) -> tuple[int, str] | None:
+    chosen = written.get("area") or row["area"]
+    if chosen is not None:
+        return next((a for a in may if a[0] == chosen), None)
+    planned = [a for a in may if kind in parties.plan_of(conn, a[0])]
+    return next(iter(planned or may), None)
+
+
+def _facts(
+    kind: str | None,
+    needed: list[str],
+    found: Mapping[str, Found],
+    given: Mapping[str, Json],
+    known: Mapping[int, Party],
+) -> tuple[SlipFact, ...]:
+    shown = dict.fromkeys(["kind", *expected_facts(kind), *needed, *given, *found])
+    facts = []
+    for name in shown:
+        here = found.get(name)
+        if here is not None and name == "party" and here.value.get("party") not in known:
+            here = None  # a register entry of an area that this person may not read
+        if name in given:
+            facts.append(SlipFact(name, given[name], Source("person", "written by hand"), True, True))
+        elif here is not None:
+            facts.append(SlipFact(name, here.value, here.source, is_sure(here), False, here.alternatives))
+        else:
+            facts.append(SlipFact(name, None, Source("none"), name not in needed and name != "kind"))
+    return tuple(facts)
+
+
+def _name(
+    pattern: Pattern, values: Facts, settings: Settings, given: str | None, extension: str
+) -> tuple[Printed, str | None]:
+    if given is None:
+        return pattern.print(values, settings, extension=extension), None
+    try:
+        check_level(given, extension=extension)
+    except NameRefused as refused:
+        return Printed(refused=refused.why), None
+    read = pattern.read(given, settings)
+    if isinstance(read, Fit):
+        return Printed(given, read.pieces), None
+    return Printed(given, (Piece(given),)), f"at character {read.at + 1} the plan expects {read.expected}"
+
+
+def _place(
+    conn: Connection,
+    reach: Reach,
+    area: tuple[int, str] | None,
+    pattern: Pattern,
+    values: Facts,
+    settings: Settings,
+    given: str | None,
+) -> tuple[tuple[Step, ...], str | None]:
+    if area is None:
+        return (), "No area is chosen that you may file in."
+    if given is not None:
+        pieces: tuple[Piece, ...] = (Piece(given),) if given else ()
+    else:
+        printed = pattern.print(values, settings)
+        if printed.name is None:
+            return (), printed.refused or f"The place needs: {', '.join(printed.missing)}"
+        pieces = printed.pieces
+    steps: list[Step] = []
+    here: int | None = area[0]
+    for level in _levels(pieces):
+        name = "".join(p.text for p in level)
+        try:
+            check_level(name)
+        except NameRefused as refused:
+            return tuple(steps), str(refused)
+        folder: int | None = None
+        if here is not None:
+            row = folders.child_by_key(conn, here, name_key(name))
+            if row is not None and row["access_class"] in reach.levels:
+                folder, name = row["id"], row["name"]
+        steps.append(Step(name, level, folder))
+        here = folder
+    return tuple(steps), None
+
+
+def _levels(pieces: tuple[Piece, ...]) -> list[tuple[Piece, ...]]:
+    levels: list[list[Piece]] = [[]]
+    for piece in pieces:
+        parts = piece.text.split("/") if piece.field is None else [piece.text]
+        for i, part in enumerate(parts):
+            if i:
+                levels.append([])
+            if part:
+                levels[-1].append(replace(piece, text=part))
+    return [tuple(level) for level in levels if level]
+
+
+def _last_folder(steps: tuple[Step, ...], area: tuple[int, str] | None) -> int | None:
+    if not steps:
+        return area[0] if area else None
+    return steps[-1].folder
+
+
+def _reason(kind: str | None, area: tuple[int, str] | None, written: Mapping[str, Any]) -> str:
+    if area is None:
+        return ""
+    parts = []
+    if written.get("place") is not None:
+        parts.append("The place was chosen by hand.")
+    else:
+        parts.append(f"Plan of {area[1]}: {kind or 'other'}.")
+    if written.get("name") is not None:
+        parts.append("The name was edited by hand.")
+    return " ".join(parts)
+
+
+# use cases -----------------------------------------------------------------------------------------------------------
+
+
+def waiting(drive: Drive, actor: Actor) -> list[Slip]:
+    """Every arrival that the person may see, composed, the oldest first."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        return [compose(conn, {**row, "pages": []}, reach) for row in arrivals.waiting_list(conn, reach)]
+
+
+def open_slip(drive: Drive, actor: Actor, document: int, *, take: bool = False) -> Slip:
+    """One arrival's slip; it comes into the person's hands unless somebody else has it (``take``: take it over)."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        if arrivals.arrival_row(conn, document, reach) is None:
+            raise Absent("arrival")
+        arrivals.claim(conn, document, actor.person, minutes=CLAIM_MINUTES, take=take)
+        row = arrivals.arrival_row(conn, document, reach)
+        if row is None:
+            raise Absent("arrival")
+        return compose(conn, row, reach)

@@ -1,0 +1,179 @@
+"""Walk the drive: folders as one person sees them, their counts, their lines by the parts of names."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, Spot
+from waka.core.names.fields import Fit, Misfit, Piece, Settings
+from waka.core.names.pattern import compile_pattern
+from waka.core.names.portable import split_extension, tidy_level
+from waka.store.postgres import access, folders, parties
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.store.postgres.gate import lines
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.apply import Applied, apply_in
+from waka.work.drive import Drive, name_settings
+
+MAX_NAMES = 20_000
+
+
+@dataclass(frozen=True)
+class KindFit:
+    """How many names of one kind fit the plan's name pattern."""
+
+    kind: str
+    pattern: str
+    fit: int
+    of: int
+
+
+@dataclass(frozen=True)
+class FolderView:
+    """A folder as a person sees it."""
+
+    folder: Row
+    path: tuple[Row, ...]
+    folders: tuple[Row, ...]
+    here: int
+    below: int
+    fits: tuple[KindFit, ...]
+    months: tuple[tuple[str, int], ...]
+    capped: bool
+
+
+@dataclass(frozen=True)
+class DocumentLine:
+    """One place of a document in a list, with the pieces of its name where it fits, else why not."""
+
+    row: Row
+    pieces: tuple[Piece, ...] | None
+    misfit: Misfit | None
+    party: str | None
+    folder_path: str
+
+
+def top(drive: Drive, actor: Actor) -> list[Row]:
+    """The folders at the top of what the person may read, with counts."""
+    with drive.database.transaction() as conn:
+        return folders.children(conn, None, access.reach_of(conn, actor.person))
+
+
+def inside(drive: Drive, actor: Actor, folder: int) -> list[Row]:
+    """The readable folders in a folder, with counts; Absent where it may not be read."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _readable(conn, folder, reach)
+        return folders.children(conn, folder, reach)
+
+
+def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
+    """A folder: path, folders in it, counts, how many names fit the plan, documents by month of issue."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _readable(conn, folder, reach)
+        names = folders.names_in(conn, folder, reach, below=below, limit=MAX_NAMES + 1)
+        here = folders.names_in(conn, folder, reach, below=False, limit=MAX_NAMES) if below else names
+        plan = _plan(conn, folder)
+        counts = folders.counts_below(conn, [folder], reach)
+        return FolderView(
+            folder=row,
+            path=tuple(folders.path_of(conn, folder, reach)),
+            folders=tuple(folders.children(conn, folder, reach)),
+            here=len(here),
+            below=counts.get(folder, 0),
+            fits=tuple(_fits(names[:MAX_NAMES], plan, name_settings(conn))),
+            months=tuple(_months(names[:MAX_NAMES])),
+            capped=len(names) > MAX_NAMES,
+        )
+
+
+def list_lines(
+    drive: Drive,
+    actor: Actor,
+    folder: int,
+    *,
+    below: bool,
+    sort: str,
+    descending: bool,
+    after: tuple[str, int] | None,
+    limit: int,
+) -> list[DocumentLine]:
+    """The documents of a folder (with ``below``: of all below it too), a page of them, from after a key."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _readable(conn, folder, reach)
+        rows = folders.lines(
+            conn, folder, reach, below=below, sort=sort, descending=descending, after=after, limit=limit
+        )
+        return tell_lines(conn, rows, reach, _plan(conn, folder))
+
+
+def tell_lines(
+    conn: Connection, rows: Sequence[Row], reach: Reach, plan: Mapping[str, Mapping[str, str]]
+) -> list[DocumentLine]:
+    """Rows of documents with the pieces of their names under ``plan``."""
+    settings = name_settings(conn)
+    known = {p["id"]: p["name"] for p in parties.parties(conn, reach)}
+    paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
+    told = []
+    for row in rows:
+        pattern = plan.get(row["kind"] or "", {}).get("name")
+        pieces, misfit = None, None
+        if pattern:
+            read = compile_pattern(pattern).read(split_extension(row["name"])[0], settings)
+            pieces, misfit = (read.pieces, None) if isinstance(read, Fit) else (None, read)
+        told.append(DocumentLine(row, pieces, misfit, known.get(row["party"]), paths.get(row["parent"], "")))
+    return told
+
+
+def make_folder(drive: Drive, actor: Actor, parent: int, name: str) -> tuple[int, Applied]:
+    """Make a folder called ``name`` in ``parent``; its id. Several levels at once by ``a/b/c``; the innermost is given."""
+    levels = [tidy_level(level) for level in name.split("/") if tidy_level(level)]
+    if not levels:
+        raise Refused("A folder needs a name.", code="name", field="name")
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _readable(conn, parent, reach)
+        ids = lines.allot(conn, "folder_id", len(levels))
+        entries = lines.allot(conn, "entry_id", len(levels))
+        changes = []
+        above = parent
+        for level, folder, entry in zip(levels, ids, entries, strict=True):
+            changes.append(MakeFolder(FolderId(folder), EntryId(entry), Spot(FolderId(above), level)))
+            above = folder
+        return ids[-1], apply_in(conn, actor, changes, f"Make folder {'/'.join(levels)}")
+
+
+def _readable(conn: Connection, folder: int, reach: Reach) -> Row:
+    row = folders.readable_folder(conn, folder, reach)
+    if row is None:
+        raise Absent("folder")
+    return row
+
+
+def _plan(conn: Connection, folder: int) -> dict[str, dict[str, str]]:
+    area = folders.area_of(conn, folder)
+    return parties.plan_of(conn, area) if area is not None else {}
+
+
+def _fits(names: Sequence[Row], plan: Mapping[str, Mapping[str, str]], settings: Settings) -> list[KindFit]:
+    by_kind: dict[str, list[str]] = {}
+    for row in names:
+        if row["kind"] in plan:
+            by_kind.setdefault(row["kind"], []).append(row["name"])
+    fits = []
+    for kind, held in by_kind.items():
+        pattern = compile_pattern(plan[kind]["name"])
+        good = sum(isinstance(pattern.read(split_extension(n)[0], settings), Fit) for n in held)
+        fits.append(KindFit(kind, plan[kind]["name"], good, len(held)))
+    return sorted(fits, key=lambda f: -f.of)
+
+
+def _months(names: Sequence[Row]) -> list[tuple[str, int]]:
+    counts: dict[str, int] = {}
+    for row in names:
+        if row["issued"] is not None:
+            month = f"{row['issued']:%Y-%m}"
+            counts[month] = counts.get(month, 0) + 1
+    return sorted(counts.items())

@@ -1,0 +1,91 @@
+"""What tests stand on: a real PostgreSQL of their own, a fresh drive a test, a small world in it."""
+
+import contextlib
+import shutil
+import subprocess
+import tempfile
+import uuid
+from collections.abc import Iterator
+from pathlib import Path
+
+import psycopg
+import pytest
+from flask import Flask
+
+from tests.world import World
+from waka.launch import cluster, frontend
+from waka.launch.home import Home, free_port
+from waka.store.content.files import ContentFiles
+from waka.store.content.pictures import Pictures
+from waka.store.postgres.database import Database
+from waka.web.app import make_app
+from waka.work.drive import Drive
+
+
+class TestServer:
+    """A PostgreSQL server for the whole test run, and fresh databases in it."""
+
+    __test__ = False
+
+    def __init__(self, home: Home, port: int) -> None:
+        self.home, self.port = home, port
+
+    def _admin(self, sql: str) -> None:
+        info = self.home.conninfo(self.port, "owner").replace("dbname=waka", "dbname=postgres")
+        with psycopg.connect(info, autocommit=True) as conn:
+            conn.execute(sql.encode())
+
+    @contextlib.contextmanager
+    def fresh(self) -> Iterator[str]:
+        """A new database with the schema; the conninfo of the application's role."""
+        name = f"t_{uuid.uuid4().hex[:12]}"
+        self._admin(f"CREATE DATABASE {name} TEMPLATE waka")
+        try:
+            yield self.home.conninfo(self.port).replace("dbname=waka", f"dbname={name}")
+        finally:
+            self._admin(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+@pytest.fixture(scope="session")
+def server() -> Iterator[TestServer]:
+    folder = Path(tempfile.mkdtemp(prefix="waka-test-"))
+    home = Home(folder / "home")
+    home.prepare()
+    cluster.make_cluster(home)
+    port = free_port()
+    command = [*cluster.server_command(home, port), "-c", "fsync=off", "-c", "full_page_writes=off"]
+    with (home.logs / "postgres.log").open("wb") as log:
+        process = subprocess.Popen(command, stdout=log, stderr=log, stdin=subprocess.DEVNULL)
+    try:
+        cluster.wait_for_server(home, port, process)
+        cluster.prepare_database(home, port)
+        yield TestServer(home, port)
+    finally:
+        process.terminate()
+        process.wait(30)
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture
+def drive(server: TestServer, tmp_path: Path) -> Iterator[Drive]:
+    with server.fresh() as conninfo:
+        database = Database(conninfo, size=8)
+        try:
+            yield Drive(database, ContentFiles(tmp_path / "content"), Pictures(tmp_path / "pictures"))
+        finally:
+            database.close()
+
+
+@pytest.fixture
+def world(drive: Drive) -> World:
+    return World.make(drive)
+
+
+@pytest.fixture
+def app(drive: Drive) -> Flask:
+    return make_app(drive)
+
+
+@pytest.fixture(scope="session")
+def built_frontend() -> Path:
+    return frontend.build(print)

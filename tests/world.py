@@ -1,0 +1,211 @@
+"""A small world for tests: two areas, a folder closed in one of them, four people, and quick ways to fill them."""
+
+import hashlib
+import io
+import uuid
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
+from waka.demo import papers
+from waka.demo.parties import PARTIES
+from waka.store.postgres import access, contents, parties
+from waka.store.postgres.database import every, one, run
+from waka.store.postgres.gate import lines
+from waka.work import arrive, people, walk
+from waka.work.actor import Actor
+from waka.work.apply import Applied, apply
+from waka.work.drive import Drive
+
+PASSWORD = "plank-on-frame"
+PLAN = {
+    "invoice": {"name": "<issued yyyy-MM-dd>_<party short>_<ref>", "place": "Invoices/<issued yyyy>"},
+    "letter": {"name": "<issued yyyy-MM-dd>_<party short>_<subject hyphen>", "place": "Letters"},
+}
+
+
+def bill(number: int = 1, *, party: int = 0, day: date = date(2026, 3, 18)) -> bytes:
+    """An invoice as a PDF: the same arguments always give the same bytes."""
+    seller = PARTIES[party]
+    return papers.bill_pdf(
+        papers.Bill("invoice", seller, day, seller.ref.format(number), [(seller.goods[0][0], 2, seller.goods[0][1])])
+    )
+
+
+@dataclass
+class World:
+    """Areas ``yard`` and ``books``; ``vault`` is closed in books. Reader of yard, filer and keeper of both, administrator."""
+
+    drive: Drive
+    reader: Actor
+    filer: Actor
+    keeper: Actor
+    administrator: Actor
+    yard: int
+    books: int
+    vault: int
+
+    @classmethod
+    def make(cls, drive: Drive) -> "World":
+        """Build it in an empty drive."""
+        made = {}
+        for login in ("reader", "filer", "keeper"):
+            number = people.add_person(drive.database, login, login.title(), PASSWORD)
+            made[login] = Actor(number, login.title())
+        number = people.add_account(drive.database, "administrator", "Administrator", PASSWORD, administrator=True)
+        administrator = Actor(number, "Administrator", True)
+        yard, _ = walk.make_folder(drive, administrator, access.ROOT, "Yard")
+        books, _ = walk.make_folder(drive, administrator, access.ROOT, "Books")
+        with drive.database.transaction() as conn:
+            access.set_grant(conn, yard, made["reader"].person, access.READ)
+            for area in (yard, books):
+                access.set_grant(conn, area, made["filer"].person, access.FILE)
+                access.set_grant(conn, area, made["keeper"].person, access.KEEP)
+                parties.add_plan_revision(conn, area, PLAN, None)
+            for p in PARTIES[:4]:
+                parties.add_party(
+                    conn, area=None, name=p.name, short=p.short, code=p.code, aliases=list(p.aliases), numbers=[p.vat]
+                )
+            parties.put_setting(conn, "own_names", ["Saltmarsh Boatyard Trust"])
+        vault, _ = walk.make_folder(drive, made["keeper"], books, "Vault")
+        with drive.database.transaction() as conn:
+            access.set_grant(conn, vault, made["keeper"].person, access.KEEP)
+            access.close_here(conn, vault, True)
+        return cls(drive, made["reader"], made["filer"], made["keeper"], administrator, yard, books, vault)
+
+    # quick ways ----------------------------------------------------------------------------------------------------
+
+    def folder(self, parent: int, name: str, actor: Actor | None = None) -> int:
+        """A folder made through the gate."""
+        return walk.make_folder(self.drive, actor or self.keeper, parent, name)[0]
+
+    def arrived(self, count: int, *, text: str = "oak planks") -> list[int]:
+        """Arrivals that were read, by plain SQL: nothing about them matters but that they are there."""
+        with self.drive.database.transaction() as conn:
+            documents = lines.allot(conn, "document_id", count)
+            content = hashlib.sha256(text.encode()).digest()
+            contents.announce(conn, content, len(text), "text/plain", lease_seconds=900)
+            contents.mark_present(conn, content)
+            contents.save_reading(
+                conn, content, reader=1, outcome="read", problem=None, pages=[], properties={}, words=[], text=text
+            )
+            p = {"d": documents, "by": self.keeper.person, "c": content}
+            run(conn, "INSERT INTO document (id, extension, state, arrived_by) SELECT d, 'pdf', 'arrived', %(by)s"
+                " FROM unnest(%(d)s::bigint[]) d", p)  # fmt: skip
+            run(conn, "INSERT INTO version (document, number, content, original_name) SELECT d, 1, %(c)s, 'scan.pdf'"
+                " FROM unnest(%(d)s::bigint[]) d", p)  # fmt: skip
+            run(conn, "INSERT INTO arrival (document, original_name, source, state) SELECT d, 'scan.pdf', 'test', 'read'"
+                " FROM unnest(%(d)s::bigint[]) d", p)  # fmt: skip
+        path = self.drive.contents.path(content)
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_text(text)
+        return documents
+
+    def file(
+        self, parent: int, names: Sequence[str], *, text: str = "oak planks", kind: str | None = None
+    ) -> list[tuple[int, int]]:
+        """Documents filed under ``names`` through the gate: (document, entry) of each."""
+        documents = self.arrived(len(names), text=text)
+        with self.drive.database.transaction() as conn:
+            entries = lines.allot(conn, "entry_id", len(names))
+        changes: list[Change] = [
+            Add(DocumentId(d), EntryId(e), Spot(FolderId(parent), n))
+            for d, e, n in zip(documents, entries, names, strict=True)
+        ]
+        if kind:
+            changes += [SetFact(DocumentId(d), "kind", None, kind, {"kind": "person"}) for d in documents]
+        apply(self.drive.database, self.keeper, changes, "File for a test")
+        return list(zip(documents, entries, strict=True))
+
+    def also(self, document: int, parent: int, name: str) -> int:
+        """A second place of a document (there is no change for it yet): its entry."""
+        with self.drive.database.transaction() as conn:
+            entry = lines.allot(conn, "entry_id", 1)[0]
+            access.count_places(conn, [document], -1)
+            run(conn, "INSERT INTO entry (id, parent, name, name_key, sort_key, document, home)"
+                " VALUES (%s, %s, %s, lower(%s), lower(%s), %s, false)", [entry, parent, name, name, name, document])  # fmt: skip
+            access.refresh_search(conn, [document])
+            access.count_places(conn, [document], 1)
+        return entry
+
+    def bring_in(self, content: bytes, name: str = "scan.pdf", *, actor: Actor | None = None, read: bool = True) -> int:
+        """A document received and read as people do it: its arrival."""
+        got = arrive.receive(
+            self.drive,
+            actor or self.filer,
+            io.BytesIO(content),
+            length=len(content),
+            name=name,
+            upload=uuid.uuid4(),
+            area=None,
+        )
+        if read:
+            arrive.read_content(self.drive, hashlib.sha256(content).digest())
+        return got.document
+
+    def ids(self, count: int = 1) -> tuple[list[int], list[int]]:
+        """Fresh folder and entry ids."""
+        with self.drive.database.transaction() as conn:
+            return lines.allot(conn, "folder_id", count), lines.allot(conn, "entry_id", count)
+
+    def do(self, *changes: Change, actor: Actor | None = None) -> Applied:
+        """Apply changes through the gate."""
+        return apply(self.drive.database, actor or self.keeper, list(changes), "For a test")
+
+    def new_folder(self, parent: int, name: str) -> tuple[MakeFolder, int]:
+        """A change that makes a folder, and the folder's id."""
+        folders, entries = self.ids()
+        return MakeFolder(FolderId(folders[0]), EntryId(entries[0]), Spot(FolderId(parent), name)), folders[0]
+
+    def snapshot(self) -> dict[str, list[tuple[object, ...]]]:
+        """Everything that changes of the drive may touch, in a form that compares: derived things too."""
+        queries = {
+            "entry": "SELECT id, parent, name, name_key, sort_key, folder, document, home FROM entry ORDER BY id",
+            "folder": "SELECT id, closed_here, access_class FROM folder ORDER BY id",
+            "closure": "SELECT ancestor, descendant, depth FROM folder_closure ORDER BY 1, 2",
+            "document": "SELECT id, extension, state, head FROM document ORDER BY id",
+            "version": "SELECT document, number, encode(content, 'hex') FROM version ORDER BY 1, 2",
+            "fact": "SELECT document, field, value::text, source ->> 'kind' FROM fact ORDER BY 1, 2",
+            "tag": "SELECT document, tag FROM document_tag ORDER BY 1, 2",
+            "discarded": "SELECT id, parent, name, document FROM discarded_entry ORDER BY 1",
+            "search": "SELECT document, access_class, kind, party, issued FROM search_row ORDER BY 1",
+            "arrival": "SELECT document, state FROM arrival ORDER BY 1",
+            "counts": """SELECT folder, access_class, sum(places) FROM (SELECT folder, access_class, places FROM folder_count
+                UNION ALL SELECT folder, access_class, places FROM folder_count_delta) t
+                GROUP BY 1, 2 HAVING sum(places) <> 0 ORDER BY 1, 2""",
+        }
+        with self.drive.database.transaction() as conn:
+            return {k: [tuple(r.values()) for r in every(conn, sql)] for k, sql in queries.items()}
+
+    def check_whole(self) -> None:
+        """What is derived says what the truth says: closure, counts, classes, search rows; nothing half done."""
+        with self.drive.database.transaction() as conn:
+            wrong = every(
+                conn,
+                """WITH RECURSIVE up AS (SELECT folder AS d, parent AS a, 1 AS n FROM entry WHERE folder IS NOT NULL
+                    UNION ALL SELECT up.d, e.parent, n + 1 FROM up JOIN entry e ON e.folder = up.a),
+                truth AS (SELECT a, d, n FROM up UNION ALL SELECT id, id, 0 FROM folder)
+                (SELECT * FROM truth EXCEPT SELECT ancestor, descendant, depth FROM folder_closure)
+                UNION ALL (SELECT ancestor, descendant, depth FROM folder_closure EXCEPT SELECT * FROM truth)""",
+            )
+            assert wrong == [], "the closure differs from the tree"
+            counted = every(
+                conn,
+                """WITH held AS (SELECT e.parent AS f, s.access_class AS c, count(*) AS n FROM entry e
+                    JOIN search_row s ON s.document = e.document GROUP BY 1, 2),
+                said AS (SELECT folder AS f, access_class AS c, sum(places) AS n FROM (
+                    SELECT folder, access_class, places FROM folder_count
+                    UNION ALL SELECT folder, access_class, places FROM folder_count_delta) t GROUP BY 1, 2 HAVING sum(places) <> 0)
+                (SELECT * FROM held EXCEPT SELECT * FROM said) UNION ALL (SELECT * FROM said EXCEPT SELECT * FROM held)""",
+            )
+            assert counted == [], "the counts differ from what is there"
+            rows = every(
+                conn,
+                """SELECT d.id FROM document d LEFT JOIN search_row s ON s.document = d.id
+                WHERE (d.state = 'filed') <> (s.document IS NOT NULL)
+                   OR (d.state = 'filed') <> EXISTS (SELECT FROM entry e WHERE e.document = d.id)""",
+            )
+            assert rows == [], "a document's state differs from its places"
+            stuck = one(conn, "SELECT count(*) AS n FROM manifest WHERE state IN ('running', 'undoing')")
+            assert stuck is not None and stuck["n"] == 0, "a manifest is half done"
