@@ -1,5 +1,6 @@
 """A small world for tests: two areas, a folder closed in one of them, four people, and quick ways to fill them."""
 
+import functools
 import hashlib
 import io
 import uuid
@@ -7,13 +8,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+import argon2
+
 from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
 from waka.demo import papers
 from waka.demo.parties import PARTIES
-from waka.store.postgres import access, contents, parties
+from waka.store.postgres import access, contents, parties, people
 from waka.store.postgres.database import every, one, run
 from waka.store.postgres.gate import lines
-from waka.work import arrive, people, walk
+from waka.work import arrive, walk
 from waka.work.actor import Actor
 from waka.work.apply import Applied, apply
 from waka.work.drive import Drive
@@ -31,6 +34,17 @@ def bill(number: int = 1, *, party: int = 0, day: date = date(2026, 3, 18)) -> b
     return papers.bill_pdf(
         papers.Bill("invoice", seller, day, seller.ref.format(number), [(seller.goods[0][0], 2, seller.goods[0][1])])
     )
+
+
+@functools.cache
+def _hash() -> str:
+    """The password's hash, made once: it is slow on purpose."""
+    return argon2.PasswordHasher().hash(PASSWORD)
+
+
+def _person(drive: Drive, login: str, *, administrator: bool = False) -> int:
+    with drive.database.transaction() as conn:
+        return people.add_person(conn, login, login.title(), _hash(), administrator)
 
 
 @dataclass
@@ -51,10 +65,10 @@ class World:
         """Build it in an empty drive."""
         made = {}
         for login in ("reader", "filer", "keeper"):
-            number = people.add_person(drive.database, login, login.title(), PASSWORD)
-            made[login] = Actor(number, login.title())
-        number = people.add_account(drive.database, "administrator", "Administrator", PASSWORD, administrator=True)
-        administrator = Actor(number, "Administrator", True)
+            made[login] = Actor(_person(drive, login), login.title())
+        administrator = Actor(_person(drive, "administrator", administrator=True), "Administrator", True)
+        with drive.database.transaction() as conn:
+            access.set_grant(conn, access.ROOT, administrator.person, access.KEEP)
         yard, _ = walk.make_folder(drive, administrator, access.ROOT, "Yard")
         books, _ = walk.make_folder(drive, administrator, access.ROOT, "Books")
         with drive.database.transaction() as conn:

@@ -8,7 +8,7 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.store.postgres import access, folders
 from waka.work import undo
-from waka.work.actor import Absent, ManifestRefused, Refused
+from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 
 
 def spot(folder: int, name: str) -> k.Spot:
@@ -198,7 +198,7 @@ def test_rights_are_asked_line_by_line(world: World) -> None:
     ((document, entry),) = world.file(world.yard, ["a.pdf"])
     ((hidden, hidden_entry),) = world.file(world.vault, ["secret.pdf"])
     make, _ = world.new_folder(world.yard, "Mine")
-    refusals = {
+    refusals: dict[str, tuple[Actor, k.Change, str]] = {
         "reader renames": (world.reader, place(entry, spot(world.yard, "a.pdf"), spot(world.yard, "b.pdf"), document=document), "rights"),
         "reader tags": (world.reader, k.Tag(k.DocumentId(document), ("x",), ()), "rights"),
         "reader makes": (world.reader, make, "rights"),

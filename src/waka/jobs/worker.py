@@ -7,10 +7,9 @@ import time
 from collections.abc import Callable
 from typing import Any
 
-import psycopg
-
 from waka.journal import log
 from waka.store.postgres import folders, jobs
+from waka.store.postgres.database import DatabaseGone
 from waka.work import arrive
 from waka.work.drive import Drive
 
@@ -82,7 +81,7 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
                 if not work_one(drive, name):
                     with wake:
                         wake.wait(timeout=_POLL_SECONDS)
-            except psycopg.Error as error:
+            except DatabaseGone as error:
                 log("database not reached", error=str(error).strip())
                 stop.wait(1.0)
 
@@ -95,15 +94,16 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
     last = 0.0
     while not stop.is_set():
         try:
-            with drive.database.listen(jobs.CHANNEL) as listening:
-                while not stop.is_set():
-                    for _ in listening.notifies(timeout=0.5, stop_after=1):
-                        with wake:
-                            wake.notify_all()
-                    if time.monotonic() - last > _HOUSEKEEPING_SECONDS:
-                        keep_house(drive)
-                        last = time.monotonic()
-        except psycopg.Error as error:
+            for woken in drive.database.notices(jobs.CHANNEL, seconds=0.5):
+                if stop.is_set():
+                    break
+                if woken:
+                    with wake:
+                        wake.notify_all()
+                if time.monotonic() - last > _HOUSEKEEPING_SECONDS:
+                    keep_house(drive)
+                    last = time.monotonic()
+        except DatabaseGone as error:
             log("database not reached", error=str(error).strip())
             stop.wait(1.0)
     for worker in workers:

@@ -1,11 +1,13 @@
 """/api/arrivals: bring in, see what waits, edit slips, file."""
 
 import uuid
+from typing import IO
 
 from flask import Response, make_response, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
+from werkzeug.exceptions import ClientDisconnected
 
 from waka.web import forms, guard, telling
 from waka.web.answers import answer
@@ -33,6 +35,20 @@ class TakeQuery(BaseModel):
     take: bool = False
 
 
+class _Body:
+    """The request's body; one that breaks off simply ends, so that the use case can tell how much came."""
+
+    def __init__(self, stream: IO[bytes]) -> None:
+        self._stream = stream
+
+    def read(self, size: int) -> bytes:
+        """At most ``size`` bytes; none at the end."""
+        try:
+            return self._stream.read(size)
+        except ClientDisconnected:
+            return b""
+
+
 def _slip_out(composed: slip.Slip, actor: Actor) -> forms.SlipOut:
     return telling.slip_out(composed, actor, paths(guard.drive(), actor, [r["parent"] for r in composed.same]))
 
@@ -41,7 +57,7 @@ def _slip_out(composed: slip.Slip, actor: Actor) -> forms.SlipOut:
 def bring_in(path: UploadPath, query: UploadQuery) -> Response:
     """Bring in one document: its bytes are the request's body. The same upload id again does no harm."""
     received = arrive.receive(
-        guard.drive(), guard.actor(), request.stream, length=request.content_length, name=query.name, upload=path.upload,
+        guard.drive(), guard.actor(), _Body(request.stream), length=request.content_length, name=query.name, upload=path.upload,
         area=query.area,
     )  # fmt: skip
     out = forms.ReceivedOut(id=received.document, name=received.name, again=received.again)

@@ -3,13 +3,12 @@
 from http import HTTPStatus
 from typing import Any
 
-import psycopg
 from flask import Flask, Response, g, json, make_response
-from psycopg_pool import PoolTimeout
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
 from waka.journal import log
+from waka.store.postgres.database import DatabaseGone
 from waka.work.actor import Absent, ManifestRefused, Refused
 
 _STATUS = {"wrong-login": 401, "slow-down": 429, "rights": 403, "absent": 404, "csrf": 403, "log-in": 401, "too-large": 413,
@@ -50,15 +49,11 @@ def register(app: Flask) -> None:
     def refused(error: Refused) -> Response:
         return problem(_STATUS.get(error.code, 400), error.code, str(error), field=error.field)
 
-    @app.errorhandler(PoolTimeout)
-    @app.errorhandler(psycopg.OperationalError)
-    def database_gone(error: Exception) -> Response:
-        log("database not reached", request=g.get("request_id"), error=str(error).strip())
-        return problem(
-            503,
-            "database",
-            "The records cannot be reached at this moment. Nothing was changed; try again shortly.",
-        )
+    @app.errorhandler(DatabaseGone)
+    def database_gone(error: DatabaseGone) -> Response:
+        log("database not reached", request=g.get("request_id"), error=str(error))
+        told = "The records cannot be reached at this moment. Nothing was changed; try again shortly."
+        return problem(503, "database", f"{told} ({error})")
 
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> Response:

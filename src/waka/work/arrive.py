@@ -5,7 +5,6 @@ import unicodedata
 import uuid
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
-from typing import IO
 
 from waka.core.facts.finder import Context, find_facts
 from waka.core.facts.parties import RegisterEntry
@@ -14,7 +13,7 @@ from waka.core.facts.values import Box, Found
 from waka.core.names.portable import split_extension, tidy_level
 from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION, Reading
-from waka.store.content.files import BrokenOff, Staged
+from waka.store.content.files import BrokenOff, Bytes, Staged
 from waka.store.postgres import access, arrivals, contents, folders, jobs, parties
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
@@ -53,7 +52,7 @@ def original_name(name: str) -> str:
 def receive(
     drive: Drive,
     actor: Actor,
-    stream: IO[bytes],
+    stream: Bytes,
     *,
     length: int | None,
     name: str,

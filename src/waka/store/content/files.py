@@ -7,9 +7,17 @@ import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from typing import IO, BinaryIO
+from typing import BinaryIO, Protocol
 
 _CHUNK = 1 << 20
+
+
+class Bytes(Protocol):
+    """Where bytes come from."""
+
+    def read(self, size: int, /) -> bytes:
+        """At most ``size`` bytes; none at the end."""
+        ...
 
 
 class BrokenOff(Exception):
@@ -47,7 +55,7 @@ class ContentFiles:
         name = sha256.hex()
         return self.root / name[:2] / name[2:4] / name
 
-    def stage(self, stream: IO[bytes], announced: int) -> Staged:
+    def stage(self, stream: Bytes, announced: int) -> Staged:
         """Receive ``announced`` bytes; raises BrokenOff (and leaves nothing) where fewer come."""
         path = self._staging / uuid.uuid4().hex
         digest, size, head = hashlib.sha256(), 0, b""

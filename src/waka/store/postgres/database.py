@@ -5,6 +5,7 @@ from contextlib import contextmanager
 from typing import Any
 
 import psycopg
+from psycopg import sql
 from psycopg.rows import DictRow, dict_row
 from psycopg_pool import ConnectionPool, PoolTimeout
 
@@ -46,27 +47,31 @@ class Database:
         except (psycopg.OperationalError, PoolTimeout) as gone:
             raise DatabaseGone(str(gone).strip()) from gone
 
-    def listen(self, channel: str) -> "psycopg.Connection[DictRow]":
-        """A connection of its own that listens on ``channel``."""
-        conn = psycopg.connect(self.conninfo, autocommit=True, row_factory=dict_row)
-        conn.execute(f"LISTEN {channel}")
-        return conn
+    def notices(self, channel: str, *, seconds: float) -> Iterator[bool]:
+        """Listen on ``channel``: True when something was notified, False when ``seconds`` passed. DatabaseGone ends it."""
+        try:
+            with psycopg.connect(self.conninfo, autocommit=True) as conn:
+                conn.execute(sql.SQL("LISTEN {}").format(sql.Identifier(channel)))
+                while True:
+                    yield bool(list(conn.notifies(timeout=seconds, stop_after=1)))
+        except psycopg.OperationalError as gone:
+            raise DatabaseGone(str(gone).strip()) from gone
 
     def close(self) -> None:
         """Close every connection."""
         self._pool.close()
 
 
-def one(conn: Connection, sql: str, parameters: Any = None) -> Row | None:
+def one(conn: Connection, query: str, parameters: Any = None) -> Row | None:
     """The first row of a query, or None."""
-    return conn.execute(sql.encode(), parameters).fetchone()
+    return conn.execute(query.encode(), parameters).fetchone()
 
 
-def every(conn: Connection, sql: str, parameters: Any = None) -> list[Row]:
+def every(conn: Connection, query: str, parameters: Any = None) -> list[Row]:
     """All rows of a query."""
-    return conn.execute(sql.encode(), parameters).fetchall()
+    return conn.execute(query.encode(), parameters).fetchall()
 
 
-def run(conn: Connection, sql: str, parameters: Any = None) -> int:
+def run(conn: Connection, query: str, parameters: Any = None) -> int:
     """Run a statement; how many rows it touched."""
-    return conn.execute(sql.encode(), parameters).rowcount
+    return conn.execute(query.encode(), parameters).rowcount

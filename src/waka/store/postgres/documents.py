@@ -134,11 +134,12 @@ def content_of_version(conn: Connection, document: int, number: int | None, reac
     return one(
         conn,
         """SELECT v.content, v.number, c.size, c.media_type, e.name, v.original_name FROM document d
-        JOIN search_row s ON s.document = d.id JOIN version v ON v.document = d.id AND v.number = coalesce(%s, d.head)
+        JOIN search_row s ON s.document = d.id JOIN version v ON v.document = d.id AND v.number = coalesce(%(n)s, d.head)
         JOIN content c ON c.sha256 = v.content
-        LEFT JOIN LATERAL (SELECT name FROM entry WHERE document = d.id ORDER BY home DESC, id LIMIT 1) e ON true
-        WHERE d.id = %s AND s.access_class = ANY(%s::bigint[])""",
-        [number, document, reach.readable],
+        LEFT JOIN LATERAL (SELECT x.name FROM entry x JOIN folder f ON f.id = x.parent AND f.access_class = ANY(%(r)s::bigint[])
+                           WHERE x.document = d.id ORDER BY x.home DESC, x.id LIMIT 1) e ON true
+        WHERE d.id = %(d)s AND s.access_class = ANY(%(r)s::bigint[])""",
+        {"n": number, "d": document, "r": reach.readable},
     )
 
 

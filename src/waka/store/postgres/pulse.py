@@ -6,15 +6,16 @@ from waka.store.postgres.database import Connection, Row, one
 
 
 def beat(conn: Connection, reach: Reach) -> Row:
-    """``stamp`` changes with every manifest and with the arrivals one may see; ``arrivals`` counts those."""
+    """``stamp`` changes with every manifest that touched something readable and with the arrivals one may see; ``arrivals`` counts those."""
     row = one(
         conn,
         f"""
         SELECT count(*) AS arrivals,
-               md5(coalesce((SELECT max(id) FROM outbox), 0) || '.' || count(*) || '.' || coalesce(sum(a.slip_revision), 0) || '.'
-               || coalesce(sum(hashtext(a.document || a.state || coalesce(a.claimed_by, 0))::bigint), 0)) AS stamp
+               md5(coalesce((SELECT max(id) FROM outbox WHERE access_class = ANY(%(r)s::bigint[])), 0) || '.'
+                   || count(*) || '.' || coalesce(sum(a.slip_revision), 0) || '.'
+                   || coalesce(sum(hashtext(a.document || a.state || coalesce(a.claimed_by, 0))::bigint), 0)) AS stamp
         FROM arrival a WHERE a.state IN {WAITING} AND {REACHED}
         """,
-        {"file": reach.at_least(FILE)},
+        {"file": reach.at_least(FILE), "r": reach.readable},
     )
     return row or {"arrivals": 0, "stamp": ""}

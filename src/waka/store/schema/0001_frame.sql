@@ -288,11 +288,14 @@ CREATE TABLE manifest_line (
 CREATE INDEX manifest_line_document ON manifest_line (document, manifest) WHERE document IS NOT NULL;
 CREATE INDEX manifest_line_entry ON manifest_line (entry, manifest) WHERE entry IS NOT NULL;
 
+-- One row a manifest and access class that it touched: whoever reads the outbox sees only what they may.
 CREATE TABLE outbox (
-    id       bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
-    manifest bigint NOT NULL REFERENCES manifest,
-    at       timestamptz NOT NULL DEFAULT now()
+    id           bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    manifest     bigint NOT NULL REFERENCES manifest,
+    access_class bigint NOT NULL REFERENCES access_class,
+    at           timestamptz NOT NULL DEFAULT now()
 );
+CREATE INDEX outbox_class ON outbox (access_class, id);
 
 -- Arrivals and jobs ----------------------------------------------------------------------------------------------
 

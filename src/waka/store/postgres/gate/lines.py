@@ -41,9 +41,18 @@ def write_lines(conn: Connection, manifest: int, changes: Sequence[Change], *, f
 
 
 def close_manifest(conn: Connection, manifest: int, state: str, lines: int) -> None:
-    """Set the end state, and write the outbox row in the same transaction."""
+    """Set the end state, and write the outbox rows (one an access class touched) in the same transaction."""
     run(conn, "UPDATE manifest SET state = %s, lines = %s WHERE id = %s", [state, lines, manifest])
-    run(conn, "INSERT INTO outbox (manifest) VALUES (%s)", [manifest])
+    run(
+        conn,
+        """INSERT INTO outbox (manifest, access_class)
+        SELECT %(m)s, access_class FROM folder WHERE id IN (
+            SELECT from_parent FROM manifest_line WHERE manifest = %(m)s
+            UNION SELECT to_parent FROM manifest_line WHERE manifest = %(m)s)
+        UNION SELECT %(m)s, s.access_class FROM manifest_line l JOIN search_row s ON s.document = l.document
+        WHERE l.manifest = %(m)s""",
+        {"m": manifest},
+    )
     run(conn, "SELECT pg_notify('waka_outbox', '')")
 
 

@@ -1,0 +1,147 @@
+"""The reading child: good documents with boxes; bad ones end as a word, and harm nothing."""
+
+import io
+import os
+import subprocess
+import sys
+import textwrap
+import zlib
+from datetime import date
+from pathlib import Path
+
+import pytest
+from PIL import Image
+from reportlab.pdfgen.canvas import Canvas
+
+from tests.world import bill
+from waka.demo import papers
+from waka.demo.parties import PARTIES
+from waka.readers import media, sandbox
+
+
+def written(tmp_path: Path, content: bytes) -> Path:
+    path = tmp_path / "content"
+    path.write_bytes(content)
+    return path
+
+
+def test_a_pdf_is_read_with_words_where_they_stand(tmp_path: Path) -> None:
+    reading = sandbox.read_content(written(tmp_path, bill(7)))
+    assert reading.problem is None
+    assert reading.pages == [{"width": pytest.approx(595.3), "height": pytest.approx(841.9)}]
+    words = {w[0]: w[1:] for w in reading.words[0]}
+    left, top, right, bottom = words["TT-00007"]
+    assert 0.7 < left < right < 0.9 and 0.17 < top < bottom < 0.21
+    assert "Tollgate Timber" in reading.text
+    assert reading.properties["title"] == "invoice TT-00007"
+    assert reading.pictures[1][8:12] == b"WEBP"
+
+
+def test_many_pages_are_read_and_the_first_are_drawn(tmp_path: Path) -> None:
+    letter = papers.letter_pdf(PARTIES[3], date(2026, 1, 2), "Length", ["The inner basin is dredged. " * 60] * 30)
+    path = written(tmp_path, letter)
+    reading = sandbox.read_content(path)
+    assert len(reading.pages) > 8
+    assert sorted(reading.pictures) == list(range(1, 9))
+    assert sandbox.draw_page(path, 9)[8:12] == b"WEBP"
+
+
+@pytest.mark.parametrize(
+    ("content", "word"),
+    [
+        (b"%PDF-1.7\n" + os.urandom(3000), "damaged"),
+        (bill(7)[:900], "damaged"),
+        (papers.bill_pdf(papers.Bill("invoice", PARTIES[0], date(2026, 1, 2), "X1", [("a", 1, 100)]), password="locked away"), "locked"),
+    ],
+    ids=["garbage", "cut off", "password"],
+)  # fmt: skip
+def test_a_damaged_or_locked_pdf_says_so(tmp_path: Path, content: bytes, word: str) -> None:
+    reading = sandbox.read_content(written(tmp_path, content))
+    assert reading.problem is not None and word in reading.problem
+    assert reading.pages == []
+
+
+def bomb() -> bytes:
+    """A page whose content stream grows from a few kilobytes to a gigabyte of operators."""
+    stream = zlib.compress(b"0 0 1 1 re f\n" * 40_000_000, 9)
+    body = [b"%PDF-1.4\n"]
+    offsets = []
+    for number, content in enumerate(
+        (
+            b"<</Type/Catalog/Pages 2 0 R>>",
+            b"<</Type/Pages/Kids[3 0 R]/Count 1>>",
+            b"<</Type/Page/Parent 2 0 R/MediaBox[0 0 600 800]/Contents 4 0 R>>",
+            b"<</Length %d/Filter/FlateDecode>>stream\n" % len(stream) + stream + b"\nendstream",
+        ),
+        1,
+    ):
+        offsets.append(sum(map(len, body)))
+        body.append(b"%d 0 obj" % number + content + b"endobj\n")
+    start = sum(map(len, body))
+    body.append(b"xref\n0 5\n0000000000 65535 f \n" + b"".join(b"%010d 00000 n \n" % o for o in offsets))
+    body.append(b"trailer<</Size 5/Root 1 0 R>>\nstartxref\n%d\n%%%%EOF" % start)
+    return b"".join(body)
+
+
+def test_a_bomb_is_stopped_and_the_next_document_is_read(tmp_path: Path) -> None:
+    reading = sandbox.read_content(written(tmp_path, bomb()), deadline=20)
+    assert reading.problem is not None
+    assert "stopped" in reading.problem or "failed" in reading.problem
+    assert sandbox.read_content(written(tmp_path, bill(8))).problem is None
+
+
+def test_a_page_of_impossible_size_is_not_drawn(tmp_path: Path) -> None:
+    held = io.BytesIO()
+    canvas = Canvas(held, pagesize=(1, 14_000))
+    canvas.drawString(0, 0, "x")
+    canvas.showPage()
+    canvas.save()
+    reading = sandbox.read_content(written(tmp_path, held.getvalue()))
+    assert reading.problem == "Page 1 has an impossible size."
+
+
+def child(code: str) -> str:
+    """What a piece of code prints inside a confined child."""
+    program = "from waka.readers.child import confine\nconfine()\n" + textwrap.dedent(code)
+    done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, timeout=60, check=False,
+                          env={"PYTHONPATH": os.environ.get("PYTHONPATH", "")})  # fmt: skip
+    return done.stdout + done.stderr
+
+
+def test_a_child_has_no_more_memory_processes_or_files_than_its_limits() -> None:
+    assert "MemoryError" in child("b = bytearray(2 << 30)")
+    assert "BlockingIOError" in child("import os\nos.fork()")
+    assert "File too large" in child("open('/tmp/waka-too-large', 'wb').truncate(1 << 30)")
+    assert "1" in child("print(open('/proc/self/status').read().split('NoNewPrivs:')[1].split()[0])")
+
+
+def test_a_hanging_reader_is_stopped_at_its_deadline(tmp_path: Path) -> None:
+    reading = sandbox.read_content(written(tmp_path, bill(7)), deadline=0.01)
+    assert reading.problem is not None and "longer than" in reading.problem
+
+
+def test_a_child_gets_no_environment_and_no_open_files(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("WAKA_SECRET", "not for readers")
+    seen: dict[str, object] = {}
+    real = subprocess.run
+
+    def watch(*arguments: object, **more: object) -> object:
+        seen.update(more)
+        return real(*arguments, **more)  # type: ignore[call-overload]
+
+    monkeypatch.setattr(subprocess, "run", watch)
+    assert sandbox.read_content(written(tmp_path, bill(7))).problem is None
+    assert set(seen["env"]) == {"LANG", "HOME", "TMPDIR"}  # type: ignore[call-overload]
+    assert seen["close_fds"] is True
+    assert not Path(str(seen["cwd"])).exists(), "its folder is gone afterwards"
+
+
+def test_types_are_told_by_content() -> None:
+    assert media.media_type(bill()) == "application/pdf"
+    assert media.media_type(b"") == "application/x-empty"
+    held = io.BytesIO()
+    Image.new("RGB", (4, 4)).save(held, "PNG")
+    assert media.media_type(held.getvalue()) == "image/png"
+    assert media.mismatch("pdf", "image/png") is not None
+    assert media.mismatch("dwg", "application/octet-stream") is None
+    assert media.extension_for("txt", "application/pdf") == "pdf"

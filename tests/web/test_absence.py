@@ -1,0 +1,207 @@
+"""Who may not read something gets, from every operation of the API, exactly what absence gives.
+
+The operations are walked from the OpenAPI document: a new one fails here until it says how it is called.
+"""
+
+import io
+import json
+import re
+import uuid
+from dataclasses import dataclass, field
+from typing import Any
+
+import pytest
+from flask import Flask
+
+from tests.web.caller import Caller
+from tests.world import World, bill
+from waka.store.postgres import parties
+from waka.work import edit_slip, file
+
+ABSENT = 999_999_999
+
+
+@dataclass
+class Call:
+    """How an operation is called: its JSON body, its query; ``{x}`` in either stands for an id of that kind."""
+
+    body: Any = None
+    query: dict[str, str] = field(default_factory=dict)
+    raw: bytes | None = None
+
+
+#: Every operation of the API. Those that take an id (in path, query or body) are asked with a hidden and an absent one.
+CALLS: dict[str, list[Call]] = {
+    "post /api/session": [Call({"login": "nobody", "password": "wrong-password"})],
+    "get /api/session": [Call()],
+    "delete /api/session": [],  # ends the session; it takes nothing and tells nothing
+    "get /api/health": [],  # open to everybody; tells of jobs only (test_api)
+    "get /api/pulse": [Call()],
+    "get /api/vocabulary": [Call()],
+    "put /api/uploads/{upload}": [Call(query={"name": "x.pdf", "area": "{folder}"}, raw=b"x")],
+    "get /api/arrivals": [Call()],
+    "get /api/arrivals/{arrival}": [Call(), Call(query={"take": "true"})],
+    "patch /api/arrivals/{arrival}": [Call({"facts": {"ref": "A"}})],
+    "post /api/arrivals/{arrival}/file": [Call({})],
+    "delete /api/arrivals/{arrival}": [Call()],
+    "post /api/arrivals/{arrival}/back": [Call()],
+    "get /api/folders": [Call()],
+    "post /api/folders": [Call({"parent": "{folder}", "name": "New"})],
+    "get /api/folders/{folder}": [Call(), Call(query={"below": "true"})],
+    "get /api/folders/{folder}/folders": [Call()],
+    "get /api/folders/{folder}/lines": [Call(), Call(query={"below": "true"})],
+    "patch /api/entries/{entry}": [Call({"name": "Other"})],
+    "delete /api/entries/{entry}": [Call()],
+    "get /api/documents/{document}": [Call()],
+    "get /api/documents/{document}/trail": [Call()],
+    "get /api/documents/{document}/pages/{page}": [Call()],
+    "get /api/documents/{document}/pages/{page}/words": [Call()],
+    "get /api/documents/{document}/content": [Call(), Call(query={"version": "1"}), Call(query={"download": "true"})],
+    "patch /api/documents/{document}/facts": [Call({"field": "ref", "value": "A"})],
+    "patch /api/documents/{document}/tags": [Call({"add": ["x"]})],
+    "get /api/find": [
+        Call(query={"q": "larch"}), Call(query={"q": "TT-00077"}), Call(query={"year": "2026"}), Call(query={"kind": "invoice"}),
+        Call(query={"q": "secret"}), Call(query={"q": "x", "below": "{folder}"}), Call(query={"party": "{party}"}),
+    ],
+    "get /api/parties": [Call()],
+    "get /api/undo": [Call()],
+    "post /api/undo": [Call()],
+    "post /api/manifests/{manifest}/undo": [Call()],
+}  # fmt: skip
+
+
+@dataclass
+class Hidden:
+    """Things that one person may not read, by the kind of their id."""
+
+    ids: dict[str, int]
+
+
+@pytest.fixture
+def caller(app: Flask, world: World) -> dict[str, Caller]:
+    return {login: Caller(app, login) for login in ("reader", "filer", "keeper", "administrator")}
+
+
+def hide(world: World) -> Hidden:
+    """A document with its facts, trail and pages, a folder, an arrival and a party, where only the keeper reads."""
+    inner = world.folder(world.vault, "Secret plans")
+    with world.drive.database.transaction() as conn:
+        party = parties.add_party(
+            conn, area=world.vault, name="Secret Supplies", short="secret", code="sec", aliases=[], numbers=[]
+        )
+    document = world.bring_in(bill(77), "secret.pdf", actor=world.keeper)
+    edit_slip.edit_slip(world.drive, world.keeper, document, edit_slip.SlipEdit(area=world.books))
+    edit_slip.edit_slip(world.drive, world.keeper, document, edit_slip.SlipEdit(place="Vault/Secret plans"))
+    applied = file.file_arrival(world.drive, world.keeper, document)
+    with world.drive.database.transaction() as conn:
+        entry = conn.execute("SELECT id FROM entry WHERE document = %s", [document]).fetchone()
+    assert entry is not None
+    arrival = world.bring_in(bill(78), "waiting.pdf", actor=world.keeper)
+    with world.drive.database.transaction() as conn:
+        conn.execute("UPDATE arrival SET area = %s WHERE document = %s", [world.vault, arrival])
+    return Hidden(
+        {"folder": inner, "entry": entry["id"], "document": document, "arrival": arrival, "manifest": applied.manifest, "page": 1,
+         "party": party}
+    )  # fmt: skip
+
+
+def operations(app: Flask) -> list[str]:
+    document = Caller(app, None).json("GET", "/api/openapi.json")
+    return [f"{method} {path}" for path, methods in document["paths"].items() for method in methods]
+
+
+def test_every_operation_says_how_it_is_called(app: Flask, world: World) -> None:
+    assert sorted(CALLS) == sorted(operations(app))
+
+
+def ask(caller: Caller, operation: str, call: Call, ids: dict[str, int]) -> tuple[int, str]:
+    """The answer's status and text, with every id that was sent blotted out."""
+    method, _, path = operation.partition(" ")
+    known = {**ids, "upload": str(uuid.uuid4())}
+    filled = re.sub(r"\{(\w+)\}", lambda m: str(known[m[1]]), path)
+    body = None
+    if call.body is not None:
+        body = {k: known[v[1:-1]] if isinstance(v, str) and v.startswith("{") else v for k, v in call.body.items()}
+    query = {k: str(known[v[1:-1]]) if v.startswith("{") else v for k, v in call.query.items()}
+    if call.raw is not None:
+        answer = caller(
+            method.upper(), filled, query_string=query, input_stream=io.BytesIO(call.raw), content_length=len(call.raw)
+        )
+    else:
+        answer = caller(method.upper(), filled, query_string=query, json=body)
+    text = answer.get_data(as_text=True)
+    for value in known.values():
+        text = re.sub(rf"\b{re.escape(str(value))}\b", "#", text) if len(str(value)) > 3 else text
+    return answer.status_code, text
+
+
+def takes_id(operation: str, call: Call) -> bool:
+    return "{" in operation or any("{" in str(v) for v in [*call.query.values(), *(call.body or {}).values()])
+
+
+@pytest.mark.parametrize("who", ["reader", "filer", "administrator"])
+def test_what_is_hidden_answers_as_what_is_absent(world: World, caller: dict[str, Caller], who: str) -> None:
+    hidden = hide(world)
+    absent = dict.fromkeys(hidden.ids, ABSENT) | {"page": 1}
+    before = world.snapshot()
+    for operation, calls in CALLS.items():
+        for call in calls:
+            if takes_id(operation, call):
+                got, expected = (ask(caller[who], operation, call, ids) for ids in (hidden.ids, absent))
+                assert got == expected, f"{operation} {call} as {who}"
+                assert got[0] in (403, 404) or operation == "get /api/find", f"{operation} {call} as {who}: {got}"
+    assert world.snapshot() == before
+
+
+@pytest.mark.parametrize("who", ["reader", "filer", "administrator"])
+def test_lists_counts_and_searches_are_the_same_with_and_without_hidden_things(
+    world: World, caller: dict[str, Caller], who: str
+) -> None:
+    world.file(world.yard, ["larch list.pdf"], text="larch for the garboards")
+    asked = [(o, c) for o, calls in CALLS.items() for c in calls if o.startswith("get") and not takes_id(o, c)]
+    asked += [
+        ("get /api/folders/{folder}", Call(query={"below": "true"})),
+        ("get /api/folders/{folder}/folders", Call()),
+    ]
+    top = {"folder": world.books if who == "filer" else world.yard}
+    before = [ask(caller[who], o, c, top) for o, c in asked]
+    hide(world)
+    after = [ask(caller[who], o, c, top) for o, c in asked]
+    assert after == before
+    keeper = ask(caller["keeper"], "get /api/find", Call(query={"q": "TT-00077"}), {})
+    assert json.loads(keeper[1])["total"] == 1, "the keeper finds it: the comparison means something"
+
+
+def test_a_document_in_two_places_is_read_by_the_one_and_never_tells_the_other(
+    world: World, caller: dict[str, Caller]
+) -> None:
+    (document, _) = world.file(world.vault, ["secret name.pdf"], text="the larch order", kind="invoice")[0]
+    assert caller["reader"]("GET", f"/api/documents/{document}").status_code == 404
+    world.also(document, world.yard, "open name.pdf")
+    for who in ("reader", "filer", "administrator"):
+        told = caller[who].json("GET", f"/api/documents/{document}")
+        assert [p["name"] for p in told["places"]] == ["open name.pdf"]
+        everything = [
+            caller[who]("GET", path).text
+            for path in (
+                f"/api/documents/{document}", f"/api/documents/{document}/trail", "/api/find?q=larch",
+                f"/api/folders/{world.yard}/lines?below=true",
+            )
+        ]  # fmt: skip
+        for text in everything:
+            assert "secret name" not in text and "Vault" not in text
+        content = caller[who]("GET", f"/api/documents/{document}/content")
+        assert content.status_code == 200 and "secret" not in content.headers["Content-Disposition"]
+    assert len(caller["keeper"].json("GET", f"/api/documents/{document}")["places"]) == 2
+
+
+def test_rights_taken_back_hide_at_once(world: World, caller: dict[str, Caller]) -> None:
+    from waka.store.postgres import access
+
+    (document, _) = world.file(world.yard, ["a.pdf"])[0]
+    assert caller["reader"]("GET", f"/api/documents/{document}").status_code == 200
+    with world.drive.database.transaction() as conn:
+        access.set_grant(conn, world.yard, world.reader.person, None)
+    assert caller["reader"]("GET", f"/api/documents/{document}").status_code == 404
+    assert caller["reader"].json("GET", "/api/folders") == {"folders": []}
+    assert caller["reader"].json("GET", "/api/find?q=a")["total"] == 0

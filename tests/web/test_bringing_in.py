@@ -1,0 +1,145 @@
+"""Bringing documents in over HTTP: good ones, and every bad one with a clear word and nothing lost or harmed."""
+
+import io
+import uuid
+
+import pytest
+from flask import Flask
+from werkzeug.test import TestResponse
+
+from tests.web.caller import Caller
+from tests.world import World, bill
+from waka.jobs.worker import work_one
+
+
+def put(
+    caller: Caller, content: bytes, name: str, *, announced: int | None = None, upload: str | None = None
+) -> TestResponse:
+    length = len(content) if announced is None else announced
+    return caller(
+        "PUT", f"/api/uploads/{upload or uuid.uuid4()}", query_string={"name": name}, input_stream=io.BytesIO(content),
+        environ_overrides={"CONTENT_LENGTH": str(length)},
+    )  # fmt: skip
+
+
+@pytest.fixture
+def filer(app: Flask, world: World) -> Caller:
+    return Caller(app, "filer")
+
+
+def test_a_pdf_goes_all_the_way(filer: Caller, world: World) -> None:
+    answer = put(filer, bill(40917), "scan0031.pdf")
+    assert answer.status_code == 201
+    arrival = answer.get_json()["id"]
+    assert filer.json("GET", "/api/arrivals")["arrivals"][0]["state"] == "reading"
+    assert work_one(world.drive, "test") is True
+    slip = filer.json("GET", f"/api/arrivals/{arrival}")
+    assert (slip["composed"]["text"], [s["name"] for s in slip["steps"]]) == (
+        "2026-03-18_tollgate_TT-40917",
+        ["Invoices", "2026"],
+    )
+    assert slip["ready"] and all(f["source"]["box"] for f in slip["facts"])
+    done = filer.json("POST", f"/api/arrivals/{arrival}/file", json={"revision": slip["revision"]})
+    assert done["manifest"] > 0
+    assert filer.json("GET", "/api/arrivals")["arrivals"] == []
+    card = filer.json("GET", f"/api/documents/{arrival}")
+    assert card["places"][0]["path"] == "Books / Invoices / 2026"
+    assert {f["field"]: f["display"] for f in card["facts"]}["issued"] == "18 Mar 2026"
+    hits = filer.json("GET", "/api/find?q=tollgate+larch")
+    assert [h["document"] for h in hits["hits"]] == [arrival]
+    assert {"party", "name", "inside"} <= {r["kind"] for r in hits["hits"][0]["reasons"]}
+    picture = filer("GET", f"/api/documents/{arrival}/pages/1")
+    assert picture.status_code == 200 and picture.data[8:12] == b"WEBP"
+    picture.close()
+    assert filer("GET", f"/api/documents/{arrival}/pages/2").status_code == 404
+    undone = filer.json("POST", "/api/undo")
+    assert undone["arrivals"] == [arrival]
+    assert filer.json("GET", "/api/arrivals")["arrivals"][0]["ready"]
+    world.check_whole()
+
+
+def test_the_same_upload_again_does_no_harm(filer: Caller, world: World) -> None:
+    upload = str(uuid.uuid4())
+    first, second = (put(filer, bill(), "a.pdf", upload=upload) for _ in range(2))
+    assert (first.status_code, second.status_code) == (201, 200)
+    assert first.get_json()["id"] == second.get_json()["id"]
+    assert len(filer.json("GET", "/api/arrivals")["arrivals"]) == 1
+
+
+def test_an_empty_file_is_refused_in_words(filer: Caller) -> None:
+    answer = put(filer, b"", "scan.pdf")
+    assert (answer.status_code, answer.get_json()["code"]) == (400, "empty")
+    assert "“scan.pdf” is empty" in answer.get_json()["detail"]
+    assert filer.json("GET", "/api/arrivals")["arrivals"] == []
+
+
+def test_an_upload_that_breaks_off_is_clearly_not_there(filer: Caller, world: World) -> None:
+    answer = put(filer, b"%PDF-1.4 half", "half.pdf", announced=5000)
+    assert (answer.status_code, answer.get_json()["code"]) == (400, "broken-off")
+    assert "13 of 5,000 bytes" in answer.get_json()["detail"]
+    assert filer.json("GET", "/api/arrivals")["arrivals"] == []
+    assert list((world.drive.contents.root / "staging").iterdir()) == []
+
+
+@pytest.mark.parametrize(
+    ("name", "shown"),
+    [
+        ("../../etc/passwd", "passwd"),
+        ("C:\\scans\\a.pdf", "a.pdf"),
+        ("nul\0byte.pdf", "nulbyte.pdf"),
+        ("x" * 300 + ".pdf", "x" * 120 + ".pdf"),
+        ("rt\u202efdp.exe", "rtfdp.exe"),
+        ("🛶 canoe.pdf", "🛶 canoe.pdf"),
+        ("...", "unnamed"),
+        ("", "unnamed"),
+        ("re: berth?.pdf", "re- berth.pdf"),
+    ],
+)
+def test_hostile_names_are_made_safe_and_nothing_leaves_the_store(
+    filer: Caller, world: World, name: str, shown: str
+) -> None:
+    answer = put(filer, bill(), name)
+    assert answer.status_code == 201
+    assert answer.get_json()["name"] == shown
+    work_one(world.drive, "test")
+    slip = filer.json("GET", f"/api/arrivals/{answer.get_json()['id']}")
+    assert slip["original_name"] == shown
+
+
+def test_a_wrong_extension_is_pointed_out_and_the_content_decides(filer: Caller, world: World) -> None:
+    arrival = put(filer, bill(), "really.txt").get_json()["id"]
+    work_one(world.drive, "test")
+    slip = filer.json("GET", f"/api/arrivals/{arrival}")
+    assert "ends in .txt, but its content is application/pdf" in slip["mismatch"]
+    assert slip["composed"]["extension"] == "pdf"
+
+
+@pytest.mark.parametrize(
+    ("content", "word"),
+    [
+        (b"%PDF-1.7\n" + b"garbage" * 500, "damaged"),
+        (b"just text", "Only PDF is read so far"),
+        (b"PK\x03\x04" + b"\0" * 60, "Only PDF is read so far"),
+    ],
+    ids=["damaged", "text", "zip"],
+)
+def test_what_cannot_be_read_says_why_and_is_kept_and_filed_by_hand(
+    filer: Caller, world: World, content: bytes, word: str
+) -> None:
+    arrival = put(filer, content, "odd.pdf").get_json()["id"]
+    good = put(filer, bill(9), "good.pdf").get_json()["id"]
+    for _ in range(2):
+        work_one(world.drive, "test")
+    slip = filer.json("GET", f"/api/arrivals/{arrival}")
+    assert slip["state"] == "unreadable" and word in slip["problem"]
+    assert filer.json("GET", f"/api/arrivals/{good}")["ready"], "nothing else is harmed"
+    assert filer("GET", f"/api/documents/{arrival}/content").data == content
+    edit = {"facts": {"kind": "letter"}, "name": "odd thing", "area": world.yard}
+    assert filer.json("PATCH", f"/api/arrivals/{arrival}", json=edit)["composed"]["text"] == "odd thing"
+    filer.json("POST", f"/api/arrivals/{arrival}/file", json={})
+    assert filer.json("GET", f"/api/documents/{arrival}")["places"][0]["path"] == "Yard / Letters"
+
+
+def test_a_reader_may_not_bring_in(app: Flask, world: World) -> None:
+    answer = put(Caller(app, "reader"), bill(), "a.pdf")
+    assert (answer.status_code, answer.get_json()["code"]) == (403, "rights")

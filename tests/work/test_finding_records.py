@@ -1,0 +1,63 @@
+"""Find: by words inside, parts of names, party, kind, year; why it matches; odd queries do no harm."""
+
+from datetime import date
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.world import World, bill
+from waka.work import file, find, look, walk
+
+
+@pytest.fixture
+def filed(world: World) -> World:
+    for number, (party, day) in enumerate([(0, date(2025, 11, 5)), (1, date(2026, 3, 18)), (0, date(2026, 3, 20))], 1):
+        file.file_arrival(world.drive, world.filer, world.bring_in(bill(number, party=party, day=day)))
+    return world
+
+
+@pytest.mark.parametrize(
+    ("query", "refs", "reason"),
+    [
+        ("larch", ["TT-00003", "TT-00001"], "inside"),
+        ("rivet", ["0002"], "inside"),
+        ("tt", ["TT-00003", "TT-00001"], "party"),
+        ("toll", ["TT-00003", "TT-00001"], "party"),
+        ("brine lane", ["0002"], "party"),
+        ("2025", ["TT-00001"], "issued"),
+        ("2026-03", ["TT-00003", "0002"], "issued"),
+        ("TT-00003", ["TT-00003"], "name"),
+        ("tollgate 2026", ["TT-00003"], "party"),
+        ("invoice", ["TT-00003", "0002", "TT-00001"], "kind"),
+        ("larch rivet", [], ""),
+        ("LARCH  Boards", ["TT-00003", "TT-00001"], "inside"),
+    ],
+)
+def test_every_word_is_met_and_it_says_by_what(filed: World, query: str, refs: list[str], reason: str) -> None:
+    results = find.find(filed.drive, filed.filer, query)
+    assert [h.row["name"].rpartition("_")[2].removesuffix(".pdf") for h in results.hits] == refs
+    assert results.total == len(refs)
+    for hit in results.hits:
+        assert reason in [kind for kind, _ in hit.reasons]
+        assert hit.path.startswith(("Books", "Yard"))
+
+
+def test_filters_narrow_and_a_renamed_document_is_found_under_its_new_name(filed: World) -> None:
+    assert find.find(filed.drive, filed.filer, "", kind="invoice", year=2026).total == 2
+    assert find.find(filed.drive, filed.filer, "", party=2).total == 1
+    hit = find.find(filed.drive, filed.filer, "rivet").hits[0]
+    look.rename_or_move(filed.drive, filed.filer, hit.row["entry"], name="odd one", parent=None)
+    assert find.find(filed.drive, filed.filer, "odd").hits[0].row["name"] == "odd one.pdf"
+    below = walk.top(filed.drive, filed.filer)
+    assert find.find(filed.drive, filed.filer, "larch", below=below[0]["id"]).total in (0, 2)
+
+
+@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(
+    st.text(max_size=60)
+    | st.sampled_from(["'", "\\", "%", "_", "a' | b", ":*", "&", "(", "\0x", "!" * 9, "' OR 1=1 --", "é", "x" * 300])
+)
+def test_no_query_breaks_anything(world: World, query: str) -> None:
+    results = find.find(world.drive, world.filer, query)
+    assert results.total == len(results.hits)

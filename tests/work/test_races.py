@@ -1,0 +1,127 @@
+"""Two sessions at once, for every pair of kinds: no lost update, no folder cycle, a clear word to the later one."""
+
+import itertools
+import threading
+from collections.abc import Callable
+
+import pytest
+
+from tests.work.test_gate import place, spot
+from tests.world import World
+from waka.core.changes import kinds as k
+from waka.work import file
+from waka.work.actor import Absent, ManifestRefused, Refused
+
+Maker = Callable[[World, "Scene", int], k.Change]
+
+
+class Scene:
+    """A document filed and one discarded, two folders, two arrivals: what both sessions reach for."""
+
+    def __init__(self, world: World) -> None:
+        self.one = world.folder(world.yard, "One")
+        self.two = world.folder(world.yard, "Two")
+        ((self.document, self.entry),) = world.file(world.yard, ["keel.pdf"])
+        ((self.gone, self.gone_entry),) = world.file(world.yard, ["gone.pdf"])
+        world.do(k.Discard(k.DocumentId(self.gone), k.EntryId(self.gone_entry), spot(world.yard, "gone.pdf")))
+        self.arrivals = world.arrived(2)
+        self.folder_entries = {e[5]: int(str(e[0])) for e in world.snapshot()["entry"] if e[5] is not None}
+        self.fresh = [world.new_folder(world.yard, "Same") for _ in range(2)]
+        _, self.entries = world.ids(2)
+
+
+#: Each kind reaches for the same thing from both sides (0 and 1).
+KINDS: dict[str, Maker] = {
+    "add": lambda w, s, side: k.Add(k.DocumentId(s.arrivals[0]), k.EntryId(s.entries[side]), spot(s.one, "new.pdf")),
+    "version": lambda w, s, side: k.Version(k.DocumentId(s.document), k.DocumentId(s.arrivals[side]), 1),
+    "place": lambda w, s, side: place(
+        s.entry, spot(w.yard, "keel.pdf"), spot((s.one, s.two)[side], "keel.pdf"), document=s.document
+    ),
+    "fact": lambda w, s, side: k.SetFact(k.DocumentId(s.document), "ref", None, f"from {side}", {"kind": "person"}),
+    "tag": lambda w, s, side: k.Tag(k.DocumentId(s.document), ("to pay",), ()),
+    "discard": lambda w, s, side: k.Discard(k.DocumentId(s.document), k.EntryId(s.entry), spot(w.yard, "keel.pdf")),
+    "restore": lambda w, s, side: k.Restore(k.DocumentId(s.gone), k.EntryId(s.gone_entry), spot(w.yard, "gone.pdf")),
+    "make folder": lambda w, s, side: s.fresh[side][0],
+    "move folder": lambda w, s, side: place(
+        s.folder_entries[(s.one, s.two)[side]], spot(w.yard, ("One", "Two")[side]), spot((s.two, s.one)[side], "In"),
+        folder=(s.one, s.two)[side],
+    ),
+    "remove folder": lambda w, s, side: k.RemoveFolder(
+        k.FolderId(s.one), k.EntryId(s.folder_entries[s.one]), spot(w.yard, "One")
+    ),
+}  # fmt: skip
+
+#: Pairs that can both be done, whatever the order: they touch different aspects.
+FREE = {
+    ("version", "place"), ("version", "fact"), ("version", "tag"), ("place", "fact"), ("place", "tag"), ("fact", "tag"),
+}  # fmt: skip
+
+
+def together(*jobs: Callable[[], object]) -> list[object]:
+    """Run jobs at the same moment; what each gave or raised."""
+    barrier = threading.Barrier(len(jobs))
+    outcomes: list[object] = [None] * len(jobs)
+
+    def run(number: int, job: Callable[[], object]) -> None:
+        barrier.wait()
+        try:
+            outcomes[number] = job()
+        except (Refused, Absent) as refused:
+            outcomes[number] = refused
+
+    threads = [threading.Thread(target=run, args=(n, job)) for n, job in enumerate(jobs)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join(60)
+        assert not thread.is_alive(), "the two wait for each other"
+    return outcomes
+
+
+@pytest.mark.parametrize("pair", list(itertools.combinations_with_replacement(KINDS, 2)), ids=" and ".join)
+def test_two_sessions_at_once(world: World, pair: tuple[str, str]) -> None:
+    scene = Scene(world)
+    changes = [KINDS[kind](world, scene, side) for side, kind in enumerate(pair)]
+    outcomes = together(
+        lambda: world.do(changes[0], actor=world.keeper), lambda: world.do(changes[1], actor=world.filer)
+    )
+    world.check_whole()
+    refused = [o for o in outcomes if isinstance(o, ManifestRefused)]
+    assert len(refused) + sum(hasattr(o, "manifest") for o in outcomes) == 2, outcomes
+    assert len(refused) < 2, f"one of both must get through: {[str(r) for r in refused]}"
+    for refusal in refused:
+        assert all(p.code in ("stale", "taken", "cycle", "absent", "not empty", "rights") for p in refusal.problems)
+        assert len(str(refusal)) > 20
+    if pair in FREE:
+        assert refused == [], f"{pair} touch different things: {[str(r) for r in refused]}"
+    if pair[0] == pair[1]:
+        assert len(refused) == 1, "both reach for the same thing: the later one is told"
+    if pair == ("fact", "fact"):
+        (value,) = [f[2] for f in world.snapshot()["fact"]]
+        winner = 0 if hasattr(outcomes[0], "manifest") else 1
+        assert value == f'"from {winner}"', "no lost update"
+        assert ("Keeper", "Filer")[winner] in str(refused[0])
+
+
+def test_two_people_file_into_a_folder_that_neither_finds_yet(world: World) -> None:
+    from tests.world import bill
+
+    first, second = world.bring_in(bill(1)), world.bring_in(bill(2))
+    outcomes = together(
+        lambda: file.file_arrival(world.drive, world.keeper, first),
+        lambda: file.file_arrival(world.drive, world.filer, second),
+    )
+    assert all(hasattr(o, "manifest") for o in outcomes), outcomes
+    names = sorted(str(e[2]) for e in world.snapshot()["entry"])
+    assert names.count("2026") == 1 and names.count("Invoices") == 1
+    world.check_whole()
+
+
+def test_one_arrival_is_filed_once_however_many_try(world: World) -> None:
+    from tests.world import bill
+
+    arrival = world.bring_in(bill(1))
+    outcomes = together(*(lambda: file.file_arrival(world.drive, world.filer, arrival) for _ in range(4)))
+    assert sum(hasattr(o, "manifest") for o in outcomes) == 1
+    assert all("no such arrival" in str(o) for o in outcomes if isinstance(o, Exception))
+    world.check_whole()
