@@ -8,6 +8,7 @@ import { inText, type Key, useKeys, useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { type Mark, PageView, pictureOf } from "../parts/PageView";
 import "./arrivals.css";
+import { editsDone } from "./edits";
 import { SlipPanel } from "./SlipPanel";
 import { TakenDialog } from "./TakenDialog";
 import { UploadList, useUploads } from "./uploads";
@@ -86,7 +87,7 @@ export default function ArrivalsPage(): ReactNode {
         // an edit in progress is kept first
         if (document.activeElement instanceof HTMLElement && inText(document.activeElement))
           document.activeElement.blur();
-        await pendingEdits();
+        await editsDone();
         const fresh = queries.getQueryData<Schemas["SlipOut"]>(keys.slip(current.id)) ?? current;
         await data(
           client.POST("/api/arrivals/{arrival}/file", {
@@ -221,7 +222,11 @@ export default function ArrivalsPage(): ReactNode {
     setDropping(false);
     bring(event.dataTransfer.files);
   };
-  const focused = current?.facts.find((fact) => fact.field === focus);
+  // without a field in focus, the first doubtful fact is what the eye should see
+  const looked = focus ?? current?.facts.find((fact) => fact.question !== null && fact.source.box)?.field ?? null;
+  const focused =
+    current?.facts.find((fact) => fact.field === (looked ?? "")) ??
+    current?.facts.find((fact) => fact.source.box && fact.field !== "kind");
 
   return (
     <Controls>
@@ -266,7 +271,7 @@ export default function ArrivalsPage(): ReactNode {
                 pages={current.pages}
                 marks={marks}
                 strokes={current.strokes}
-                focus={focus}
+                focus={looked}
                 page={page}
                 onPage={setPage}
                 onPainted={() => setPainted(current.id)}
@@ -318,18 +323,6 @@ export default function ArrivalsPage(): ReactNode {
       </main>
     </Controls>
   );
-}
-
-let editing: Promise<unknown> = Promise.resolve();
-
-/** Every edit of a slip passes here, so that filing waits for the last one. */
-export function keepEdit(edit: Promise<unknown>): void {
-  editing = edit.catch(() => undefined);
-}
-
-function pendingEdits(): Promise<unknown> {
-  // a field that just lost the focus sends its edit in this turn
-  return new Promise((resolve) => setTimeout(resolve, 0)).then(() => editing);
 }
 
 function NoPage(props: { slip: Schemas["SlipOut"] }): ReactNode {

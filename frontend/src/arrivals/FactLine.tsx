@@ -179,29 +179,37 @@ function TextEditor(props: Props & { id: string }): ReactNode {
   const { fact } = props;
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
+  const [active, setActive] = useState(false);
   const input = useRef<InputRef>(null);
+  const sent = useRef<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a value that came from the server replaces what was typed
   useEffect(() => setText(null), [JSON.stringify(fact.value)]);
-  const keep = () => {
+  /** Keep what was typed; false where it means no value, which is told and stays to be mended. */
+  const keep = (): boolean => {
+    if (text !== null && text === sent.current) return true;
     if (text === null || text.trim() === editText(fact)) {
       setText(null);
       setWrong(null);
-      return;
+      return true;
     }
     const read = typedValue(fact.field, text, (fact.value as Money | null)?.currency ?? "GBP");
     if ("why" in read) {
       setWrong(read.why);
-      return;
+      return false;
     }
     setWrong(null);
-    void props.onEdit({ facts: { [fact.field]: read.value } });
+    // Enter keeps it and then leaves the field, which would keep it again
+    sent.current = text;
+    void props.onEdit({ facts: { [fact.field]: read.value } }).then(() => {
+      sent.current = null;
+    });
+    return true;
   };
   const press = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.nativeEvent.isComposing) return;
     if (event.key === "Enter" && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
-      keep();
-      toNextDoubt(event.currentTarget);
+      if (keep()) toNextDoubt(event.currentTarget);
     }
     if (event.key === "Escape") {
       setText(null);
@@ -217,12 +225,16 @@ function TextEditor(props: Props & { id: string }): ReactNode {
         size="small"
         variant="borderless"
         className={`fact-input${fact.field === "ref" ? " mono" : ""}`}
-        value={text ?? (props.focused ? editText(fact) : fact.display)}
+        value={text ?? (active ? editText(fact) : fact.display)}
         placeholder="not known"
         maxLength={500}
         status={wrong ? "error" : ""}
         onChange={(event) => setText(event.target.value)}
-        onBlur={keep}
+        onFocus={() => setActive(true)}
+        onBlur={() => {
+          setActive(false);
+          keep();
+        }}
         onKeyDown={press}
       />
       {wrong && (

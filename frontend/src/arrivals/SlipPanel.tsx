@@ -1,11 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
-import { client, data, type Schemas } from "../api/client";
+import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { words } from "../app/notices";
 import { Loupe } from "../parts/PageView";
-import { keepEdit } from "./ArrivalsPage";
+import { afterEdits } from "./edits";
 import { FactLine } from "./FactLine";
 import { NameLine, PlaceLine } from "./NameAndPlace";
 
@@ -29,37 +29,36 @@ export function SlipPanel(props: Props): ReactNode {
   const [problem, setProblem] = useState<{ field: string | null; text: string } | null>(null);
   const held = slip.claimed_by !== null && !slip.claimed_by_me;
 
-  const edit: Edit = (form) => {
-    const sent = data(
-      client.PATCH("/api/arrivals/{arrival}", {
-        params: { path: { arrival: slip.id } },
-        body: { facts: {}, drop: [], name: null, place: null, area: null, revision: slip.revision, ...form },
-      }),
-    ).then(
-      (next) => {
+  // edits go one after another, each on the slip as the one before left it
+  const edit: Edit = (form) =>
+    afterEdits(async () => {
+      const revision = queries.getQueryData<Slip>(keys.slip(slip.id))?.revision ?? slip.revision;
+      try {
+        const next = await data(
+          client.PATCH("/api/arrivals/{arrival}", {
+            params: { path: { arrival: slip.id } },
+            body: { facts: {}, drop: [], name: null, place: null, area: null, revision, ...form },
+          }),
+        );
         setProblem(null);
         queries.setQueryData(keys.slip(slip.id), next);
         void queries.invalidateQueries({ queryKey: keys.waiting });
         return true;
-      },
-      (error: unknown) => {
-        const field = (error as { field?: string | null }).field ?? Object.keys(form.facts ?? {})[0] ?? null;
+      } catch (error) {
+        const field = (error instanceof Trouble ? error.field : null) ?? Object.keys(form.facts ?? {})[0] ?? null;
         setProblem({ field, text: words(error) });
-        if ((error as { code?: string }).code === "stale")
+        if (error instanceof Trouble && error.code === "stale")
           void queries.invalidateQueries({ queryKey: keys.slip(slip.id) });
         return false;
-      },
-    );
-    keepEdit(sent);
-    return sent;
-  };
+      }
+    });
 
   const shown = slip.facts.filter((fact) => fact.field !== "due" || fact.value !== null);
   const box = props.focused && !props.focused.given ? props.focused.source.box : null;
   return (
     <div className="slip">
       <div className="slip-body">
-        {props.focus !== null && props.focused && slip.pages.length > 0 && (
+        {props.focused && slip.pages.length > 0 && (
           <>
             <div className="label">On the page, enlarged</div>
             <Loupe

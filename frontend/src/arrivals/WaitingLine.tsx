@@ -90,7 +90,8 @@ export function WaitingLine(props: Props): ReactNode {
                 </div>
               )}
               <div className="quiet small arrival-from">
-                {cut(arrival.original_name, 24)} · {arrival.by ?? arrival.source} · {ago(arrival.arrived_at)}
+                {cut(arrival.original_name, 24)} · {arrival.by?.split(" ")[0] ?? arrival.source} ·{" "}
+                {ago(arrival.arrived_at)}
                 {arrival.claimed_by_me ? (
                   <b> · yours</b>
                 ) : arrival.claimed_by ? (

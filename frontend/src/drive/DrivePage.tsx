@@ -1,5 +1,5 @@
 import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys, useFolder, useFolders } from "../api/queries";
@@ -69,6 +69,17 @@ export default function DrivePage(): ReactNode {
   const go = useCallback((id: number) => void navigate(`/drive/${id}${below ? "?below=true" : ""}`), [navigate, below]);
   const open = useCallback((one: Line) => void navigate(`/documents/${one.document}`), [navigate]);
   const path = view.data?.path ?? [];
+  // a folder that is undone or removed while one is in it leads to the one above it
+  const way = useRef<number[]>([]);
+  useEffect(() => {
+    const last = view.data?.path.at(-1)?.id;
+    if (last === folder && view.data) way.current = view.data.path.map((p) => p.id);
+    else if (view.error instanceof Trouble && view.error.status === 404 && way.current.at(-1) === folder) {
+      way.current = way.current.slice(0, -1);
+      const above = way.current.at(-1);
+      if (above !== undefined) go(above);
+    }
+  }, [view.data, view.error, folder, go]);
   const parent = path.length > 1 ? (path.at(-2)?.id ?? null) : null;
 
   const discard = useCallback(async () => {

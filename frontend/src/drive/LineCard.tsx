@@ -16,7 +16,8 @@ export function LineCard(props: Props): ReactNode {
   const trail = useTrail(line?.document ?? null);
   const [renaming, setRenaming] = useState(false);
   if (!line) return <p className="quiet card-none">Choose a document to see its facts and its trail.</p>;
-  const may = card.data?.may_file ?? false;
+  // until it is known, the server says so
+  const may = card.data?.may_file ?? true;
   return (
     <div className="card">
       <h2 className="mono card-name">{line.name}</h2>

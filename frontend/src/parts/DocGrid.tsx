@@ -31,6 +31,7 @@ type Props<T> = {
 };
 
 const ROW = 29;
+const HEAD = 31;
 
 export function DocGrid<T>(props: Props<T>): ReactNode {
   const scroll = useRef<HTMLDivElement>(null);
@@ -40,6 +41,8 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
     getScrollElement: () => scroll.current,
     estimateSize: () => ROW,
     overscan: 12,
+    scrollMargin: HEAD,
+    scrollPaddingStart: HEAD,
   });
   const shown = rows.getVirtualItems();
   const last = shown.at(-1)?.index ?? -1;
@@ -78,6 +81,7 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
     // biome-ignore lint/a11y/useSemanticElements: a table element cannot be virtual; the grid role tells the same
     <div
       className="grid"
+      ref={scroll}
       role="grid"
       aria-label={props.label}
       aria-rowcount={props.total + 1}
@@ -109,29 +113,27 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
         ))}
       </div>
       {/* biome-ignore lint/a11y/useSemanticElements: see above */}
-      <div className="grid-scroll" ref={scroll} role="rowgroup">
-        <div style={{ height: rows.getTotalSize(), position: "relative" }} role="presentation">
-          {shown.map((item) => {
-            const line = lines[item.index];
-            if (!line) return null;
-            return (
-              <Row
-                key={id(line)}
-                line={line}
-                number={id(line)}
-                index={item.index}
-                top={item.start}
-                template={template}
-                columns={columns as Column<unknown>[]}
-                chosen={id(line) === chosen}
-                across={props.across?.(line)}
-                acrossColumns={props.acrossColumns}
-                onChoose={onChoose}
-                onOpen={props.onOpen as (line: unknown) => void}
-              />
-            );
-          })}
-        </div>
+      <div role="rowgroup" style={{ height: rows.getTotalSize(), position: "relative" }}>
+        {shown.map((item) => {
+          const line = lines[item.index];
+          if (!line) return null;
+          return (
+            <Row
+              key={id(line)}
+              line={line}
+              number={id(line)}
+              index={item.index}
+              top={item.start - HEAD}
+              template={template}
+              columns={columns as Column<unknown>[]}
+              chosen={id(line) === chosen}
+              across={props.across?.(line)}
+              acrossColumns={props.acrossColumns}
+              onChoose={onChoose}
+              onOpen={props.onOpen as (line: unknown) => void}
+            />
+          );
+        })}
       </div>
     </div>
   );

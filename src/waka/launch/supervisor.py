@@ -152,4 +152,5 @@ class Supervisor:
         """Stop everything: web and worker first, then PostgreSQL."""
         for part in reversed(self.parts):
             part.stop()
-        (self.home.run / "state.json").unlink(missing_ok=True)
+        if self.home.state().get("supervisor") == os.getpid():  # another Waka of this home may be running
+            (self.home.run / "state.json").unlink(missing_ok=True)

@@ -235,12 +235,9 @@ def trail_lines(
 
 
 def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
-    to = (
-        f"“{r['to_name']}” in {paths.get(r['to_parent'], 'a folder that is not yours to read')}"
-        if r["to_name"]
-        else "another folder"
-    )
-    was = f"“{r['from_name']}”" if r["from_name"] else "a name"
+    hidden = "a folder that is gone or not yours to read"
+    to = f"“{r['to_name']}” in {paths.get(r['to_parent'], hidden)}" if r["to_name"] else f"a name in {hidden}"
+    was = f"“{r['from_name']}”" if r["from_name"] else f"a name in {hidden}"
     match r["kind"]:
         case "add":
             return f"filed as {to}"

@@ -1,0 +1,98 @@
+"""The real thing in a real browser: PostgreSQL, web and worker of a home of their own, with the demo in it."""
+
+import io
+import shutil
+import tempfile
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page
+
+from waka.demo.people import PEOPLE
+from waka.demo.trust import load_demo
+from waka.launch.home import Home, free_port
+from waka.launch.service import drive_of
+from waka.launch.supervisor import Supervisor
+
+SIZES = {"tall": {"width": 1280, "height": 800}, "low": {"width": 1280, "height": 650}}
+
+
+@dataclass(frozen=True)
+class Live:
+    """A running Waka."""
+
+    url: str
+
+
+@pytest.fixture(scope="session")
+def live(built_frontend: Path) -> Iterator[Live]:
+    folder = Path(tempfile.mkdtemp(prefix="waka-browser-"))
+    supervisor = Supervisor(Home(folder / "home"), port=free_port(), frontend=built_frontend, say=print)
+    try:
+        supervisor.start_database()
+        drive = drive_of(supervisor.home, supervisor.database_port, connections=4)
+        load_demo(drive, print)
+        drive.database.close()
+        supervisor.start_services()
+        yield Live(f"http://127.0.0.1:{supervisor.port}")
+    finally:
+        supervisor.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    quiet = [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+    ]
+    return {"executable_path": "/usr/bin/chromium", "args": quiet}
+
+
+Enter = Callable[..., Page]
+
+
+@pytest.fixture
+def enter(browser: Browser, live: Live) -> Iterator[Enter]:
+    """Opens a page as somebody of the demo; fails the test on any error in the page's console."""
+    contexts: list[BrowserContext] = []
+    errors: list[str] = []
+
+    def make(
+        login: str | None, path: str = "/arrivals", *, size: str = "tall", scheme: str = "light", quiet: bool = False
+    ) -> Page:
+        context = browser.new_context(viewport=SIZES[size], color_scheme=scheme, base_url=live.url)  # type: ignore[arg-type]
+        context.set_default_timeout(15_000)
+        contexts.append(context)
+        if login is not None:
+            person = next(p for p in PEOPLE if p.login == login)
+            answer = context.request.post("/api/session", data={"login": person.login, "password": person.password})
+            assert answer.ok, answer.text()
+        page = context.new_page()
+        if not quiet:
+            # an answer of 401, 404 or 409 is told on the page; everything else in the console is a fault
+            page.on(
+                "console",
+                lambda m: errors.append(m.text) if m.type == "error" and "status of 4" not in m.text else None,
+            )
+            page.on("pageerror", lambda e: errors.append(str(e)))
+        page.goto(path)
+        return page
+
+    yield make
+    for context in contexts:
+        context.close()
+    assert errors == [], "the page told errors in its console"
+
+
+def upload(page: Page, content: bytes, name: str) -> None:
+    """Choose a file on Arrivals."""
+    page.get_by_label("Choose files to bring in").set_input_files(
+        {"name": name, "mimeType": "application/pdf", "buffer": io.BytesIO(content).getvalue()}
+    )

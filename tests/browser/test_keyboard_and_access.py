@@ -1,0 +1,155 @@
+"""By keyboard alone at 1280x650, and an axe check of each screen in both schemes."""
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Enter, upload
+from tests.world import bill
+from waka.demo.people import PEOPLE
+from waka.launch import frontend
+
+AXE = frontend.FRONTEND / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def test_the_whole_way_by_keyboard_alone(enter: Enter) -> None:
+    page = enter(None, "/", size="low")
+    keys = page.keyboard
+    odalys = PEOPLE[0]
+    page.get_by_label("Name").wait_for()
+    keys.press("Tab")
+    keys.type(odalys.login)
+    keys.press("Tab")
+    keys.type(odalys.password)
+    keys.press("Enter")
+    page.get_by_role("listbox", name="Arrivals").wait_for()
+    upload(page, bill(80001, party=3), "keys.pdf")  # the browser's own file dialog is not ours to drive
+    option = page.get_by_role("option").filter(has_text="keys.pdf")
+    expect(option).to_have_count(1)
+    for _ in range(30):
+        if page.evaluate("document.activeElement?.getAttribute('role')") == "listbox":
+            break
+        keys.press("Tab")
+    keys.press("Home")
+    for _ in range(12):
+        if option.get_attribute("aria-selected") == "true":
+            break
+        keys.press("ArrowDown")
+    expect(option).to_have_attribute("aria-selected", "true")
+    expect(page.locator("#slip-name")).to_contain_text("B-80001")
+    keys.press("F2")
+    keys.press("End")
+    keys.type("-b")
+    keys.press("Enter")
+    expect(page.get_by_role("textbox", name="Reference")).to_have_value("B-80001-b")
+    keys.press("F4")
+    keys.press("Control+a")
+    keys.type("Invoices/By keyboard")
+    keys.press("Enter")
+    expect(page.get_by_text("/ By keyboard")).to_be_visible()
+    expect(page.get_by_role("button", name="File it")).to_be_enabled()
+    keys.press("Control+Enter")
+    expect(page.locator(".notice").filter(has_text="Filed 2026-03-18_penmarrow_B-80001-b.pdf")).to_be_visible()
+
+    keys.press("Alt+2")
+    tree = page.get_by_role("tree")
+    tree.get_by_role("treeitem", name="Accounts").wait_for()
+    for _ in range(20):
+        if page.evaluate("document.activeElement?.getAttribute('role')") == "treeitem":
+            break
+        keys.press("Tab")
+    keys.press("Home")
+    keys.press("ArrowRight")
+    for _ in range(12):
+        if "Invoices" in str(page.evaluate("document.activeElement?.textContent")) and "Accounts" not in str(
+            page.evaluate("document.activeElement?.textContent")
+        ):
+            break
+        keys.press("ArrowDown")
+    keys.press("Enter")
+    expect(page.get_by_label("Path")).to_have_text("Accounts / Invoices")
+    keys.press("Alt+b")
+    grid = page.get_by_role("grid")
+    expect(grid.get_by_role("row").filter(has_text="corvid").first).to_be_visible()
+    for _ in range(30):
+        if page.evaluate("document.activeElement?.getAttribute('role')") == "grid":
+            break
+        keys.press("Tab")
+    keys.press("End")
+    expect(grid.get_by_role("row").filter(has_text="B-80001-b")).to_have_count(1)
+    keys.press("ArrowUp")
+    keys.press("Enter")
+    page.get_by_label("Card").wait_for()
+
+    keys.press("/")
+    keys.type("80001")
+    expect(page.get_by_role("status").filter(has_text="1 found")).to_be_visible()
+    keys.press("ArrowDown")
+    keys.press("Enter")
+    expect(page.get_by_label("Card").get_by_role("heading", level=1)).to_have_text("2026-03-18_penmarrow_B-80001-b.pdf")
+    keys.press("?")
+    expect(page.get_by_role("dialog", name="Keys on this screen")).to_contain_text("Undo my last change")
+    keys.press("Escape")
+    keys.press("Control+z")
+    expect(page.locator(".notice").filter(has_text="Undone")).to_be_visible()
+    expect(page.get_by_role("option", selected=True)).to_contain_text("keys.pdf")
+
+
+def axe(page: Page) -> list[dict[str, Any]]:
+    """What axe finds wrong by WCAG 2.2 AA and its best practices."""
+    page.evaluate(AXE.read_text())
+    found = page.evaluate(
+        "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})"
+    )
+    return [{"id": v["id"], "nodes": [n["html"][:160] for n in v["nodes"][:4]]} for v in found["violations"]]
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("screen", ["login", "arrivals", "drive", "document", "find", "keys", "unreadable"])
+def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
+    assert Path(AXE).exists()
+    if screen == "login":
+        page = enter(None, "/", scheme=scheme)
+        page.get_by_label("Password").wait_for()
+    elif screen == "arrivals":
+        page = enter("petra", "/arrivals", scheme=scheme)
+        page.get_by_role("option").filter(has_text="Which date?").click()
+        page.get_by_role("textbox", name="Issued").click()
+        page.get_by_role("img", name="enlarged").wait_for()
+    elif screen == "unreadable":
+        page = enter("petra", "/arrivals", scheme=scheme)
+        page.get_by_role("option").filter(has_text="statement.pdf").click()
+        page.get_by_text("It cannot be shown here").wait_for()
+    elif screen == "drive":
+        page = enter("petra", "/drive?below=true", scheme=scheme)
+        page.get_by_role("grid").get_by_role("row").nth(2).click()
+        page.get_by_text("arrived as").wait_for()
+    elif screen == "document":
+        page = enter("petra", "/find?q=tollgate", scheme=scheme)
+        page.locator("[data-hit]").first.click()
+        page.get_by_text("arrived as").wait_for()
+    elif screen == "find":
+        page = enter("petra", "/find?q=slipway", scheme=scheme)
+        page.locator("[data-hit]").first.wait_for()
+    else:
+        page = enter("petra", "/drive", scheme=scheme)
+        page.get_by_role("tree").wait_for()
+        page.keyboard.press("?")
+        page.get_by_role("dialog").wait_for()
+    assert axe(page) == []
+
+
+def test_the_first_load_is_light(built_frontend: Path) -> None:
+    import gzip
+    import re
+
+    page = (built_frontend / "index.html").read_text()
+    first = re.findall(r'(?:src|href)="/(assets/[^"]+\.js)"', page)
+    assert first, "the page loads a script"
+    entry = (built_frontend / first[0]).read_text()
+    static = re.findall(r'(?:import|from)\s*"\./([^"]+\.js)"', entry)
+    names = {Path(f).name for f in first} | set(static)
+    size = sum(len(gzip.compress((built_frontend / "assets" / name).read_bytes())) for name in names)
+    assert size <= 200_000, f"{size} bytes of gzipped JavaScript are loaded first"

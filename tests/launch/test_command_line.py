@@ -1,0 +1,145 @@
+"""The command line, as its own process: start, second start, stop, status, accounts, and trouble in words."""
+
+import json
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import pytest
+
+from waka.launch.home import Home, alive, free_port
+
+
+def waka(*arguments: str, home: Path, wait: float = 90) -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "-m", "waka.cli", *arguments, "--home", str(home)]
+    return subprocess.run(command, capture_output=True, text=True, timeout=wait, check=False)
+
+
+@contextmanager
+def serving(home: Path, port: int, built_frontend: Path) -> Iterator[subprocess.Popen[str]]:
+    """``waka serve`` until it prints its address; interrupted at the end as by Ctrl+C."""
+    assert built_frontend.exists()
+    command = [sys.executable, "-m", "waka.cli", "serve", "--home", str(home), "--port", str(port)]
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+    try:
+        assert process.stdout is not None
+        for line in process.stdout:
+            if "Waka is at" in line:
+                break
+        yield process
+    finally:
+        process.send_signal(signal.SIGINT)
+        process.wait(60)
+        assert process.stdout is not None
+        process.stdout.close()
+
+
+def health(port: int) -> bool:
+    try:
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=3) as answer:
+            return bool(json.load(answer)["ok"])
+    except OSError:
+        return False
+
+
+def test_start_accounts_status_stop_and_a_second_start(tmp_path: Path, built_frontend: Path) -> None:
+    home, port = tmp_path / "home", free_port()
+    with serving(home, port, built_frontend) as first:
+        assert health(port)
+        assert (home / "secrets.json").stat().st_mode & 0o777 == 0o600
+        assert home.stat().st_mode & 0o777 == 0o700
+        added = waka(
+            "user",
+            "add",
+            "Odalys",
+            "--name",
+            "Odalys Brink",
+            "--password",
+            "larch-and-oak",
+            "--administrator",
+            home=home,
+        )
+        assert added.returncode == 0, added.stderr
+        again = waka("user", "add", "odalys", "--name", "Other", "--password", "larch-and-oak", home=home)
+        assert again.returncode == 1 and "is taken" in again.stderr
+        short = waka("user", "password", "odalys", "--password", "short", home=home)
+        assert short.returncode == 1 and "at least 10" in short.stderr
+        assert waka("user", "password", "odalys", "--password", "oak-and-larch", home=home).returncode == 0
+        assert "odalys" in waka("user", "list", home=home).stdout
+        told = waka("status", "--json", home=home)
+        assert told.returncode == 0 and json.loads(told.stdout)["port"] == port
+        twice = waka("serve", "--port", str(free_port()), home=home)
+        assert twice.returncode == 1 and "runs already" in twice.stderr
+        pids = [v for k, v in Home(home).state().items() if k in ("web", "worker", "postgres")]
+        assert len(pids) == 3
+        stopped = waka("stop", home=home)
+        assert stopped.returncode == 0 and "Stopped" in stopped.stdout
+        assert first.wait(30) == 0
+        assert not any(alive(pid) for pid in pids), "nothing is left running"
+    assert waka("status", home=home).returncode == 3
+    started = time.monotonic()
+    with serving(home, port, built_frontend):
+        assert time.monotonic() - started < 15
+        assert health(port)
+        log = (home / "logs" / "web.log").read_text().strip().splitlines()
+        lines = [json.loads(line) for line in log if line.startswith("{")]
+        assert any(line["event"] == "request" and line["request"] and line["path"] == "/api/health" for line in lines)
+    assert "Nothing was running" in waka("stop", home=home).stdout
+
+
+def test_a_taken_port_is_told_with_what_to_do(tmp_path: Path, built_frontend: Path) -> None:
+    with socket.socket() as held:
+        held.bind(("127.0.0.1", 0))
+        held.listen()
+        port = held.getsockname()[1]
+        told = waka("serve", "--port", str(port), home=tmp_path / "home")
+    assert told.returncode == 1
+    assert f"Port {port} is taken" in told.stderr and f"--port {port + 1}" in told.stderr
+
+
+def test_a_data_folder_of_another_postgresql_is_told(tmp_path: Path, built_frontend: Path) -> None:
+    cluster = tmp_path / "home" / "postgres"
+    cluster.mkdir(parents=True)
+    (cluster / "PG_VERSION").write_text("9\n")
+    told = waka("serve", "--port", str(free_port()), home=tmp_path / "home")
+    assert told.returncode == 1
+    assert "was made by PostgreSQL 9" in told.stderr and "postgresql-9" in told.stderr
+
+
+def test_a_data_folder_that_cannot_be_made_is_told(tmp_path: Path, built_frontend: Path) -> None:
+    (tmp_path / "file").write_text("in the way")
+    told = waka("serve", "--port", str(free_port()), home=tmp_path / "file" / "home")
+    assert told.returncode == 1 and "cannot be made" in told.stderr and "--home" in told.stderr
+
+
+def test_a_full_disk_is_told_before_anything_starts(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    from waka.launch import home as home_module
+    from waka.launch.trouble import Trouble
+
+    monkeypatch.setattr(home_module, "MIN_FREE_BYTES", 1 << 60)
+    with pytest.raises(Trouble, match="nearly full"):
+        Home(tmp_path / "home").prepare()
+
+
+def test_the_launcher_names_the_line_an_administrator_must_run(tmp_path: Path) -> None:
+    """Without root and without sudo, a missing package is told with the one line to run."""
+    project = Path(__file__).parents[2]
+    fake = tmp_path / "bin"
+    fake.mkdir()
+    for name, body in {"dpkg-query": "exit 1", "sudo": "exit 1", "id": 'if [ "$1" = -u ]; then echo 1000; fi'}.items():
+        (fake / name).write_text(f"#!/bin/sh\n{body}\n")
+        (fake / name).chmod(0o755)
+    env = dict(os.environ) | {"PATH": f"{fake}:{os.environ['PATH']}"}
+    told = subprocess.run(
+        [str(project / "waka"), "serve"], capture_output=True, text=True, env=env, timeout=60, check=False
+    )
+    assert told.returncode == 1
+    assert re.search(r"apt-get install -y --no-install-recommends python3 .*postgresql.*libmagic1", told.stderr)
