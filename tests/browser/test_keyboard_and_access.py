@@ -107,7 +107,7 @@ def axe(page: Page) -> list[dict[str, Any]]:
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("screen", ["login", "arrivals", "drive", "document", "find", "keys", "unreadable"])
+@pytest.mark.parametrize("screen", ["login", "arrivals", "drive", "document", "find", "keys", "unreadable", "taken"])
 def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
     assert Path(AXE).exists()
     if screen == "login":
@@ -122,6 +122,19 @@ def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
         page = enter("petra", "/arrivals", scheme=scheme)
         page.get_by_role("option").filter(has_text="statement.pdf").click()
         page.get_by_text("It cannot be shown here").wait_for()
+    elif screen == "taken":
+        page = enter("petra", "/arrivals", scheme=scheme)
+        upload(page, bill(77000) + scheme.encode(), f"taken {scheme}.pdf")
+        page.get_by_role("option").filter(has_text=f"taken {scheme}").click()
+        page.locator("#slip-name").click()
+        page.get_by_role("textbox", name="Name", exact=True).fill("invoice march")
+        page.keyboard.press("Enter")
+        page.locator("#slip-place").click()
+        page.get_by_role("textbox", name="Place", exact=True).fill("Invoices/2026/02")
+        page.keyboard.press("Enter")
+        page.get_by_text("you will be asked").wait_for()
+        page.get_by_role("button", name="File it").click()
+        page.get_by_role("dialog", name="The name is taken").wait_for()
     elif screen == "drive":
         page = enter("petra", "/drive?below=true", scheme=scheme)
         page.get_by_role("grid").get_by_role("row").nth(2).click()

@@ -236,3 +236,30 @@ def test_folders_are_made_documents_renamed_and_discarded_with_undo(enter: Enter
         page.keyboard.press("Control+z")
         page.wait_for_timeout(500)
     expect(row).to_have_count(1)
+
+
+def test_a_file_is_dropped_and_its_bytes_are_counted(enter: Enter) -> None:
+    page = enter("odalys")
+    page.get_by_role("listbox", name="Arrivals").wait_for()
+    slow = page.context.new_cdp_session(page)
+    slow.send("Network.enable")
+    conditions = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": 400_000}
+    slow.send("Network.emulateNetworkConditions", conditions)
+    content = bill(76000) + b"\n%" + b"x" * 1_200_000
+    handle = page.evaluate_handle(
+        """(text) => { const data = new DataTransfer();
+        data.items.add(new File([Uint8Array.from(text, (c) => c.charCodeAt(0))], "dropped.pdf", {type: "application/pdf"}));
+        return data; }""",
+        content.decode("latin-1"),
+    )
+    for event in ("dragover", "drop"):
+        page.dispatch_event("main", event, {"dataTransfer": handle})
+    line = page.get_by_label("Being brought in").get_by_role("listitem")
+    expect(line).to_contain_text("of 1.2 MB")
+    expect(line.get_by_role("progressbar")).to_be_visible()
+    seen = {line.get_by_role("progressbar").get_attribute("value")}
+    page.wait_for_timeout(1200)
+    seen.add(line.get_by_role("progressbar").get_attribute("value"))
+    assert len(seen) == 2, "the progress moves"
+    waiting(page, "dropped.pdf")
+    expect(page.locator("#slip-name")).to_contain_text("TT-76000", timeout=15_000)

@@ -9,6 +9,7 @@ import subprocess
 import sys
 import time
 import urllib.request
+import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -93,6 +94,37 @@ def test_start_accounts_status_stop_and_a_second_start(tmp_path: Path, built_fro
         lines = [json.loads(line) for line in log if line.startswith("{")]
         assert any(line["event"] == "request" and line["request"] and line["path"] == "/api/health" for line in lines)
     assert "Nothing was running" in waka("stop", home=home).stdout
+
+
+def test_a_length_that_is_announced_and_not_sent_leaves_nothing(tmp_path: Path, built_frontend: Path) -> None:
+    home, port = tmp_path / "home", free_port()
+    with serving(home, port, built_frontend):
+        added = waka(
+            "user", "add", "petra", "--name", "Petra", "--password", "slipway-lights", "--administrator", home=home
+        )
+        assert added.returncode == 0
+        body = json.dumps({"login": "petra", "password": "slipway-lights"}).encode()
+        headers = {"Content-Type": "application/json"}
+        request = urllib.request.Request(f"http://127.0.0.1:{port}/api/session", body, headers)
+        with urllib.request.urlopen(request, timeout=20) as answer:
+            cookie = answer.headers["Set-Cookie"].partition(";")[0]
+            csrf = json.load(answer)["csrf"]
+        for shut in (True, False):
+            with socket.create_connection(("127.0.0.1", port), timeout=20) as raw:
+                raw.sendall(
+                    f"PUT /api/uploads/{uuid.uuid4()}?name=half.pdf HTTP/1.1\r\nHost: localhost\r\nCookie: {cookie}\r\n"
+                    f"X-Waka-CSRF: {csrf}\r\nContent-Length: 50000\r\n\r\n%PDF-1.4 half".encode()
+                )
+                if shut:
+                    raw.shutdown(socket.SHUT_WR)
+                    told = raw.recv(65536).decode()
+                    assert "400" in told.splitlines()[0]
+                    assert "13 of 50,000 bytes came" in told or "13 of 50,000 bytes came" in raw.recv(65536).decode()
+        time.sleep(0.5)
+        request = urllib.request.Request(f"http://127.0.0.1:{port}/api/arrivals", headers={"Cookie": cookie})
+        with urllib.request.urlopen(request, timeout=20) as answer:
+            assert json.load(answer) == {"arrivals": []}
+        assert list((home / "content" / "staging").iterdir()) == []
 
 
 def test_a_taken_port_is_told_with_what_to_do(tmp_path: Path, built_frontend: Path) -> None:

@@ -60,7 +60,7 @@ function Item(props: Branch & { folder: Schemas["FolderOut"]; first: boolean }):
   const expanded = folder.has_folders ? open.has(folder.id) : undefined;
   const here = folder.id === current;
   return (
-    // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a tree of nested lists is the ARIA pattern
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the tree takes the keys
     <li
       role="treeitem"
       aria-expanded={expanded}
@@ -81,7 +81,6 @@ function Item(props: Branch & { folder: Schemas["FolderOut"]; first: boolean }):
         <span className="quiet number">{folder.below ? count(folder.below) : "empty"}</span>
       </div>
       {expanded && (
-        // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a tree of nested lists is the ARIA pattern
         // biome-ignore lint/a11y/useSemanticElements: the ARIA tree pattern asks for this role
         <ul role="group">
           <Level {...props} parent={folder.id} />

@@ -36,8 +36,10 @@ def serve_web(home: Home, port: int, database_port: int, frontend: Path) -> None
                 self.cfg.set(key, value)
 
         def load(self) -> Flask:
-            hosts = frozenset(["localhost", "127.0.0.1", *os.environ.get("WAKA_HOSTS", "").split()])
-            return make_app(drive_of(home, database_port), frontend=frontend, hosts=hosts)
+            # other names are reached through a proxy that speaks TLS (docs/running.md)
+            others = os.environ.get("WAKA_HOSTS", "").lower().split()
+            hosts = frozenset(["localhost", "127.0.0.1", *others])
+            return make_app(drive_of(home, database_port), frontend=frontend, hosts=hosts, secure=bool(others))
 
     Server().run()
 

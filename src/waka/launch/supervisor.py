@@ -112,7 +112,7 @@ class Supervisor:
             return False
 
     def _add(self, name: str, command: list[str], *, stop_signal: int = signal.SIGTERM) -> None:
-        env = {k: v for k, v in os.environ.items() if k in ("PATH", "HOME", "LANG", "TZ", "TMPDIR")}
+        env = {k: v for k, v in os.environ.items() if k in ("PATH", "HOME", "LANG", "TZ", "TMPDIR", "WAKA_HOSTS")}
         env |= {
             "WAKA_HOME": str(self.home.folder), "WAKA_PORT": str(self.port), "WAKA_DATABASE_PORT": str(self.database_port),
             "WAKA_FRONTEND": str(self.frontend), "PYTHONUNBUFFERED": "1", "LC_ALL": "C.UTF-8",

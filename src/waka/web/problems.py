@@ -1,5 +1,6 @@
 """Errors as problem details (RFC 9457): what happened, to what, why, what to do; told in this one place."""
 
+import traceback
 from http import HTTPStatus
 from typing import Any
 
@@ -61,8 +62,12 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(Exception)
     def unexpected(error: Exception) -> Response:
-        log("unexpected error", request=g.get("request_id"), error=f"{type(error).__name__}: {error}")
-        app.logger.exception("request %s", g.get("request_id"))
+        log(
+            "unexpected error",
+            request=g.get("request_id"),
+            error=f"{type(error).__name__}: {error}",
+            trace=traceback.format_exc(),
+        )
         return problem(
             500, "unexpected",
             f"This is a fault in Waka ({type(error).__name__}); nothing was changed. Tell the administrator the number "

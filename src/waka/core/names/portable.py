@@ -17,6 +17,8 @@ _DASHED = re.compile(r"[:/\\]")
 _SPACES = re.compile(r"\s+")
 _OWN_MARK = re.compile(r"~(?=[0-9]+$)")
 _MARK = re.compile(r"~([2-9]|[1-9][0-9]+)$")
+#: Nearly every name: nothing in it to clean, so that a long manifest is checked quickly.
+_PLAIN = re.compile(r"(?:[A-Za-z0-9_.,+()&'-]++ ?)++")
 _NUMBER = re.compile(r"[0-9]+")
 _DEVICES = frozenset(["CON", "PRN", "AUX", "NUL", *(f"COM{n}" for n in range(10)), *(f"LPT{n}" for n in range(10))])
 _EXTENSION = re.compile(r"[a-z0-9]{1,12}")
@@ -36,6 +38,8 @@ class NameRefused(ValueError):
 
 def clean_text(value: str) -> str:
     """The value without what no portable name may hold; marks of meaning become ``-``. May be empty."""
+    if _PLAIN.fullmatch(value):
+        return value
     text = unicodedata.normalize("NFC", value)
     text = _SPACES.sub(" ", text)
     text = "".join(c for c in text if unicodedata.category(c) not in ("Cc", "Cf", "Cs"))
@@ -71,6 +75,8 @@ def is_device(level: str) -> bool:
 
 def name_key(name: str) -> str:
     """What two names share when they are the same name: no regard to case or normal form (Unicode UAX 15, UAX 44)."""
+    if name.isascii():
+        return name.lower()
     return unicodedata.normalize("NFC", unicodedata.normalize("NFC", name).casefold())
 
 
