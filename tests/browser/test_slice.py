@@ -228,7 +228,7 @@ def test_folders_are_made_documents_renamed_and_discarded_with_undo(enter: Enter
     page.get_by_label("New name").fill("larch news")
     page.keyboard.press("Enter")
     odd = page.get_by_role("grid").get_by_role("row").filter(has_text="larch news.pdf")
-    expect(odd).to_contain_text("expected a date as yyyy-MM-dd")
+    expect(odd).to_contain_text("expected a date as yyyy-MM-dd where the name begins")
     odd.click()
     page.get_by_role("button", name="Discard").click()
     expect(odd).to_have_count(0)

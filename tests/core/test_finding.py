@@ -8,7 +8,7 @@ import pytest
 from waka.core.facts.amounts import find_amounts, proves
 from waka.core.facts.dates import find_dates
 from waka.core.facts.doubt import questions
-from waka.core.facts.finder import Context, find_facts
+from waka.core.facts.finding import Context, find_facts
 from waka.core.facts.parties import RegisterEntry, folded
 from waka.core.facts.text import Word, lines_of
 from waka.core.facts.values import Box, FactRefused, check_value

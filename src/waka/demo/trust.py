@@ -50,6 +50,21 @@ _LETTERS = (
     ("Halyard Print", "Proofs of the course handbook", "The proofs of the apprentices' handbook are ready. We print when you have signed them."),
     ("Fenwright Sailmakers", "Sails held over winter", "We hold three of your sails over winter. The tan lugsail needs new reef points."),
 )  # fmt: skip
+#: What a letter says besides its own matter.
+_ASIDES = (
+    "Thank you for the tour of the yard; the apprentices' dinghies were a pleasure to see on the water.",
+    "Our office is open from eight until four, and closed on the last Friday of the month for the stocktaking.",
+    "Please quote our reference in all letters, and send papers to the address above and not to the works.",
+    "Should the trustees wish to talk it over, our Ms Fallow can come to Saltmarsh on any Tuesday.",
+    "We have noted that the slip is in use by the rowing club on Sunday mornings and shall keep clear of it.",
+    "The enclosed copy is for your files. Kindly sign the other and return it within the month.",
+    "The terms that we agreed last spring stand as they are, the discount for the training fund included.",
+    "If anything in this letter differs from what was said on the quay, the letter holds; tell us soon if it is wrong.",
+    "The weather has put most work back by a fortnight, as you will know better than we do.",
+    "We wish the lugger a good season and hope to see her at the regatta with her new garboards.",
+    "Copies of this letter go to the harbour office and to your insurer, as the agreement asks.",
+    "Payment as usual by transfer; the account is unchanged, whatever a message may say to the contrary.",
+)
 _MEETINGS = ("Trustees meeting", "Yard meeting", "Training group")
 _ITEMS = ("Apologies were received.", "The lugger's keel was surveyed; the garboards are to be replaced in larch.",
           "Two apprentices passed the rigging task.", "The slipway lights failed again; Corvid is asked for a price.",
@@ -117,7 +132,7 @@ def waiting_papers() -> Iterator[Paper]:
     yield Paper("invoice_88213.pdf", papers.bill_pdf(_bill(random_, by_code["low"], date(2026, 3, 17), 88213)))
     yield Paper("berth account.pdf", papers.bill_pdf(_bill(random_, by_code["pho"], date(2026, 4, 3), 611)))
     yield Paper("letter FINAL (2).pdf", papers.letter_pdf(by_code["qim"], date(2026, 3, 16), "Launch cover for the regatta",
-                ["We are glad to cover the launch of the lugger at the regatta. The terms are those of last year."] * 3))  # fmt: skip
+                ["We are glad to cover the launch of the lugger at the regatta. The terms are those of last year.", *_ASIDES[3:6]]))  # fmt: skip
     stranger = DemoParty("Wherry Lane Ropes", "wherry-lane", "wlr", ("3 Wherry Lane", "Port Ellery"), "XV 990 1212 45", 1, "R-{:03d}",
                          (("Manila rope, 24 mm, per metre", 410), ("Eye splice", 1250)))  # fmt: skip
     yield Paper("Document (3).pdf", papers.bill_pdf(_bill(random_, stranger, date(2026, 3, 19), 77)))

@@ -7,7 +7,7 @@ from typing import Any
 from waka.core.facts.kinds import KINDS, expected_facts
 from waka.core.facts.values import Source
 from waka.core.names.dateshape import MONTHS
-from waka.core.names.fields import LABELS, Party, Piece
+from waka.core.names.fields import LABELS, Misfit, Party, Piece
 from waka.core.names.pattern import compile_pattern
 from waka.web import forms
 from waka.work.actor import Actor
@@ -154,10 +154,15 @@ def folder_view(view: FolderView) -> forms.FolderViewOut:
     )  # fmt: skip
 
 
+def _misfit(misfit: Misfit) -> str:
+    where = "where the name begins" if misfit.at == 0 else f"at character {misfit.at + 1}"
+    return f"expected {misfit.expected} {where}"
+
+
 def line_out(line: DocumentLine) -> forms.LineOut:
     """A document in a list."""
     row = line.row
-    misfit = f"at character {line.misfit.at + 1}: expected {line.misfit.expected}" if line.misfit else None
+    misfit = _misfit(line.misfit) if line.misfit else None
     return forms.LineOut(
         entry=row["entry"], document=row["document"], name=row["name"],
         pieces=pieces(line.pieces) if line.pieces is not None else None, misfit=misfit,

@@ -6,7 +6,7 @@ import uuid
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
 
-from waka.core.facts.finder import Context, find_facts
+from waka.core.facts.finding import Context, find_facts
 from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box, Found

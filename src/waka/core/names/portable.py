@@ -64,6 +64,8 @@ def check_level(level: str, *, extension: str = "") -> None:
         raise NameRefused(full, f"“{level.split('.')[0].rstrip()}” is a reserved device name")
     if len(full.encode("utf-8")) > MAX_BYTES:
         raise NameRefused(full, f"it is longer than {MAX_BYTES} bytes")
+    if not unicodedata.is_normalized("NFC", level):
+        raise NameRefused(full, "it is not in Unicode normal form C")
     if level != _SPACES.sub(" ", clean_text(level)).strip(" ."):
         raise NameRefused(full, 'it begins or ends with a space or dot, or holds one of " ? * < > | : / \\')
 

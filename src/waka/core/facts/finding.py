@@ -54,22 +54,22 @@ def find_facts(words: Sequence[Word], context: Context) -> list[Found]:
     found = [kind] if kind else []
     what = kind.value if kind else None
     money = what in ("invoice", "credit note", "receipt")
-    finders: list[tuple[str, Callable[[], list[_Candidate]]]] = [
+    looks: list[tuple[str, Callable[[], list[_Candidate]]]] = [
         ("party", lambda: _parties(lines, context)),
         ("issued", lambda: _dated(lines, context, "issued")),
     ]
     if money:
-        finders += [
+        looks += [
             ("due", lambda: _dated(lines, context, "due")),
             ("ref", lambda: _references(lines)),
             ("amount", lambda: _amounts(lines, context)),
         ]
     elif what == "contract":
-        finders += [("ref", lambda: _references(lines)), ("subject", lambda: _subjects(lines))]
+        looks += [("ref", lambda: _references(lines)), ("subject", lambda: _subjects(lines))]
     else:
-        finders.append(("subject", lambda: _subjects(lines)))
-    for field, finder in finders:
-        best = _best(finder())
+        looks.append(("subject", lambda: _subjects(lines)))
+    for field, look in looks:
+        best = _best(look())
         if best is not None:
             source = Source("page", best.why, best.box, best.text)
             found.append(Found(field, best.value, source, round(best.score, 2), best.alternatives))

@@ -1,0 +1,48 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { groupsOf } from "./WaitingLine";
+
+function arrival(id: number, part: Partial<Schemas["SlipSummary"]>): Schemas["SlipSummary"] {
+  return {
+    id,
+    revision: 0,
+    original_name: `scan${id}.pdf`,
+    state: "read",
+    problem: null,
+    by: "Odalys Brink",
+    arrived_at: "2026-03-20T10:00:00Z",
+    source: "upload",
+    size: 1,
+    claimed_by: null,
+    claimed_by_me: false,
+    ready: false,
+    question: null,
+    name: null,
+    area: null,
+    ...part,
+  };
+}
+
+describe("the waiting line", () => {
+  it("is grouped by what it needs from a person, the ready ones first", () => {
+    const groups = groupsOf([
+      arrival(1, { state: "unreadable" }),
+      arrival(2, { question: "Which date?" }),
+      arrival(3, { ready: true }),
+      arrival(4, { state: "reading" }),
+      arrival(5, { ready: true }),
+    ]);
+    expect(groups.map((g) => [g.key, g.arrivals.map((a) => a.id)])).toEqual([
+      ["ready", [3, 5]],
+      ["look", [2]],
+      ["reading", [4]],
+      ["unreadable", [1]],
+    ]);
+  });
+
+  it("shows no group that nothing is in, and every arrival once", () => {
+    expect(groupsOf([])).toEqual([]);
+    const many = Array.from({ length: 9 }, (_, n) => arrival(n, { ready: n % 2 === 0 }));
+    expect(groupsOf(many).flatMap((g) => g.arrivals)).toHaveLength(9);
+  });
+});

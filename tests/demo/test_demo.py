@@ -1,0 +1,54 @@
+"""The demo: the same every time, loaded through the use cases, whole, and only into an empty drive."""
+
+from waka.core.names.pattern import compile_pattern
+from waka.demo import papers
+from waka.demo.parties import PARTIES
+from waka.demo.people import PEOPLE
+from waka.demo.trust import PLANS, filed_papers, load_demo, waiting_papers
+from waka.store.postgres.people import person_by_login
+from waka.work import find, people, slip, walk
+from waka.work.actor import Actor
+from waka.work.drive import Drive
+
+
+def test_its_papers_are_the_same_every_time() -> None:
+    once, again = ([(p.name, p.content) for p in filed_papers()] for _ in range(2))
+    assert once == again
+    assert 50 <= len(once) <= 70
+    assert len(list(waiting_papers())) == 6
+    assert papers.pounds(123456) == "1,234.56"
+    assert papers.pounds(123456, comma=True) == "1.234,56"
+
+
+def test_its_register_and_plans_can_be_used() -> None:
+    assert len(PARTIES) == 10
+    for key in ("name", "short", "code", "vat"):
+        assert len({getattr(p, key) for p in PARTIES}) == 10, f"two parties share a {key}"
+    for plan in PLANS.values():
+        for rule in plan.values():
+            compile_pattern(f"{rule['place']}/{rule['name']}")
+
+
+def test_it_loads_whole_and_only_once(drive: Drive) -> None:
+    load_demo(drive, lambda _: None)
+    with drive.database.transaction() as conn:
+        rows = {p.login: person_by_login(conn, p.login) for p in PEOPLE}
+    actors = {login: Actor(row["id"], row["name"]) for login, row in rows.items() if row is not None}
+    tops = {login: {f["name"]: f["below"] for f in walk.top(drive, who)} for login, who in actors.items()}
+    total = len(list(filed_papers()))
+    assert set(tops["lise"]) == {"Office"}
+    assert sum(tops["odalys"].values()) == total
+    assert sum(tops["imre"].values()) == total + 1, "one lies in the closed folder"
+    waiting = slip.waiting(drive, actors["odalys"])
+    assert sorted(s.ready for s in waiting) == [False, False, False, True, True, True]
+    assert any("reads two ways" in q for s in waiting for _, q in s.asked)
+    assert any("locked" in str(s.row["problem"]) for s in waiting)
+    assert find.find(drive, actors["odalys"], "payroll").total == 0
+    assert find.find(drive, actors["imre"], "payroll").total == 1
+    areas = {f["name"]: f["id"] for f in walk.top(drive, actors["odalys"])}
+    fits = {f.kind: (f.fit, f.of) for f in walk.view(drive, actors["odalys"], areas["Accounts"], below=True).fits}
+    assert fits["invoice"][0] == fits["invoice"][1] - 1, "one was named by hand"
+    load_demo(drive, lambda text: (_ for _ in ()).throw(AssertionError(text)))
+    assert len(people.list_people(drive.database)) == 4
+    opened = people.log_in(drive.database, " ODALYS ", PEOPLE[0].password)
+    assert opened.actor.name == "Odalys Brink"

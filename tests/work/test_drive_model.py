@@ -1,0 +1,183 @@
+"""The drive against a model in memory: whatever is done in whatever order, both agree, and undoing gives everything back."""
+
+import random
+import unicodedata
+from dataclasses import dataclass, field
+
+import pytest
+
+from tests.world import World
+from waka.core.changes import kinds as k
+from waka.core.names.portable import name_key
+from waka.store.postgres.database import every
+from waka.work import undo
+from waka.work.actor import ManifestRefused
+
+NAMES = [
+    "keel.pdf",
+    "Keel.pdf",
+    "mast.pdf",
+    "sail.pdf",
+    "Übersicht.pdf",
+    "u\u0308bersicht.pdf",
+    "rig 2.pdf",
+    "rig 10.pdf",
+]
+
+
+@dataclass
+class Model:
+    """What the drive should hold: entries as id → (parent, name, folder or None, document or None), and the discards."""
+
+    entries: dict[int, tuple[int, str, int | None, int | None]] = field(default_factory=dict)
+    discards: dict[int, tuple[int, str, int]] = field(default_factory=dict)
+    tags: dict[int, set[str]] = field(default_factory=dict)
+
+    def copy(self) -> "Model":
+        return Model(dict(self.entries), dict(self.discards), {d: set(t) for d, t in self.tags.items()})
+
+    def taken(self, parent: int, name: str, leaving: frozenset[int] = frozenset()) -> bool:
+        return any(
+            p == parent and name_key(n) == name_key(name)
+            for e, (p, n, _, _) in self.entries.items()
+            if e not in leaving
+        )
+
+    def above(self, folder: int) -> list[int]:
+        """The folders on the way up, the folder itself first."""
+        way = [folder]
+        while True:
+            parent = next((p for p, _, f, _ in self.entries.values() if f == way[-1]), None)
+            if parent is None:
+                return way
+            way.append(parent)
+
+    def folders(self) -> list[int]:
+        return [f for _, _, f, _ in self.entries.values() if f is not None]
+
+
+class Sailor:
+    """Does random things to the drive and to the model, and compares what is allowed."""
+
+    def __init__(self, world: World, seed: int) -> None:
+        self.world, self.rng = world, random.Random(seed)
+        self.model = Model()
+        with world.drive.database.transaction() as conn:
+            for r in every(conn, "SELECT id, parent, name, folder, document FROM entry"):
+                self.model.entries[r["id"]] = (r["parent"], r["name"], r["folder"], r["document"])
+        self.arrivals = world.arrived(20)
+
+    def open_folders(self) -> list[int]:
+        return [f for f in self.model.folders() if f != self.world.vault]
+
+    def one(self) -> list[k.Change]:
+        """One random thing to do, right or wrong."""
+        world, rng, model = self.world, self.rng, self.model
+        documents = [(e, v) for e, v in model.entries.items() if v[3] is not None]
+        movable = [(e, v) for e, v in model.entries.items() if v[2] not in (None, world.yard, world.books, world.vault)]
+        what = rng.choice(["make", "add", "add", "place", "place", "move", "discard", "restore", "tag", "swap"])
+        target = k.FolderId(rng.choice(self.open_folders()))
+        name = rng.choice(NAMES)
+        if what == "make":
+            change, _ = world.new_folder(target, rng.choice(["Jobs", "jobs", "Old", "2026"]))
+            return [change]
+        if what == "add" and self.arrivals:
+            entry = world.ids()[1][0]
+            return [k.Add(k.DocumentId(self.arrivals[0]), k.EntryId(entry), k.Spot(target, name))]
+        if what == "place" and documents:
+            e, (p, n, _, d) = rng.choice(documents)
+            return [k.Place(k.EntryId(e), k.Spot(k.FolderId(p), n), k.Spot(target, name), k.DocumentId(d or 0))]
+        if what == "swap" and len(documents) > 1:
+            (e1, (p1, n1, _, d1)), (e2, (p2, n2, _, d2)) = rng.sample(documents, 2)
+            one, two = k.Spot(k.FolderId(p1), n1), k.Spot(k.FolderId(p2), n2)
+            return [
+                k.Place(k.EntryId(e1), one, two, k.DocumentId(d1 or 0)), k.Place(k.EntryId(e2), two, one, k.DocumentId(d2 or 0))
+            ]  # fmt: skip
+        if what == "move" and movable:
+            e, (p, n, f, _) = rng.choice(movable)
+            return [k.Place(k.EntryId(e), k.Spot(k.FolderId(p), n), k.Spot(target, n), None, k.FolderId(f or 0))]
+        if what == "discard" and documents:
+            e, (p, n, _, d) = rng.choice(documents)
+            return [k.Discard(k.DocumentId(d or 0), k.EntryId(e), k.Spot(k.FolderId(p), n))]
+        if what == "restore" and model.discards:
+            e, (p, n, d) = rng.choice(list(model.discards.items()))
+            return [k.Restore(k.DocumentId(d), k.EntryId(e), k.Spot(k.FolderId(p), n))]
+        if what == "tag" and documents:
+            return [k.Tag(k.DocumentId(rng.choice(documents)[1][3] or 0), (rng.choice(["a", "b"]),), ())]
+        return []
+
+    def allowed(self, changes: list[k.Change]) -> Model | None:
+        """The model afterwards; None where the changes must be refused."""
+        after = self.model.copy()
+        for spot in (getattr(c, "at", None) or getattr(c, "to", None) for c in changes):
+            if isinstance(spot, k.Spot) and not unicodedata.is_normalized("NFC", spot.name):
+                return None
+        leaving = frozenset(c.entry for c in changes if isinstance(c, k.Place))
+        for change in changes:
+            match change:
+                case k.MakeFolder(folder, entry, at):
+                    if after.taken(at.parent, at.name):
+                        return None
+                    after.entries[entry] = (at.parent, at.name, folder, None)
+                case k.Add(document, entry, at):
+                    if after.taken(at.parent, at.name):
+                        return None
+                    after.entries[entry] = (at.parent, at.name, None, document)
+                case k.Place(entry, _, to, document, folder):
+                    if self.model.taken(to.parent, to.name, leaving):
+                        return None
+                    if folder is not None and folder in self.model.above(to.parent):
+                        return None
+                    after.entries[entry] = (to.parent, to.name, folder, document)
+                case k.Discard(document, entry, was):
+                    del after.entries[entry]
+                    after.discards[entry] = (was.parent, was.name, document)
+                case k.Restore(document, entry, at):
+                    if after.taken(at.parent, at.name) or at.parent not in after.folders():
+                        return None
+                    del after.discards[entry]
+                    after.entries[entry] = (at.parent, at.name, None, document)
+                case k.Tag(document, add, _):
+                    if add[0] in after.tags.get(document, set()):
+                        return None
+                    after.tags.setdefault(document, set()).add(add[0])
+        return after
+
+    def compare(self) -> None:
+        with self.world.drive.database.transaction() as conn:
+            rows = every(conn, "SELECT id, parent, name, folder, document FROM entry")
+            discards = every(conn, "SELECT id, parent, name, document FROM discarded_entry")
+        assert {r["id"]: (r["parent"], r["name"], r["folder"], r["document"]) for r in rows} == self.model.entries
+        assert {r["id"]: (r["parent"], r["name"], r["document"]) for r in discards} == self.model.discards
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_the_drive_and_the_model_agree_and_undoing_all_gives_the_first_state_back(world: World, seed: int) -> None:
+    sailor = Sailor(world, seed)
+    before = world.snapshot()
+    manifests: list[int] = []
+    refusals = 0
+    for _ in range(60):
+        changes = sailor.one()
+        if not changes:
+            continue
+        expected = sailor.allowed(changes)
+        try:
+            applied = world.do(*changes)
+        except ManifestRefused as refused:
+            refusals += 1
+            assert expected is None, f"{changes} was refused: {refused}"
+        else:
+            assert expected is not None, f"{changes} should have been refused"
+            sailor.model = expected
+            manifests.append(applied.manifest)
+            sailor.arrivals = [
+                a for a in sailor.arrivals if not any(isinstance(c, k.Add) and c.document == a for c in changes)
+            ]
+        sailor.compare()
+    world.check_whole()
+    assert len(manifests) > 20 and refusals > 3, "the walk does both"
+    for manifest in reversed(manifests):
+        assert undo.undo(world.drive.database, world.keeper, manifest).left_out == ()
+    assert world.snapshot() == before
+    world.check_whole()
