@@ -29,7 +29,9 @@ describe("the page", () => {
   });
 
   it("says so where there is nothing to show", () => {
-    const html = renderToStaticMarkup(<PageView document={7} pages={[]} marks={[]} strokes={{}} focus={null} page={1} onPage={() => {}} />);
+    const html = renderToStaticMarkup(
+      <PageView document={7} pages={[]} marks={[]} strokes={{}} focus={null} page={1} onPage={() => {}} />,
+    );
     expect(html).toContain("There is no page to show.");
   });
 
@@ -43,7 +45,9 @@ describe("the page", () => {
 
 describe("the loupe", () => {
   it("brings a spot to its middle, enlarged", () => {
-    const html = renderToStaticMarkup(<Loupe document={7} box={mark("ref", 0.5, 0.4).box} size={page} label="reference" />);
+    const html = renderToStaticMarkup(
+      <Loupe document={7} box={mark("ref", 0.5, 0.4).box} size={page} label="reference" />,
+    );
     expect(html).toContain("The spot of reference on the page, enlarged");
     const [, x, width] = /translate\((-?[\d.]+)px.*?width:([\d.]+)px/.exec(html) ?? [];
     expect(Number(x) + 0.5 * Number(width)).toBeCloseTo(155, 0);
@@ -51,6 +55,8 @@ describe("the loupe", () => {
   });
 
   it("says so where the fact has no spot", () => {
-    expect(renderToStaticMarkup(<Loupe document={7} box={null} size={page} label="party" />)).toContain("No spot on the page: party");
+    expect(renderToStaticMarkup(<Loupe document={7} box={null} size={page} label="party" />)).toContain(
+      "No spot on the page: party",
+    );
   });
 });

@@ -22,7 +22,12 @@ it("draws the same stroke for a field wherever it is shown", () => {
     expect(html).toContain("stroke stroke-1");
   }
   expect(name.replace(/<[^>]*>/g, "")).toBe("2026-03-18_tollgate.pdf");
-  expect(pattern.replace(/<[^>]*>/g, "").replaceAll("&lt;", "<").replaceAll("&gt;", ">")).toBe("<issued yyyy-MM-dd>_<party short>?");
+  expect(
+    pattern
+      .replace(/<[^>]*>/g, "")
+      .replaceAll("&lt;", "<")
+      .replaceAll("&gt;", ">"),
+  ).toBe("<issued yyyy-MM-dd>_<party short>?");
 });
 
 it("draws none for a literal or an unknown field", () => {
