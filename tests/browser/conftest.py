@@ -9,13 +9,16 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from waka.demo.people import PEOPLE
 from waka.demo.trust import load_demo
 from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
 from waka.launch.supervisor import Supervisor
+
+# machines that run this may be busy: a step may take its time, but it has to come
+expect.set_options(timeout=20_000)
 
 SIZES = {"tall": {"width": 1280, "height": 800}, "low": {"width": 1280, "height": 650}}
 

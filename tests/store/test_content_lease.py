@@ -13,6 +13,7 @@ import pytest
 
 from tests.world import World
 from waka.store.content.files import BrokenOff, ContentDamaged, ContentFiles
+from waka.store.postgres import contents
 from waka.work import arrive
 
 CONTENT = b"%PDF-1.4 the same bytes twice"
@@ -127,12 +128,22 @@ def test_an_upload_between_the_sweepers_look_and_its_lock_is_not_swept(world: Wo
     forget_versions(world)
     expire(world)
     with world.drive.database.transaction() as conn:
-        from waka.store.postgres import contents
-
         assert contents.sweepable(conn) == [SHA]
         upload(world)
         assert contents.lock_sweepable(conn, SHA) is False
     whole(world)
+
+
+def test_a_lease_that_was_prolonged_since_the_sweepers_look_is_respected(world: World) -> None:
+    upload(world)
+    forget_versions(world)
+    expire(world)
+    with world.drive.database.transaction() as conn:
+        assert contents.sweepable(conn) == [SHA]
+        with world.drive.database.transaction() as other:  # the same bytes are announced again, not yet written
+            contents.announce(other, SHA, len(CONTENT), "application/pdf", lease_seconds=900)
+        assert contents.lock_sweepable(conn, SHA) is False
+    assert world.drive.contents.path(SHA).exists()
 
 
 def test_a_crash_between_unlinking_and_forgetting_is_mended_by_the_next_upload(world: World) -> None:
