@@ -90,6 +90,18 @@ def test_a_bomb_is_stopped_and_the_next_document_is_read(tmp_path: Path) -> None
     assert sandbox.read_content(written(tmp_path, bill(8))).problem is None
 
 
+def test_control_characters_and_halves_of_characters_are_left_behind(tmp_path: Path) -> None:
+    held = io.BytesIO()
+    canvas = Canvas(held)
+    canvas.setTitle("a\0b\u202ec")
+    canvas.drawString(70, 700, "plain\x07 words\x00here")
+    canvas.showPage()
+    canvas.save()
+    reading = sandbox.read_content(written(tmp_path, held.getvalue()))
+    assert reading.properties["title"] == "abc"
+    assert all(w[0].isprintable() for w in reading.words[0]) and "plain" in reading.text
+
+
 def test_a_page_of_impossible_size_is_not_drawn(tmp_path: Path) -> None:
     held = io.BytesIO()
     canvas = Canvas(held, pagesize=(1, 14_000))

@@ -194,3 +194,16 @@ def test_a_published_file_is_never_overwritten(tmp_path: Path) -> None:
     files.publish(files.stage(io.BytesIO(CONTENT), len(CONTENT)))
     assert files.path(SHA).stat().st_ino == before
     assert list((tmp_path / "staging").iterdir()) == []
+
+
+def test_a_text_of_endless_different_words_is_kept_as_far_as_it_can_be(world: World) -> None:
+    upload(world)
+    text = " ".join(f"wort{n:07d}ü" for n in range(70_000))
+    with world.drive.database.transaction() as conn:
+        contents.save_reading(
+            conn, SHA, reader=1, outcome="read", problem=None, pages=[], properties={}, words=[], text=text
+        )
+        row = conn.execute(
+            "SELECT length(body) AS n, words @@ to_tsquery('simple', 'wort0000001ü') AS hit FROM content_text"
+        ).fetchone()
+    assert row is not None and row["hit"] and 100_000 < row["n"] < len(text)

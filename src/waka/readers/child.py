@@ -40,14 +40,18 @@ def read(content: str, out: Path) -> dict[str, object]:
 
     try:
         document = pdf.open_pdf(content)
-        pages, words = [], []
+        pages: list[dict[str, float]] = []
+        words: list[list[list[object]]] = []
+        total = 0
         for number in range(1, len(document) + 1):
             page = document[number - 1]
             width, height = page.get_size()
             pages.append({"width": round(width, 1), "height": round(height, 1)})
-            words.append(pdf.page_words(page))
+            # a document of endless words is read as far as anybody would read it
+            words.append(pdf.page_words(page) if total < outcome.MAX_WORDS else [])
+            total += len(words[-1])
             page.close()
-        answer = {"pages": pages, "words": words, "properties": pdf.properties(document)}
+        answer: dict[str, object] = {"pages": pages, "words": words, "properties": pdf.properties(document)}
         for number in range(1, min(len(document), outcome.MAX_PICTURES) + 1):
             (out / f"{number}.webp").write_bytes(pdf.picture(document, number))
     except pdf.Unreadable as unreadable:

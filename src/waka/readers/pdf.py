@@ -33,7 +33,8 @@ def open_pdf(path: str) -> pdfium.PdfDocument:
 
 def properties(document: pdfium.PdfDocument) -> dict[str, str]:
     """Title, author and dates as the file itself has them."""
-    return {k.lower(): v[:300] for k, v in document.get_metadata_dict(skip_empty=True).items()}
+    told = document.get_metadata_dict(skip_empty=True)
+    return {k.lower(): "".join(c for c in v if c.isprintable())[:300] for k, v in told.items()}
 
 
 def page_words(page: pdfium.PdfPage) -> list[list[Any]]:
@@ -59,7 +60,7 @@ def page_words(page: pdfium.PdfPage) -> list[list[Any]]:
     aligned = len(raw) == count
     for index in range(min(count, 400_000)):
         letter = raw[index] if aligned else chr(pdfium_c.FPDFText_GetUnicode(text_page, index) or 0xFFFD)
-        if letter.isspace() or letter in "\0\u00ad\ufffe":
+        if not letter.isprintable() or letter in " \u00ad\ufffe":
             close()
             continue
         left, bottom, right, top = text_page.get_charbox(index, loose=True)

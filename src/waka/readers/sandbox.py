@@ -6,12 +6,15 @@ import signal
 import subprocess
 import sys
 import tempfile
+import threading
 from pathlib import Path
 from typing import Any
 
 from waka.readers.outcome import Reading
 
 DEADLINE_SECONDS = 60
+#: How many pages are drawn on demand at once; others wait, so that many requests cannot fill the memory.
+_drawing = threading.BoundedSemaphore(2)
 
 
 class ReaderFailed(Exception):
@@ -64,7 +67,8 @@ def draw_page(content: Path, page: int, *, deadline: float = 20) -> bytes:
     """The picture of one page; raises ReaderFailed with the reason."""
     folder = Path(tempfile.mkdtemp(prefix="waka-draw-"))
     try:
-        answer = _run(f"draw:{page}", content, folder, deadline)
+        with _drawing:
+            answer = _run(f"draw:{page}", content, folder, deadline)
         if answer.get("problem"):
             raise ReaderFailed(str(answer["problem"]))
         return (folder / f"{page}.webp").read_bytes()

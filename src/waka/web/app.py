@@ -10,6 +10,9 @@ from waka import VERSION
 from waka.web import arrivals_api, documents_api, drive_api, find_api, guard, problems, session_api
 from waka.work.drive import Drive
 
+#: The most that a JSON body may have, in bytes; uploads have their own limit.
+MAX_BODY = 1 << 20
+
 
 def make_app(
     drive: Drive, *, frontend: Path | None = None, hosts: frozenset[str] = frozenset(["localhost", "127.0.0.1"]),
@@ -24,6 +27,7 @@ def make_app(
         static_folder=None,
     )
     app.extensions["waka"] = drive
+    app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
     problems.register(app)
     guard.register(app, hosts=hosts, secure=secure)
     for resource in (session_api, arrivals_api, drive_api, documents_api, find_api):

@@ -1,9 +1,13 @@
 """What the API takes and gives, as pydantic models; the OpenAPI document and the TypeScript client come from these."""
 
 from datetime import date, datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
+
+#: An id as the database can hold it.
+Id = Annotated[int, Field(ge=1, lt=2**62)]
+Revision = Annotated[int, Field(ge=0, lt=2**31)]
 
 
 class Form(BaseModel):
@@ -157,12 +161,12 @@ class SlipForm(Form):
     drop: list[str] = Field(default_factory=list, max_length=30)
     name: str | None = Field(default=None, max_length=400)
     place: str | None = Field(default=None, max_length=1000)
-    area: int | None = None
-    revision: int | None = None
+    area: Id | None = None
+    revision: Revision | None = None
 
 
 class FileForm(Form):
-    revision: int | None = None
+    revision: Revision | None = None
     taken: Literal["stop", "both", "version"] = "stop"
 
 
@@ -319,11 +323,11 @@ class TagForm(Form):
 
 class EntryForm(Form):
     name: str | None = Field(default=None, max_length=400)
-    parent: int | None = None
+    parent: Id | None = None
 
 
 class FolderForm(Form):
-    parent: int
+    parent: Id
     name: str = Field(min_length=1, max_length=1000)
 
 

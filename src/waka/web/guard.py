@@ -57,6 +57,8 @@ def register(app: Flask, *, hosts: frozenset[str], secure: bool) -> None:
         host = request.host.rpartition(":")[0] if ":" in request.host.rpartition("]")[2] else request.host
         if host.strip("[]").lower() not in hosts:
             return problem(421, "host", f"This server does not answer to the name “{host[:80]}”.")
+        if request.path.startswith("/api/uploads/"):
+            request.max_content_length = 1 << 40  # the use case says how much one document may have
         token = request.cookies.get(COOKIE)
         if token and request.path.startswith("/api/") and request.path != "/api/health":
             found = people.session_of(drive().database, token)

@@ -55,7 +55,7 @@ def find(
             raise Absent("folder")
         register = parties.parties(conn, reach)
         terms = [t for word in _words(query) if (t := _term(word, register)) is not None]
-        if query.strip() and not terms:
+        if (query.strip() and not terms) or (kind is not None and kind not in KINDS):
             return Results((), 0, False)
         rows = search.find(conn, reach, terms, kind=kind, party=party, year=year, below=below, limit=LIMIT)
         names = {p["id"]: p["name"] for p in register}

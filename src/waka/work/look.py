@@ -8,7 +8,7 @@ from typing import Any, BinaryIO
 from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Place, SetFact, Spot, Tag
 from waka.core.facts.values import FactRefused, Json, check_value
 from waka.core.names.fields import Party
-from waka.core.names.portable import join_extension, split_extension, tidy_level
+from waka.core.names.portable import clean_text, join_extension, split_extension, tidy_level
 from waka.readers import media, sandbox
 from waka.store.content.files import ContentDamaged
 from waka.store.postgres import access, arrivals, documents, folders, parties
@@ -169,7 +169,7 @@ def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: 
         reach = access.reach_of(conn, actor.person)
         _readable(conn, document, reach)
         had = set(documents.tags(conn, document))
-        wanted = {" ".join(t.split())[:60] for t in add} - {""}
+        wanted = {" ".join(clean_text(t).split())[:60] for t in add} - {""}
         plus, minus = tuple(sorted(wanted - had)), tuple(sorted(set(remove) & had))
         if not plus and not minus:
             raise Refused("The tags are so already.", code="same")

@@ -31,7 +31,8 @@ class OpenSession:
 
 
 def _login(text: str) -> str:
-    return unicodedata.normalize("NFKC", text).strip().casefold()
+    shown = "".join(c for c in unicodedata.normalize("NFKC", text) if c.isprintable())
+    return shown.strip().casefold()
 
 
 def _token_hash(token: str) -> bytes:

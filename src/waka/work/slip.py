@@ -106,17 +106,39 @@ def found_from_json(name: str, found: Mapping[str, Any]) -> Found:
     )
 
 
-def compose(conn: Connection, row: Row, reach: Reach) -> Slip:
+@dataclass(frozen=True)
+class Surroundings:
+    """What every slip of one request is composed with: register, areas that one may file in, their plans, settings."""
+
+    parties: Mapping[int, Party]
+    areas: tuple[tuple[int, str], ...]
+    plans: Mapping[int, Mapping[str, Mapping[str, str]]]
+    settings: Settings
+
+
+def surroundings(conn: Connection, reach: Reach) -> Surroundings:
+    """The surroundings as one person may know them."""
+    areas = tuple(
+        (a["id"], a["name"]) for a in folders.areas(conn) if reach.levels.get(a["access_class"], 0) >= access.FILE
+    )
+    plans = {area: parties.plan_of(conn, area) for area, _ in areas}
+    return Surroundings(known_parties(conn, reach), areas, plans, name_settings(conn))
+
+
+_NO_PLAN = {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}
+
+
+def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | None = None) -> Slip:
     """The slip of an arrival row, from what was found and what persons wrote."""
+    around = around or surroundings(conn, reach)
     written: dict[str, Any] = row["slip"]
     given: dict[str, Json] = written.get("facts", {})
     found = {name: found_from_json(name, f) for name, f in row["found"].items()}
-    known = known_parties(conn, reach)
+    known = around.parties
     kind = given["kind"] if "kind" in given else (found["kind"].value if "kind" in found else None)
-    may = [(a["id"], a["name"]) for a in folders.areas(conn) if reach.levels.get(a["access_class"], 0) >= access.FILE]
-    area = _area(conn, row, written, kind, may)
-    plan = parties.plan_of(conn, area[0]) if area else {}
-    rule = plan.get(kind or "", plan.get("other", {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}))
+    area = _area(around, row, written, kind)
+    plan = around.plans.get(area[0], {}) if area else {}
+    rule = plan.get(kind or "", plan.get("other", _NO_PLAN))
     name_pattern, place_pattern = compile_pattern(rule["name"]), compile_pattern(rule["place"])
     needed = [f for f in dict.fromkeys([*name_pattern.fields, *place_pattern.fields]) if f in DRIVE_FIELDS]
     slip_facts = _facts(kind, needed, found, given, known)
@@ -125,7 +147,7 @@ def compose(conn: Connection, row: Row, reach: Reach) -> Slip:
     }
     if kind is not None:
         values = {**values, "kind": kind}
-    settings = name_settings(conn)
+    settings = around.settings
     name, misfit = _name(name_pattern, values, settings, written.get("name"), row["extension"])
     steps, problem = _place(conn, reach, area, place_pattern, values, settings, written.get("place"))
     last = _last_folder(steps, area)
@@ -139,7 +161,7 @@ def compose(conn: Connection, row: Row, reach: Reach) -> Slip:
         facts=slip_facts,
         asked=tuple(questions(kind, found, given, needed)),
         area=area,
-        areas=tuple(may),
+        areas=around.areas,
         name_pattern=rule["name"],
         place_pattern=rule["place"],
         name=name,
@@ -156,14 +178,12 @@ def compose(conn: Connection, row: Row, reach: Reach) -> Slip:
     )
 
 
-def _area(
-    conn: Connection, row: Row, written: Mapping[str, Any], kind: str | None, may: list[tuple[int, str]]
-) -> tuple[int, str] | None:
+def _area(around: Surroundings, row: Row, written: Mapping[str, Any], kind: str | None) -> tuple[int, str] | None:
     chosen = written.get("area") or row["area"]
     if chosen is not None:
-        return next((a for a in may if a[0] == chosen), None)
-    planned = [a for a in may if kind in parties.plan_of(conn, a[0])]
-    return next(iter(planned or may), None)
+        return next((a for a in around.areas if a[0] == chosen), None)
+    planned = [a for a in around.areas if kind in around.plans[a[0]]]
+    return next(iter(planned or around.areas), None)
 
 
 def _facts(
@@ -277,7 +297,8 @@ def waiting(drive: Drive, actor: Actor) -> list[Slip]:
     """Every arrival that the person may see, composed, the oldest first."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        return [compose(conn, {**row, "pages": []}, reach) for row in arrivals.waiting_list(conn, reach)]
+        around = surroundings(conn, reach)
+        return [compose(conn, {**row, "pages": []}, reach, around) for row in arrivals.waiting_list(conn, reach)]
 
 
 def open_slip(drive: Drive, actor: Actor, document: int, *, take: bool = False) -> Slip:

@@ -2,9 +2,12 @@
 
 from typing import Any
 
+import psycopg
 from psycopg.types.json import Jsonb
 
 from waka.store.postgres.database import Connection, Row, every, one, run
+
+_MAX_TEXT = 900_000
 
 
 def announce(conn: Connection, sha256: bytes, size: int, media_type: str, *, lease_seconds: int) -> None:
@@ -88,9 +91,18 @@ def save_reading(
     )
     for number, page in enumerate(words, 1):
         run(conn, "INSERT INTO page_words VALUES (%s, %s, %s)", [sha256, number, Jsonb(page)])
-    run(
-        conn,
-        """INSERT INTO content_text (content, body, words) VALUES (%(s)s, %(t)s, to_tsvector('simple', %(t)s))
-        ON CONFLICT (content) DO UPDATE SET body = excluded.body, words = excluded.words""",
-        {"s": sha256, "t": text[:900_000]},
-    )
+    _save_text(conn, sha256, text[:_MAX_TEXT])
+
+
+def _save_text(conn: Connection, sha256: bytes, text: str) -> None:
+    """Keep the text for finding; of one that has too many different words for PostgreSQL, the first half, and so on."""
+    try:
+        with conn.transaction():
+            run(
+                conn,
+                """INSERT INTO content_text (content, body, words) VALUES (%(s)s, %(t)s, to_tsvector('simple', %(t)s))
+                ON CONFLICT (content) DO UPDATE SET body = excluded.body, words = excluded.words""",
+                {"s": sha256, "t": text},
+            )
+    except psycopg.errors.ProgramLimitExceeded:
+        _save_text(conn, sha256, text[: len(text) // 2])
