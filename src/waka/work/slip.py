@@ -172,7 +172,7 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
         there=there,
         taken=taken,
         same=tuple(documents.same_content(conn, row["content"], reach)),
-        reason=_reason(kind, area, written),
+        reason=_reason(kind, area, plan, written),
         mismatch=media.mismatch(split_extension(row["original_name"])[1], row["media_type"]),
         parties=known,
     )
@@ -182,8 +182,11 @@ def _area(around: Surroundings, row: Row, written: Mapping[str, Any], kind: str 
     chosen = written.get("area") or row["area"]
     if chosen is not None:
         return next((a for a in around.areas if a[0] == chosen), None)
-    planned = [a for a in around.areas if kind in around.plans[a[0]]]
-    return next(iter(planned or around.areas), None)
+    for wanted in (kind, "other"):
+        planned = next((a for a in around.areas if wanted in around.plans[a[0]]), None)
+        if planned is not None:
+            return planned
+    return next(iter(around.areas), None)
 
 
 def _facts(
@@ -277,14 +280,20 @@ def _last_folder(steps: tuple[Step, ...], area: tuple[int, str] | None) -> int |
     return steps[-1].folder
 
 
-def _reason(kind: str | None, area: tuple[int, str] | None, written: Mapping[str, Any]) -> str:
+def _reason(
+    kind: str | None, area: tuple[int, str] | None, plan: Mapping[str, object], written: Mapping[str, Any]
+) -> str:
     if area is None:
         return ""
     parts = []
     if written.get("place") is not None:
         parts.append("The place was chosen by hand.")
+    elif kind in plan:
+        parts.append(f"Plan of {area[1]}: {kind}.")
+    elif "other" in plan:
+        parts.append(f"Plan of {area[1]}: what is of no kind that it names.")
     else:
-        parts.append(f"Plan of {area[1]}: {kind or 'other'}.")
+        parts.append(f"{area[1]} has no plan for this kind. Choose the place by hand, or another area.")
     if written.get("name") is not None:
         parts.append("The name was edited by hand.")
     return " ".join(parts)

@@ -10,6 +10,16 @@ from waka.core.names.fields import LABELS
 SURE = 0.85
 
 
+#: What is asked where nothing was found.
+_UNKNOWN = {
+    "party": "Who is it from? No party was found",
+    "issued": "What date does it bear? None was found",
+    "ref": "What is its reference? None was found",
+    "subject": "What is it about? No subject was found",
+    "person": "Whose is it? No person was found",
+}
+
+
 def is_sure(found: Found) -> bool:
     """Whether a found fact may stand without a person's look."""
     return found.confidence >= SURE and not found.alternatives
@@ -29,7 +39,7 @@ def questions(
         value = found.get(field)
         if value is None:
             if field in needed:
-                asked.append((field, f"{label}? None was found"))
+                asked.append((field, _UNKNOWN.get(field, f"{label} is not known")))
         elif len(value.alternatives) and "reads two ways" in value.source.why:
             asked.append((field, f"Which date? {value.source.text} reads two ways"))
         elif not is_sure(value):
