@@ -117,6 +117,8 @@ def _fact_from_name(piece: Piece, read: Fit, known: Mapping[int, Party]) -> Json
     if isinstance(value, DateParts):
         iso = value.iso()
         return iso if isinstance(iso, str) and len(iso) == 10 and iso[4] == "-" and iso[7] == "-" else None
+    if isinstance(value, Raw):  # through a lossy shape a text is what stands there: it prints back the same
+        value = value.text
     if isinstance(value, str):
         return value if name != "kind" else None
     return value if isinstance(value, int) else None

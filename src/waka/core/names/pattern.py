@@ -202,7 +202,7 @@ class Pattern:
                 match = re.match(head, name)
                 if match is None:
                     continue
-                at = match.end()
+                at = _furthest(units[:count], head, name) or match.end()
                 unit = units[count]
                 if count == len(units) - 1 and not isinstance(unit, str) and at < len(name):
                     whole = re.match(head + unit[1].choices[0].shape.form(), name)
@@ -219,6 +219,18 @@ class Pattern:
                     )
                 break
         return Misfit(max(furthest, 0), expected or "something else")
+
+
+def _furthest(units: list[variants.Unit], head: str, name: str) -> int | None:
+    """How far free text at the end of ``units`` reaches: what follows it was looked for at every place up to there."""
+    last = units[-1] if units else ""
+    if isinstance(last, str) or not last[1].choices[0].shape.free:
+        return None
+    form = last[1].choices[0].shape.form()
+    if not head.endswith(f"({form})"):
+        return None
+    match = re.match(head.removesuffix(f"({form})") + form.removesuffix("?"), name)
+    return match.end() if match else None
 
 
 def describe(slot: Slot) -> str:

@@ -39,8 +39,13 @@ _TEXT_FORMS: dict[str, Callable[[str], str]] = {
     "title": _title,
     "hyphen": lambda t: "-".join(w.lower() for w in _words(t)),
     "word": lambda t: re.sub(r"\s+", "-", t.strip()),
-    "initials": lambda t: "".join(w[0].upper() for w in _words(t)),
+    "initials": lambda t: (
+        t if t.isalpha() and t.isupper() else "".join(w[0].upper() for w in _words(t) if w[0].isalpha())
+    ),
 }
+
+
+_LOSSY = ("upper", "lower", "title", "hyphen", "initials")
 
 
 @dataclass(frozen=True)
@@ -68,8 +73,10 @@ class TextShape(Shape):
         return text
 
     def read(self, text: str, settings: Settings) -> ReadValue | None:
-        """The text; None where the form would have written it otherwise."""
-        return text if _TEXT_FORMS[self.name](text) == text else None
+        """The text, raw where the shape does not keep all of it; None where the form would have written it otherwise."""
+        if _TEXT_FORMS[self.name](text) != text:
+            return None
+        return Raw(text, self.name) if self.name in _LOSSY else text
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,8 @@
 """Every way of leaving optional slots out of a pattern, and one regular expression that reads them all.
 
 A slot that is left out takes along the marks and spaces directly before it in its level, or directly after it where it
-opens the level; an opening bracket takes its closing one along. A level in which everything went disappears.
+opens the level; an opening bracket takes its closing one along, and a closing one stays with what it closes. A level in
+which everything went disappears.
 """
 
 import itertools
@@ -55,7 +56,7 @@ def _is_mark(unit: Unit) -> bool:
 
 def _without(units: list[Unit], at: int) -> list[Unit]:
     start, end = at, at + 1
-    while start > 0 and _is_mark(units[start - 1]):
+    while start > 0 and _is_mark(units[start - 1]) and units[start - 1] not in _CLOSING.values():
         start -= 1
     opening = [u for u in units[start:at] if isinstance(u, str) and u in _CLOSING]
     for bracket in reversed(opening):

@@ -1,0 +1,77 @@
+"""Accounts and sessions: names folded, passwords kept as hashes, sessions that end."""
+
+import pytest
+
+from tests.world import PASSWORD, World
+from waka.store.postgres.database import every, one, run
+from waka.work import people
+from waka.work.actor import Refused
+
+
+def test_a_login_is_the_same_in_any_case_and_form(world: World) -> None:
+    for written in ("keeper", " Keeper ", "KEEPER", "ｋｅｅｐｅｒ", "kee\u200bper"):
+        assert people.log_in(world.drive.database, written, PASSWORD).actor.name == "Keeper"
+
+
+def test_passwords_are_kept_as_argon2id_hashes_only(world: World) -> None:
+    people.add_person(world.drive.database, "lise", "Lise", "copper-rivets")
+    with world.drive.database.transaction() as conn:
+        rows = every(conn, "SELECT password_hash FROM person")
+    assert all(r["password_hash"].startswith("$argon2id$") for r in rows)
+
+
+def test_a_session_is_found_by_its_token_only_and_ends(world: World) -> None:
+    database = world.drive.database
+    opened = people.log_in(database, "keeper", PASSWORD)
+    found = people.session_of(database, opened.token)
+    assert found is not None and found[0].person == world.keeper.person and found[1] == opened.csrf
+    assert people.session_of(database, opened.token + "x") is None
+    with database.transaction() as conn:
+        kept = one(conn, "SELECT encode(token_hash, 'hex') AS h FROM login_session")
+        assert kept is not None and opened.token not in kept["h"], "only a hash of the token is kept"
+        run(conn, "UPDATE login_session SET ends_at = now() - interval '1 minute'")
+    assert people.session_of(database, opened.token) is None
+
+
+def test_a_new_password_ends_every_session_and_the_old_one(world: World) -> None:
+    database = world.drive.database
+    opened = people.log_in(database, "keeper", PASSWORD)
+    people.set_password(database, "Keeper", "another good one")
+    assert people.session_of(database, opened.token) is None
+    with pytest.raises(Refused, match="wrong"):
+        people.log_in(database, "keeper", PASSWORD)
+    assert people.log_in(database, "keeper", "another good one").actor.person == world.keeper.person
+    with pytest.raises(Refused, match="no account"):
+        people.set_password(database, "nobody", "another good one")
+
+
+def test_somebody_who_left_cannot_log_in_and_their_session_is_over(world: World) -> None:
+    database = world.drive.database
+    opened = people.log_in(database, "reader", PASSWORD)
+    with database.transaction() as conn:
+        run(conn, "UPDATE person SET active = false WHERE login = 'reader'")
+    assert people.session_of(database, opened.token) is None
+    with pytest.raises(Refused):
+        people.log_in(database, "reader", PASSWORD)
+
+
+def test_failures_are_forgotten_after_a_while_and_by_success(world: World) -> None:
+    database = world.drive.database
+    for _ in range(4):
+        with pytest.raises(Refused):
+            people.log_in(database, "keeper", "wrong wrong")
+    people.log_in(database, "keeper", PASSWORD)
+    with database.transaction() as conn:
+        assert one(conn, "SELECT count(*) AS n FROM login_failure") == {"n": 0}
+        run(conn, "INSERT INTO login_failure SELECT 'keeper', now() - interval '1 hour' FROM generate_series(1, 9)")
+    assert people.log_in(database, "keeper", PASSWORD).actor.name == "Keeper"
+
+
+@pytest.mark.parametrize(
+    ("login", "name", "password", "why"),
+    [("", "X", "long enough", "needs a login"), ("x", " ", "long enough", "needs a login"), ("x", "X", "short", "at least 10"),
+     ("KEEPER", "X", "long enough", "is taken")],
+)  # fmt: skip
+def test_an_account_that_cannot_be_is_refused(world: World, login: str, name: str, password: str, why: str) -> None:
+    with pytest.raises(Refused, match=why):
+        people.add_person(world.drive.database, login, name, password)
