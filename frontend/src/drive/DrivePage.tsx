@@ -160,7 +160,7 @@ export default function DrivePage(): ReactNode {
 
   return (
     <Controls>
-      <main className="drive main">
+      <main className={`drive main${line ? "" : " unchosen"}`}>
         <h1 className="hidden">Drive</h1>
         <nav className="tree-pane" aria-label="Folders">
           <Tree current={folder} path={path.map((p) => p.id)} onGo={go} />
@@ -310,7 +310,7 @@ function columnsOf(fields: string[], strokes: Record<string, number>, below: boo
     ? fields.map((field, index) => ({
         key: `${field}-${index}`,
         label: FIELD_LABELS[field] ?? field,
-        width: field === "issued" ? "118px" : field === "ref" ? "minmax(92px, 1.2fr)" : "minmax(124px, 1.9fr)",
+        width: field === "issued" ? "118px" : field === "ref" ? "minmax(84px, 1.2fr)" : "minmax(104px, 1.9fr)",
         sort: index === 0 ? "name" : field === "issued" ? "issued" : undefined,
         cell: (line) => {
           const piece = line.pieces?.filter((p) => p.field !== null)[index];

@@ -158,7 +158,7 @@ export function spread(marks: Mark[]): [Mark, number][] {
   const sorted = [...marks].sort((a, b) => a.box.top - b.box.top);
   let last = -1;
   return sorted.map((mark) => {
-    const top = Math.max(mark.box.top, last + 0.026);
+    const top = Math.max(mark.box.top, last + 0.036);
     last = top;
     return [mark, top];
   });
