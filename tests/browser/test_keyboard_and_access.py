@@ -32,11 +32,15 @@ def test_the_whole_way_by_keyboard_alone(enter: Enter) -> None:
         if page.evaluate("document.activeElement?.getAttribute('role')") == "listbox":
             break
         keys.press("Tab")
+    expect(option).to_contain_text("penmarrow")  # it was read: the line does not change under the keys any more
     keys.press("Home")
+    chosen = page.get_by_role("option", selected=True)
     for _ in range(12):
         if option.get_attribute("aria-selected") == "true":
             break
+        before = page.locator(f"#{chosen.get_attribute('id')}")
         keys.press("ArrowDown")
+        expect(before).to_have_attribute("aria-selected", "false")
     expect(option).to_have_attribute("aria-selected", "true")
     expect(page.locator("#slip-name")).to_contain_text("B-80001")
     keys.press("F2")

@@ -114,9 +114,10 @@ def filed_papers() -> Iterator[Paper]:
         )
     for n, (name, subject, text) in enumerate(_LETTERS):
         party = next(p for p in PARTIES if p.name == name)
-        content = papers.letter_pdf(
-            party, date(2025, 10, 6) + timedelta(days=15 * n), subject, [text] * (2 if n % 4 else 14)
-        )
+        paragraphs = [text, *random_.sample(_ASIDES, k=3 if n % 4 else len(_ASIDES))]
+        if n % 4 == 0:  # a long one, that takes a second page
+            paragraphs += random_.sample(_ASIDES, k=len(_ASIDES))
+        content = papers.letter_pdf(party, date(2025, 10, 6) + timedelta(days=15 * n), subject, paragraphs)
         yield Paper(f"letter {n + 1} FINAL.pdf", content)
     for n in range(6):
         subject = _MEETINGS[n % 3]
