@@ -66,6 +66,7 @@ def test_the_whole_way_by_keyboard_alone(enter: Enter) -> None:
         keys.press("Tab")
     keys.press("Home")
     keys.press("ArrowRight")
+    tree.get_by_role("treeitem", name="Invoices").wait_for()
     for _ in range(12):
         if "Invoices" in str(page.evaluate("document.activeElement?.textContent")) and "Accounts" not in str(
             page.evaluate("document.activeElement?.textContent")
