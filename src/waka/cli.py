@@ -20,6 +20,7 @@ from waka.launch.supervisor import Supervisor
 from waka.launch.trouble import Trouble
 from waka.work import people
 from waka.work.actor import Refused
+from waka.work.drive import Drive
 
 PROJECT = frontend.PROJECT
 DEFAULT_PORT = 8620
@@ -58,6 +59,16 @@ def _told() -> Iterator[None]:
         sys.exit(1)
 
 
+@contextmanager
+def _opened(home: Home, port: int, *, connections: int = 1) -> Iterator[Drive]:
+    """The drive of a home whose database runs; its connections are closed at the end."""
+    drive = drive_of(home, port, connections=connections)
+    try:
+        yield drive
+    finally:
+        drive.database.close()
+
+
 def _serve(folder: Path, port: int, *, demo: bool) -> None:
     home = Home(folder.resolve())
     supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say)
@@ -68,7 +79,8 @@ def _serve(folder: Path, port: int, *, demo: bool) -> None:
             if demo:
                 from waka.demo.trust import load_demo
 
-                load_demo(drive_of(home, supervisor.database_port, connections=4), _say)
+                with _opened(home, supervisor.database_port, connections=4) as drive:
+                    load_demo(drive, _say)
             supervisor.start_services()
             click.echo(f"\nWaka is at http://127.0.0.1:{port}   (Ctrl+C stops it)\n")
             if demo:
@@ -170,9 +182,8 @@ def user_add(login: str, name: str, administrator: bool, password: str, folder: 
     """Add an account. The first administrator also keeps the drive."""
     with _told():
         home, port = _running(folder)
-        people.add_account(
-            drive_of(home, port, connections=1).database, login, name, password, administrator=administrator
-        )
+        with _opened(home, port) as drive:
+            people.add_account(drive.database, login, name, password, administrator=administrator)
         click.echo(f"Added {login}.")
 
 
@@ -184,7 +195,8 @@ def user_password(login: str, password: str, folder: Path | None) -> None:
     """Set an account's password; its sessions end."""
     with _told():
         home, port = _running(folder)
-        people.set_password(drive_of(home, port, connections=1).database, login, password)
+        with _opened(home, port) as drive:
+            people.set_password(drive.database, login, password)
         click.echo(f"The password of {login} is set.")
 
 
@@ -194,7 +206,9 @@ def user_list(folder: Path | None) -> None:
     """List the accounts."""
     with _told():
         home, port = _running(folder)
-        for row in people.list_people(drive_of(home, port, connections=1).database):
+        with _opened(home, port) as drive:
+            rows = people.list_people(drive.database)
+        for row in rows:
             click.echo(f"{row['login']:<16} {row['name']}{', administrator' if row['administrator'] else ''}")
 
 
