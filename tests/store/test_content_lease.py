@@ -1,5 +1,6 @@
 """The lease protocol of content files, under forced interleavings: upload, the same upload again, sweep."""
 
+import errno
 import hashlib
 import io
 import os
@@ -15,6 +16,7 @@ from tests.world import World
 from waka.store.content.files import BrokenOff, ContentDamaged, ContentFiles
 from waka.store.postgres import contents
 from waka.work import arrive
+from waka.work.actor import Refused
 
 CONTENT = b"%PDF-1.4 the same bytes twice"
 SHA = hashlib.sha256(CONTENT).digest()
@@ -180,6 +182,19 @@ def test_fewer_bytes_than_announced_leave_nothing(tmp_path: Path) -> None:
     with pytest.raises(BrokenOff, match="3 of 10 bytes"):
         files.stage(io.BytesIO(b"abc"), 10)
     assert list((tmp_path / "staging").iterdir()) == []
+
+
+def test_a_disk_that_fills_up_is_told_and_leaves_nothing(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    def full(_: int) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(Refused, match="No space left on device") as refused:
+        upload(world)
+    assert refused.value.code == "disk"
+    assert list((world.drive.contents.root / "staging").iterdir()) == []
+    with world.drive.database.transaction() as conn:
+        assert conn.execute("SELECT count(*) AS n FROM content").fetchone() == {"n": 0}
 
 
 def test_a_missing_content_is_told_and_never_served_as_good(world: World) -> None:

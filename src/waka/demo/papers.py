@@ -16,21 +16,20 @@ WIDTH, HEIGHT = A4
 TAX_RATE = 20
 
 
-def pounds(pence: int, *, comma: bool = False) -> str:
-    """``123456`` as ``1,234.56`` (or ``1.234,56`` with ``comma``)."""
-    text = f"{pence // 100:,}.{pence % 100:02d}"
-    return text.translate(str.maketrans(",.", ".,")) if comma else text
+def pounds(pence: int) -> str:
+    """``123456`` as ``1,234.56``."""
+    return f"{pence // 100:,}.{pence % 100:02d}"
 
 
 def written(day: date, layout: int) -> str:
     """A date as a layout writes it. Layout 3's reads two ways up to the 12th of a month."""
+    month = MONTHS[day.month - 1]
     return (
-        f"{day:%d}.{day:%m}.{day.year}" if layout == 9 else
-        f"{day.day} {MONTHS[day.month - 1]} {day.year}" if layout == 0 else
-        day.isoformat() if layout == 1 else
-        f"{MONTHS[day.month - 1][:3]} {day.day}, {day.year}" if layout == 2 else
-        f"{day.day:02d}-{day.month:02d}-{day.year % 100:02d}"
-    )  # fmt: skip
+        f"{day.day} {month} {day.year}",
+        day.isoformat(),
+        f"{month[:3]} {day.day}, {day.year}",
+        f"{day.day:02d}-{day.month:02d}-{day.year % 100:02d}",
+    )[layout]
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,8 @@ from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
 
+from waka.core.names.portable import MAX_CHARACTERS
+
 
 class FieldType(enum.Enum):
     """The types of the pattern language's table; CAPTURE is a field of one's own."""
@@ -148,7 +150,7 @@ class Settings:
 
     today: date
     financial_year_starts: int = 4
-    max_characters: int = 80
+    max_characters: int = MAX_CHARACTERS
     narrow: bool = False
 
 

@@ -10,7 +10,6 @@ from dataclasses import dataclass
 from waka.store.postgres.database import Connection, every, one, run
 
 READ, COMMENT, FILE, KEEP = 1, 2, 3, 4
-LEVELS = {"read": READ, "comment": COMMENT, "file": FILE, "keep": KEEP}
 ROOT = 1
 
 

@@ -7,7 +7,6 @@ from waka.store.postgres.database import Connection, Row, every, one, run
 
 _SORTS = {"name": "e.sort_key", "issued": "coalesce(to_char(s.issued, 'YYYY-MM-DD'), '')", "size": "lpad(c.size::text, 16, '0')",
           "filed": "to_char(d.filed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD HH24:MI:SS.US')"}  # fmt: skip
-SORTS = tuple(_SORTS)
 
 
 def readable_folder(conn: Connection, folder: int, reach: Reach) -> Row | None:
