@@ -32,7 +32,7 @@ export function Tree(props: Props): ReactNode {
     else if (event.key === "Home") items[0]?.focus();
     else if (event.key === "End") items.at(-1)?.focus();
     else if (event.key === "ArrowRight" && expanded === "false") toggle(folder, true);
-    else if (event.key === "ArrowRight") items[at + 1]?.focus();
+    else if (event.key === "ArrowRight") item.querySelector<HTMLElement>('[role="treeitem"]')?.focus();
     else if (event.key === "ArrowLeft" && expanded === "true") toggle(folder, false);
     else if (event.key === "ArrowLeft") item.parentElement?.closest<HTMLElement>('[role="treeitem"]')?.focus();
     else if (event.key === "Enter" || event.key === " ") props.onGo(folder);
