@@ -13,6 +13,7 @@ from pathlib import Path
 import click
 
 from waka import VERSION
+from waka.commands import pattern as pattern_command
 from waka.launch import frontend
 from waka.launch.home import Home, alive
 from waka.launch.service import drive_of
@@ -102,6 +103,12 @@ def _serve(folder: Path, port: int, *, demo: bool) -> None:
 def serve(folder: Path, port: int) -> None:
     """Start Waka and keep it running until Ctrl+C."""
     _serve(folder, port, demo=False)
+
+
+@cli.command()
+def pattern() -> None:
+    """Check, print, read and rewrite names: JSON lines in, JSON lines out (docs/names.md)."""
+    pattern_command.main()
 
 
 @cli.command()

@@ -7,36 +7,21 @@ from typing import Any
 
 import pytest
 
-from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Fit, Misfit, Party, Person, Raw, Settings, Value
+from waka.core.names.fields import DRIVE_FIELDS, FieldType, Fit, Misfit, Party, Settings, Value
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
+from waka.core.names.rewrite import Old, compile_rewrite
+from waka.core.names.told import value_from, value_told
 
 VECTORS = json.loads((Path(__file__).parent / "patterns_vectors.json").read_text())
 SETTINGS = Settings(date.fromisoformat(VECTORS["today"]), VECTORS["financial_year_starts"])
 
 
+PARTIES = {n: Party(n, p.get("short", ""), p.get("code", "")) for n, p in VECTORS["register"].items()}
+
+
 def value(field: str, told: Any) -> Value:
-    if isinstance(told, dict):
-        return Person(**told)
-    kind = DRIVE_FIELDS.get(field)
-    if kind is FieldType.DATE:
-        return DateParts.from_iso(told)
-    if kind is FieldType.PARTY:
-        known = VECTORS["register"].get(told, {})
-        return Party(told, known.get("short", ""), known.get("code", ""))
-    return told  # type: ignore[no-any-return]
-
-
-def told(read: object) -> object:
-    match read:
-        case DateParts():
-            return read.iso()
-        case Raw():
-            return read.text
-        case Person():
-            return {"given": read.given, "family": read.family}
-        case _:
-            return read
+    return value_from(field, DRIVE_FIELDS.get(field, FieldType.CAPTURE), told, PARTIES)
 
 
 def name_of(case: dict[str, Any]) -> str:
@@ -66,7 +51,7 @@ def test_read(case: dict[str, Any]) -> None:
         assert read.expected
     else:
         assert isinstance(read, Fit)
-        assert {k: told(v) for k, v in read.facts.items()} == case["expect"]["facts"]
+        assert {k: value_told(v) for k, v in read.facts.items()} == case["expect"]["facts"]
 
 
 @pytest.mark.parametrize("case", VECTORS["refuse"], ids=lambda c: f"{c['pattern']!r}")
@@ -75,3 +60,9 @@ def test_refuse(case: dict[str, Any]) -> None:
         compile_pattern(case["pattern"])
     assert refused.value.why and refused.value.mend
     assert 0 <= refused.value.at <= len(case["pattern"])
+
+
+@pytest.mark.parametrize("case", VECTORS["rewrite"], ids=lambda c: f"{c['from']} → {c['to']}")
+def test_rewrite(case: dict[str, Any]) -> None:
+    (done,) = compile_rewrite(case["from"], case["to"]).apply([Old(case["name"])], SETTINGS)
+    assert done.name == case["expect"]

@@ -34,7 +34,13 @@ DRIVE_FIELDS: Mapping[str, FieldType] = {
     "person": FieldType.PERSON,
     "attempt": FieldType.NUMBER,
     "count": FieldType.NUMBER,
+    "name": FieldType.TEXT,
+    "folder": FieldType.TEXT,
+    "area": FieldType.TEXT,
 }
+
+#: Known of every document without reading anything: its present name, its folder's and area's names, its running number.
+BUILT_IN = ("name", "folder", "area", "count")
 
 #: What a person calls each field.
 LABELS: Mapping[str, str] = {
@@ -141,7 +147,6 @@ class NotKnown(Exception):
 
 
 Value = str | DateParts | Party | Person | int | Decimal
-Facts = Mapping[str, Value]
 
 
 @dataclass(frozen=True)
@@ -164,6 +169,9 @@ class Raw:
 
 ReadValue = str | DateParts | Person | int | Decimal | Raw
 
+#: What is printed: known values, and raw ones as they were read from another name.
+Facts = Mapping[str, Value | Raw]
+
 
 @dataclass(frozen=True)
 class Piece:
@@ -176,13 +184,17 @@ class Piece:
 
 @dataclass(frozen=True)
 class Printed:
-    """The outcome of printing: exactly one of ``name``, ``missing`` and ``refused`` says how it went."""
+    """The outcome of printing: exactly one of ``name``, ``missing`` and ``refused`` says how it went.
+
+    ``reads_back`` is False where, printed without the guard, the name reads otherwise than it was printed.
+    """
 
     name: str | None = None
     pieces: tuple[Piece, ...] = ()
     noted: tuple[str, ...] = ()
     missing: tuple[str, ...] = ()
     refused: str | None = None
+    reads_back: bool = True
 
 
 @dataclass(frozen=True)
@@ -195,7 +207,12 @@ class Misfit:
 
 @dataclass(frozen=True)
 class Fit:
-    """A name that fits: its facts, and the pieces it is made of, in order."""
+    """A name that fits: its facts, and the pieces it is made of, in order.
+
+    ``forms`` holds what a field's other slots said in shapes that the fact cannot print (``party code`` beside a name);
+    printing takes them as facts, so that the name comes out as it was.
+    """
 
     facts: dict[str, ReadValue] = field(default_factory=dict)
     pieces: tuple[Piece, ...] = ()
+    forms: dict[str, Raw] = field(default_factory=dict)

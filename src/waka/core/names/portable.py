@@ -49,6 +49,45 @@ def clean_text(value: str) -> str:
     return unicodedata.normalize("NFC", text)
 
 
+_NARROW_PLAIN = re.compile(r"[A-Za-z0-9._-]*")
+#: Letters that Unicode does not decompose, as their nearest letters of ASCII.
+_SPELT = str.maketrans({
+    "ß": "ss", "ẞ": "SS", "æ": "ae", "Æ": "AE", "œ": "oe", "Œ": "OE", "ø": "o", "Ø": "O", "đ": "d", "Đ": "D", "ð": "d",
+    "Ð": "D", "þ": "th", "Þ": "Th", "ł": "l", "Ł": "L", "ı": "i", "ħ": "h", "Ħ": "H", "’": "", "–": "-", "—": "-",
+})  # fmt: skip
+
+
+def narrow_text(value: str) -> str:
+    """The value in ASCII letters, digits and ``. _ -``: letters spelt by decomposition (UAX 15), a space as ``-``."""
+    text = clean_text(value)
+    if _NARROW_PLAIN.fullmatch(text):
+        return text
+    spelt = unicodedata.normalize("NFKD", text.translate(_SPELT)).replace(" ", "-")
+    return "".join(c for c in spelt if c.isascii() and (c.isalnum() or c in "._-"))
+
+
+_WORDS = r"(?!(?i:con|prn|aux|nul|com[0-9]|lpt[0-9]))[A-Za-z0-9_.,+()&'-]++(?: [A-Za-z0-9_.,+()&'-]++)*+"
+_PLAIN_PATH = re.compile(f"{_WORDS}(?:/{_WORDS})*+")
+
+
+def is_plain(path: str, limit: int) -> bool:
+    """Whether nearly every check of a path can be left out: plain ASCII, short levels, nothing to tidy, no device name."""
+    return (
+        len(path) - path.rfind("/") <= limit + 1
+        and len(path) <= MAX_BYTES - 16
+        and _PLAIN_PATH.fullmatch(path) is not None
+        and path[0] != "."
+        and path[-1] != "."
+        and "/." not in path
+        and "./" not in path
+    )
+
+
+def room_for(extension: str) -> int:
+    """The bytes that a stem may have beside ``.extension`` and a duplicate mark."""
+    return MAX_BYTES - 6 - (len(extension.encode()) + 1 if extension else 0)
+
+
 def tidy_level(level: str) -> str:
     """A whole level cleaned: values' rules, one space for a run of white space, no space or dot at the ends."""
     text = _SPACES.sub(" ", clean_text(level)).strip(" .")

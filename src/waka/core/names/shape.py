@@ -19,6 +19,21 @@ class Shape(ABC):
         return False
 
     @property
+    def letters(self) -> str:
+        """Free text's class of characters, as a regular expression of one character."""
+        return ""
+
+    @property
+    def run_of_letters(self) -> str:
+        """As many of ``letters`` as there are, at least one, never given back."""
+        return f"{self.letters}++"
+
+    @property
+    def lead(self) -> str:
+        """What free text begins with before its last word, as a regular expression; empty where there is nothing."""
+        return ""
+
+    @property
     def fixed_width(self) -> bool:
         """Whether it always prints the same number of characters."""
         return False
@@ -38,9 +53,9 @@ class Shape(ABC):
         """Whether it ends with a digit."""
         return False
 
-    @abstractmethod
     def form(self) -> str:
         """The regular expression of what it prints; without groups that capture."""
+        return f"{self.lead}{self.letters}+?"
 
     @abstractmethod
     def print(self, value: Value, settings: Settings) -> str:

@@ -59,9 +59,10 @@ class TextShape(Shape):
         """Any text fits."""
         return True
 
-    def form(self) -> str:
+    @property
+    def letters(self) -> str:
         """Free text is any text; ``word``, ``hyphen`` and ``initials`` hold no space."""
-        return r"[^/\s]+?" if self.name in ("word", "hyphen", "initials") else r"[^/]+?"
+        return r"[^/\s]" if self.name in ("word", "hyphen", "initials") else r"[^/]"
 
     def print(self, value: Value, settings: Settings) -> str:
         """The text through its form."""
@@ -172,9 +173,15 @@ class PartyShape(Shape):
         """Any text fits."""
         return True
 
-    def form(self) -> str:
+    @property
+    def letters(self) -> str:
         """A full name is free text; ``short`` holds letters, digits and ``-``; ``code`` letters and digits."""
-        return {"": r"[^/]+?", "short": r"(?:[^\W_]|-)+?", "code": r"[^\W_]+?"}[self.name]
+        return {"": r"[^/]", "short": r"(?:[^\W_]|-)", "code": r"[^\W_]"}[self.name]
+
+    @property
+    def run_of_letters(self) -> str:
+        """The same for ``short``, in longer strides than one character."""
+        return r"(?:[^\W_]++|-)++" if self.name == "short" else super().run_of_letters
 
     def print(self, value: Value, settings: Settings) -> str:
         """From the register; a bare text is a party's full name only."""
@@ -204,9 +211,15 @@ class PersonShape(Shape):
         """Any text fits."""
         return True
 
-    def form(self) -> str:
-        """Two words, one word, or a word of capitals."""
-        return r"[^/\s]+ [^/\s]+?" if "-" in self.name else r"[^/\s]+?"
+    @property
+    def letters(self) -> str:
+        """No space inside a name."""
+        return r"[^/\s]"
+
+    @property
+    def lead(self) -> str:
+        """The first of two words."""
+        return r"[^/\s]+ " if "-" in self.name else ""
 
     def print(self, value: Value, settings: Settings) -> str:
         """Spaces inside a family or given name become ``-``."""
@@ -252,9 +265,9 @@ def shape_for(field_type: FieldType, written: str) -> Shape:
         except ValueError as error:
             raise ShapeUnknown(str(error), "use letters such as yyyy-MM-dd, or fy, or season") from error
     if field_type is FieldType.NUMBER:
-        match = re.fullmatch(r"(0+)(?:\.(0+))?|(0*)[1-9]", written or "0")
+        match = re.fullmatch(r"(0+)(?:\.(0+))?|0*[1-9][0-9]*", (written or "0")[:20])
         if match:
-            width = len(match.group(1) or (match.group(3) or "") + "1")
+            width = len(match.group(1) or match.group())
             return NumberShape(written, width, len(match.group(2) or ""))
     elif field_type is FieldType.CAPTURE and written in ("digits", "letters"):
         return RunShape("digits" if written == "digits" else "letters")

@@ -7,9 +7,11 @@ which everything went disappears.
 
 import itertools
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import partial
 
+from waka.core.names.matcher import Program, Writer
 from waka.core.names.parse import Level, PatternError, Slot
 from waka.core.names.shapes import is_letter_or_digit
 
@@ -100,19 +102,28 @@ class _Node:
 
 @dataclass(frozen=True)
 class Expression:
-    """The compiled expression, and for each group the slot number and the choice it stands for."""
+    """All variants compiled: a regular expression whose groups are the slots' choices, and the program.
+
+    ``open_ways`` counts the choices that plain backtracking may come back to, one after another, along the longest way:
+    up to one, the regular expression takes time linear in the name; beyond that only the program does.
+    """
 
     regex: re.Pattern[str]
     groups: tuple[tuple[int, int], ...]
+    program: Program
+    open_ways: int
 
 
 def expression(variants: Sequence[Sequence[Unit]]) -> Expression:
-    """One regular expression for all variants; an earlier slot's wish comes before a later one's."""
+    """All variants as one; an earlier slot's wish comes before a later one's."""
     root = _Node()
     for units in variants:
         root.add(units)
     groups: list[tuple[int, int]] = []
-    return Expression(re.compile(_branch(root, groups) + r"\Z"), tuple(groups))
+    text, open_ways = _branch(root, groups)
+    writer = Writer()
+    _write_branch(root, writer)
+    return Expression(re.compile(text + r"\Z"), tuple(groups), Program(tuple(writer.code)), open_ways)
 
 
 def _slot_form(unit: tuple[int, Slot], groups: list[tuple[int, int]]) -> str:
@@ -129,32 +140,93 @@ def _is_free(unit: Unit | None) -> bool:
 
 
 def _is_plain_free(unit: Unit | None) -> bool:
-    return isinstance(unit, tuple) and all(c.shape.form() == "[^/]+?" for c in unit[1].choices)
+    return isinstance(unit, tuple) and all(c.shape.free and c.shape.form() == "[^/]+?" for c in unit[1].choices)
 
 
-def _branch(node: _Node, groups: list[tuple[int, int]]) -> str:
-    forms = [_sequence(child, groups) for child in node.children]
+def _branch(node: _Node, groups: list[tuple[int, int]]) -> tuple[str, int]:
+    told = [_sequence(child, groups) for child in node.children]
+    forms, ways = [t[0] for t in told], max((t[1] for t in told), default=0)
     if node.ends and node.children:
-        return f"(?:{'|'.join(forms)}|)(?=\\Z)" if len(forms) > 1 else f"(?:{forms[0]})?(?=\\Z)"
+        return (f"(?:{'|'.join(forms)}|)(?=\\Z)" if len(forms) > 1 else f"(?:{forms[0]})?(?=\\Z)"), ways
     if len(forms) > 1:
-        return f"(?:{'|'.join(forms)})"
-    return forms[0] if forms else ""
+        return f"(?:{'|'.join(forms)})", ways
+    return (forms[0] if forms else ""), ways
 
 
-def _sequence(node: _Node, groups: list[tuple[int, int]]) -> str:
+def _sequence(node: _Node, groups: list[tuple[int, int]]) -> tuple[str, int]:
     """From ``node`` on. Free text is cut (atomic) where what follows can take up any text: time stays linear."""
-    text = _unit_form(node.unit, groups)
-    if _is_free(node.unit):
-        run, rest = "", node
+    if isinstance(node.unit, tuple) and _is_free(node.unit):
+        if len(node.unit[1].choices) == 1:
+            run_out = _run_out(node, groups)
+            if run_out is not None:
+                below, ways = _branch(node, groups)
+                return run_out + below, ways
+        text = _unit_form(node.unit, groups)
+        run, rest, inside = "", node, 0
         while len(rest.children) == 1 and not rest.ends and not _is_free(rest.children[0].unit):
             rest = rest.children[0]
             run += _unit_form(rest.unit, groups)
+            inside += _has_choices(rest.unit)
         follower = rest.children[0].unit if len(rest.children) == 1 and not rest.ends else None
+        below, ways = _branch(rest, groups)
         if _is_plain_free(follower):
-            return f"(?>{text}{run})" + _branch(rest, groups)
-        return text + run + _branch(rest, groups)
-    return text + _branch(node, groups)
+            return f"(?>{text}{run})" + below, max(ways, inside + 1 if inside else 0)
+        return text + run + below, ways + inside + 1
+    text = _unit_form(node.unit, groups)
+    below, ways = _branch(node, groups)
+    return text + below, ways + _has_choices(node.unit)
+
+
+def _run_out(node: _Node, groups: list[tuple[int, int]]) -> str | None:
+    """Free text that has one end only, as a run that never gives back (much faster); None where it has several.
+
+    It has one end where the name ends, where its characters cannot hold the mark behind it, and where that mark is cut at
+    its first place anyway (any text follows it).
+    """
+    number, slot = node.unit if isinstance(node.unit, tuple) else (0, None)
+    shape = slot.choices[0].shape if slot else None
+    if shape is None:
+        return None
+    after = node.children[0] if len(node.children) == 1 and not node.ends else None
+    if node.ends and not node.children:
+        form = f"{shape.lead}{shape.run_of_letters}"
+    elif after is None or not isinstance(after.unit, str):
+        return None
+    elif not re.match(shape.letters, after.unit):
+        form = f"{shape.lead}{shape.run_of_letters}"
+    elif (
+        shape.letters == "[^/]"
+        and len(after.children) == 1
+        and not after.ends
+        and _is_plain_free(after.children[0].unit)
+    ):
+        form = f"{shape.lead}[^/][^/{re.escape(after.unit)}]*+"
+    else:
+        return None
+    groups.append((number, 0))
+    return f"({form})"
+
+
+def _has_choices(unit: Unit | None) -> int:
+    return int(isinstance(unit, tuple) and len(unit[1].choices) > 1)
 
 
 def _unit_form(unit: Unit | None, groups: list[tuple[int, int]]) -> str:
     return re.escape(unit) if isinstance(unit, str) else _slot_form(unit, groups) if unit else ""
+
+
+def _write_branch(node: _Node, writer: Writer) -> None:
+    ways: list[Callable[[], None]] = [partial(_write, child, writer) for child in node.children]
+    if node.ends or not ways:
+        ways.append(writer.end)
+    writer.either(ways)
+
+
+def _write(node: _Node, writer: Writer) -> None:
+    unit, rest = node.unit, partial(_write_branch, node, writer)
+    if isinstance(unit, str):
+        writer.literal(unit)
+        rest()
+    elif unit is not None:
+        number, slot = unit
+        writer.either([partial(writer.choice, number, i, slot) for i in range(len(slot.choices))], rest)

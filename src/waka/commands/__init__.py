@@ -1,0 +1,1 @@
+"""Commands that are programs of their own: ``./waka pattern``, ``./waka manifest``."""

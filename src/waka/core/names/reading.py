@@ -1,0 +1,220 @@
+"""Reading names through a pattern: the fit, agreement of slots that repeat a field, and misfits."""
+
+import re
+from collections.abc import Callable, Iterator, Mapping
+
+from waka.core.names.dateshape import DateShape, exists, merge
+from waka.core.names.fields import DateParts, Fit, Misfit, NotKnown, Person, Piece, Raw, ReadValue, Settings
+from waka.core.names.matcher import Span
+from waka.core.names.parse import Choice, Slot
+from waka.core.names.portable import without_mark
+from waka.core.names.shapes import TextShape
+from waka.core.names.variants import Expression
+
+#: Readers keep what each slot's text meant; beyond so many different texts they begin again.
+_KEPT = 50_000
+
+
+def spans_of(expression: Expression, name: str) -> list[Span] | None:
+    """Where each slot stands in ``name``, from the left; None where the name does not fit."""
+    if expression.open_ways > 1:
+        found = expression.program.run(name)
+        return found if isinstance(found, list) else None
+    match = expression.regex.match(name)
+    if match is None:
+        return None
+    return sorted(
+        (number, index, *match.span(group))
+        for group, (number, index) in enumerate(expression.groups, 1)
+        if match.start(group) >= 0
+    )
+
+
+def read(expression: Expression, slots: list[Slot], name: str, settings: Settings) -> Fit | Misfit:
+    """The facts that stand in ``name`` (no extension; a duplicate mark is ignored), or where it does not fit."""
+    name = without_mark(name)
+    spans = spans_of(expression, name)
+    if spans is None:
+        return misfit(expression, name)
+    by_field: dict[str, list[tuple[Choice, str, ReadValue]]] = {}
+    starts: dict[str, int] = {}
+    for number, index, start, end in spans:
+        slot, text = slots[number], name[start:end]
+        choice, value = _value(slot, index, text, settings)
+        if choice is None or value is None:
+            return Misfit(start, f"{describe(slot)}, not “{text}”")
+        by_field.setdefault(choice.field, []).append((choice, text, value))
+        starts[choice.field] = start
+    facts: dict[str, ReadValue] = {}
+    forms: dict[str, Raw] = {}
+    for field, found in by_field.items():
+        agreed = _agree(found, settings)
+        if agreed is None:
+            told = ", another ".join(f"“{text}”" for _, text, _ in found)
+            return Misfit(starts[field], f"one {field} throughout: one part says {told}")
+        facts[field] = agreed
+        forms |= dict(_forms_beside(field, agreed, found, settings))
+    there = {number for number, *_ in spans}
+    for number, slot in enumerate(slots):
+        if slot.optional and number not in there and any(c.field in facts for c in slot.choices):
+            return Misfit(len(name), f"{describe(slot)}, which is known from another part")
+    return Fit(facts, tuple(_pieces(slots, name, spans)), forms)
+
+
+def _value(slot: Slot, index: int, text: str, settings: Settings) -> tuple[Choice | None, ReadValue | None]:
+    for choice in slot.choices[index:]:
+        value = choice.shape.read(text, settings) if re.fullmatch(choice.shape.form(), text) else None
+        if value is not None:
+            return choice, value
+    return None, None
+
+
+def misfit(expression: Expression, name: str) -> Misfit:
+    """The furthest place any attempt reached in ``name``, which does not fit, and what was expected there."""
+    stopped = expression.program.run(name)
+    if isinstance(stopped, list):  # the form fits and the fit is told otherwise: never the case for a caller here
+        return Misfit(len(name), "the end of the name")
+    if stopped.expected is None:
+        return Misfit(stopped.at, "the end of the name")
+    expected = f"“{stopped.expected}”" if isinstance(stopped.expected, str) else describe(stopped.expected)
+    return Misfit(max(stopped.at, 0), expected)
+
+
+def _pieces(slots: list[Slot], name: str, spans: list[Span]) -> Iterator[Piece]:
+    at = 0
+    for number, index, start, end in spans:
+        if start > at:
+            yield Piece(name[at:start])
+        choice = slots[number].choices[index]
+        yield Piece(name[start:end], choice.field, choice.shape.name)
+        at = end
+    if at < len(name):
+        yield Piece(name[at:])
+
+
+def describe(slot: Slot) -> str:
+    """A slot in words: what stands there."""
+    kinds = []
+    for choice in slot.choices:
+        if isinstance(choice.shape, DateShape):
+            kinds.append(f"a date as {choice.shape.name}")
+        elif choice.shape.run == "digits":
+            kinds.append("a number" if choice.shape.name != "digits" else "digits")
+        else:
+            kinds.append(f"<{choice.field}>")
+    return " or ".join(kinds)
+
+
+class _Meaning(dict[str, ReadValue | None]):
+    """What a choice's texts mean, looked up once each."""
+
+    def __init__(self, choice: Choice, settings: Settings) -> None:
+        super().__init__()
+        self._choice = choice
+        self._settings = settings
+
+    def __missing__(self, text: str) -> ReadValue | None:
+        if len(self) >= _KEPT:
+            self.clear()
+        value = self._choice.shape.read(text, self._settings)
+        value = self[text] = None if value is None else _agree([(self._choice, text, value)], self._settings)
+        return value
+
+
+Facts = Mapping[str, ReadValue]
+
+
+def reader(expression: Expression, slots: list[Slot], settings: Settings) -> Callable[[str], Facts | None]:
+    """A function that reads many names quickly: their facts, or None for a misfit (``read`` tells why)."""
+    fields = [slot.choices[0].field for slot in slots]
+    simple = (
+        expression.open_ways <= 1
+        and len(expression.groups) == len(slots) == len(set(fields))
+        and not any(slot.optional for slot in slots)
+    )
+    if not simple:
+
+        def thoroughly(name: str) -> Facts | None:
+            got = read(expression, slots, name, settings)
+            return got.facts if isinstance(got, Fit) else None
+
+        return thoroughly
+    match = expression.regex.match
+    meanings = [
+        (slot.choices[0].field, _Meaning(slot.choices[0], settings))
+        for slot in slots
+        if not (isinstance(slot.choices[0].shape, TextShape) and slot.choices[0].shape.name in ("", "text"))
+    ]
+
+    def quickly(name: str) -> Facts | None:
+        found = match(without_mark(name) if "~" in name else name)
+        if found is None:
+            return None
+        facts: dict[str, ReadValue] = dict(zip(fields, found.groups(), strict=True))
+        for field, meaning in meanings:
+            value = meaning[facts[field]]  # type: ignore[index]  # a text until it is looked up
+            if value is None:
+                return None
+            facts[field] = value
+        return facts
+
+    return quickly
+
+
+def _agree(read: list[tuple[Choice, str, ReadValue]], settings: Settings) -> ReadValue | None:
+    if all(isinstance(value, DateParts) for _, _, value in read):
+        merged: DateParts | None = DateParts()
+        for _, _, value in read:
+            if merged is not None and isinstance(value, DateParts):
+                merged = merge(merged, value)
+        if merged is None or not exists(merged):
+            return None
+        whole = merged.iso()
+        if isinstance(whole, str) and not whole.startswith("--") and "W" not in whole:
+            merged = DateParts.from_iso(whole)
+        for choice, text, _ in read:
+            if _printed_otherwise(choice, merged, text, settings):
+                return None
+        return merged
+    people = [value for _, _, value in read if isinstance(value, Person)]
+    if people:
+        fullest: ReadValue = Person(
+            next((p.given for p in people if p.given), ""), next((p.family for p in people if p.family), "")
+        )
+    else:
+        fullest = next((v for _, _, v in read if not isinstance(v, Raw)), read[0][2])
+    stood: dict[str, str] = {}
+    for choice, text, value in read:
+        if stood.setdefault(choice.shape.name, text) != text:
+            return None
+        if value != fullest and _printed_otherwise(choice, fullest, text, settings):
+            return None
+    return fullest
+
+
+def _printed_otherwise(choice: Choice, value: ReadValue, text: str, settings: Settings) -> bool:
+    """Whether ``value`` prints as something else than ``text``; False where it cannot print there at all."""
+    if isinstance(value, Raw):
+        return value.shape == choice.shape.name and value.text != text
+    try:
+        return choice.shape.print(value, settings) != text
+    except NotKnown:
+        return False
+
+
+def _forms_beside(
+    field: str, agreed: ReadValue, found: list[tuple[Choice, str, ReadValue]], settings: Settings
+) -> Iterator[tuple[str, Raw]]:
+    """What other slots of the field said in shapes that ``agreed`` cannot print."""
+    for choice, text, _ in found if len(found) > 1 else ():
+        shape = choice.shape.name
+        if isinstance(agreed, Raw):
+            known = agreed.shape == shape
+        else:
+            try:
+                choice.shape.print(agreed, settings)
+                known = True
+            except NotKnown:
+                known = False
+        if shape and not known:
+            yield f"{field} {shape}", Raw(text, shape)

@@ -1,0 +1,159 @@
+"""From → to: one pattern reads a name or path, another prints it anew. What does not fit is left alone and told."""
+
+import itertools
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass
+
+from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Fit, Misfit, Party, Raw, ReadValue, Settings, Value
+from waka.core.names.parse import PatternError
+from waka.core.names.pattern import Pattern, compile_pattern
+from waka.core.names.resolve import Register, resolve
+from waka.core.names.shapes import NumberShape
+
+Given = Mapping[str, Value | Raw]
+
+
+@dataclass(frozen=True)
+class Rewritten:
+    """What became of a name: exactly one of ``name``, ``misfit``, ``missing`` and ``refused`` says it.
+
+    ``reads_back`` is False where the new name would not read back under *to*; ``noted`` are fields that were shortened.
+    """
+
+    name: str | None = None
+    misfit: Misfit | None = None
+    missing: tuple[str, ...] = ()
+    refused: str | None = None
+    reads_back: bool = True
+    noted: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Old:
+    """A name to rewrite: as many levels of its path as *from* has (joined by ``/``, without extension).
+
+    ``given`` are the document's known facts and the built-in ``folder`` and ``area``; what was read wins over them.
+    """
+
+    name: str
+    extension: str = ""
+    given: Given | None = None
+
+
+@dataclass(frozen=True)
+class Rewrite:
+    """Two patterns over shared fields. Make it with compile_rewrite."""
+
+    reads: Pattern
+    prints: Pattern
+
+    @property
+    def levels(self) -> int:
+        """How many levels of a path *from* reads: 1 for a name alone."""
+        return len(self.reads.levels)
+
+    @property
+    def asks_facts(self) -> tuple[str, ...]:
+        """The document's facts that *to* needs beside what *from* reads."""
+        return tuple(f for f in self.prints.fields if f not in self.reads.fields and f not in BUILT_IN)
+
+    def apply(self, old: Iterable[Old], settings: Settings, register: Register | None = None) -> Iterator[Rewritten]:
+        """Rewrite each name in turn; ``count`` runs on with every name that fits."""
+        reader, printer = self.reads.reader(settings), self.prints.printer(settings)
+        resolver = self._resolver(settings, register)
+        last = self.reads.text.count("/")
+        counts = itertools.count(self._first_count())
+        counting = "count" in self.prints.fields and "count" not in self.reads.fields
+        naming = "name" in self.prints.fields and "name" not in self.reads.fields
+        for one in old:
+            read = reader(one.name)
+            if read is None:
+                misfit = self.reads.read(one.name, settings)
+                if isinstance(misfit, Misfit):
+                    yield Rewritten(misfit=misfit)
+                    continue
+                read = misfit.facts
+            facts = resolver(one.name, read)
+            if one.given:
+                facts = {**one.given, **facts}
+            if naming:
+                facts = {**facts, "name": one.name.split("/")[last]}
+            if counting:
+                facts = {**facts, "count": next(counts)}
+            printed = printer(facts, one.extension)
+            if printed.name is not None:
+                yield Rewritten(printed.name, reads_back=printed.reads_back, noted=printed.noted)
+            else:
+                yield Rewritten(missing=printed.missing, refused=printed.refused)
+
+    def _first_count(self) -> int:
+        for slot in self.prints.slots:
+            for choice in slot.choices:
+                if choice.field == "count" and isinstance(choice.shape, NumberShape):
+                    return int(choice.shape.name or "1")
+        return 1
+
+    def _resolver(
+        self, settings: Settings, register: Register | None
+    ) -> Callable[[str, Mapping[str, ReadValue]], Given]:
+        """A function that makes printable facts of read ones: forms beside a fact, and parties where shapes differ."""
+        repeated = len(self.reads.slots) != len(self.reads.fields)
+        if not repeated and register is None:
+            return lambda _name, facts: facts
+        known: dict[tuple[str, str], Party | None] = {}
+
+        def one_party(value: ReadValue) -> Party | None:
+            key = (value.text, value.shape) if isinstance(value, Raw) else (str(value), "")
+            if key not in known:
+                known[key] = register.only(*key) if register is not None else None
+            return known[key]
+
+        def plainly(_name: str, facts: Mapping[str, ReadValue]) -> Given:
+            party = facts.get("party")
+            found = one_party(party) if party is not None else None
+            return facts if found is None else {**facts, "party": found, **_as_read("party", party)}
+
+        def thoroughly(name: str, facts: Mapping[str, ReadValue]) -> Given:
+            fit = self.reads.read(name, settings)
+            if not isinstance(fit, Fit):
+                return facts
+            resolved = resolve(self.reads, fit, register or Register(()), settings)
+            return {**resolved.facts, **fit.forms}
+
+        return thoroughly if repeated else plainly
+
+
+def _as_read(field: str, value: ReadValue | None) -> dict[str, Raw]:
+    return {f"{field} {value.shape}": value} if isinstance(value, Raw) else {}
+
+
+def compile_rewrite(reads: str, prints: str, known: Iterable[str] = DRIVE_FIELDS) -> Rewrite:
+    """The two patterns as one. Raises PatternError, also for a field of *to* that nothing can fill.
+
+    ``known`` are the facts that documents may have; built-ins are always there.
+    """
+    one, other = compile_pattern(reads), compile_pattern(prints)
+    fillable = {*one.fields, *known, *BUILT_IN}
+    for slot in other.slots:
+        if all(choice.field not in fillable for choice in slot.choices):
+            fields = " or ".join(f"<{c.field}>" for c in slot.choices)
+            raise PatternError(
+                f"{fields} stands in “to”, but “from” does not read it and no document has such a fact",
+                slot.at,
+                f"put {fields} into “from” too, or take it out",
+            )
+    types = {c.field: c.type for s in one.slots for c in s.choices}
+    for slot in other.slots:
+        for choice in slot.choices:
+            if types.get(choice.field, choice.type) is not choice.type and not _convertible(types[choice.field].value):
+                raise PatternError(
+                    f"<{choice.field}> is {types[choice.field].value} in “from” and {choice.type.value} in “to”",
+                    slot.at,
+                    "use a shape of the same type on both sides",
+                )
+    return Rewrite(one, other)
+
+
+def _convertible(kind: str) -> bool:
+    """Captures become numbers and numbers captures: a text under a number's shape is told line by line."""
+    return kind in ("capture", "number", "text")
