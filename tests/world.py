@@ -11,6 +11,7 @@ from datetime import date
 import argon2
 
 from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
+from waka.core.names.portable import entry_key, name_key
 from waka.demo import papers
 from waka.demo.parties import PARTIES
 from waka.store.postgres import access, contents, parties, people
@@ -137,8 +138,9 @@ class World:
         with self.drive.database.transaction() as conn:
             entry = lines.allot(conn, "entry_id", 1)[0]
             access.count_places(conn, [document], -1)
-            run(conn, "INSERT INTO entry (id, parent, name, name_key, sort_key, document, home)"
-                " VALUES (%s, %s, %s, lower(%s), lower(%s), %s, false)", [entry, parent, name, name, name, document])  # fmt: skip
+            run(conn, "INSERT INTO entry (id, parent, name, key, document, home) VALUES (%s, %s, %s, %s, %s, false)",
+                [entry, parent, name, entry_key(name), document])  # fmt: skip
+            run(conn, "INSERT INTO entry_words VALUES (%s, %s)", [entry, name_key(name)])
             access.refresh_search(conn, [document])
             access.count_places(conn, [document], 1)
         return entry
@@ -175,7 +177,7 @@ class World:
     def snapshot(self) -> dict[str, list[tuple[object, ...]]]:
         """Everything that changes of the drive may touch, in a form that compares: derived things too."""
         queries = {
-            "entry": "SELECT id, parent, name, name_key, sort_key, folder, document, home FROM entry ORDER BY id",
+            "entry": "SELECT id, parent, name, key, folder, document, home FROM entry ORDER BY id",
             "folder": "SELECT id, closed_here, access_class FROM folder ORDER BY id",
             "closure": "SELECT ancestor, descendant, depth FROM folder_closure ORDER BY 1, 2",
             "document": "SELECT id, extension, state, head FROM document ORDER BY id",
@@ -214,6 +216,14 @@ class World:
                 (SELECT * FROM held EXCEPT SELECT * FROM said) UNION ALL (SELECT * FROM said EXCEPT SELECT * FROM held)""",
             )
             assert counted == [], "the counts differ from what is there"
+            words = every(
+                conn,
+                """SELECT e.id, e.name, w.name_key FROM entry e FULL JOIN entry_words w ON w.entry = e.id
+                WHERE e.folder IS NULL AND NOT EXISTS (SELECT FROM words_due)""",
+            )
+            assert [w for w in words if w["id"] is None or w["name_key"] != name_key(w["name"])] == [], (
+                "words differ from names"
+            )
             rows = every(
                 conn,
                 """SELECT d.id FROM document d LEFT JOIN search_row s ON s.document = d.id

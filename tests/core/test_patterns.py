@@ -8,7 +8,7 @@ import pytest
 from waka.core.names.fields import DateParts, Fit, Misfit, Party, Person, Printed, Raw, Settings, Value
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
-from waka.core.names.portable import clean_text, name_key, sort_key
+from waka.core.names.portable import clean_text, entry_key, name_key
 
 SETTINGS = Settings(date(2026, 11, 23), 4)
 TIMBER = Party("Tollgate Timber", "tollgate", "tt")
@@ -209,7 +209,7 @@ def test_keys_fold_case_and_form_and_sort_numbers_by_value() -> None:
     assert name_key("STRASSE") == name_key("straße")
     assert name_key("e\u0301") == name_key("É")
     names = ["Plan 10", "plan 9", "Plan 1", "plan 010b", "Plan 2"]
-    assert sorted(names, key=sort_key) == ["Plan 1", "Plan 2", "plan 9", "Plan 10", "plan 010b"]
+    assert sorted(names, key=entry_key) == ["Plan 1", "Plan 2", "plan 9", "Plan 10", "plan 010b"]
 
 
 @pytest.mark.parametrize("plain", ["2026-03-18_tollgate_TT-40917", "a b c", "x.y (1) & more"])

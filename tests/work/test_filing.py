@@ -122,7 +122,7 @@ def test_keep_both_adds_a_duplicate_mark_each_time(world: World) -> None:
     file.file_arrival(world.drive, world.filer, second, taken="both")
     third = world.bring_in(bill(7) + b"\n% and again")
     file.file_arrival(world.drive, world.filer, third, taken="both")
-    names = sorted(str(e[2]) for e in world.snapshot()["entry"] if e[6] is not None)
+    names = sorted(str(e[2]) for e in world.snapshot()["entry"] if e[5] is not None)
     assert names == [f"2026-03-18_tollgate_TT-00007{mark}.pdf" for mark in ("", "~2", "~3")]
     folder = look.card(world.drive, world.filer, third).places[0]["parent"]
     lines = walk.list_lines(

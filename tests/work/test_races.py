@@ -25,7 +25,7 @@ class Scene:
         ((self.gone, self.gone_entry),) = world.file(world.yard, ["gone.pdf"])
         world.do(k.Discard(k.DocumentId(self.gone), k.EntryId(self.gone_entry), spot(world.yard, "gone.pdf")))
         self.arrivals = world.arrived(2)
-        self.folder_entries = {e[5]: int(str(e[0])) for e in world.snapshot()["entry"] if e[5] is not None}
+        self.folder_entries = {e[4]: int(str(e[0])) for e in world.snapshot()["entry"] if e[4] is not None}
         self.fresh = [world.new_folder(world.yard, "Same") for _ in range(2)]
         _, self.entries = world.ids(2)
 

@@ -10,7 +10,7 @@ from typing import Any
 from waka.journal import log
 from waka.store.postgres import folders, jobs
 from waka.store.postgres.database import DatabaseGone
-from waka.work import arrive
+from waka.work import apply, arrive
 from waka.work.drive import Drive
 
 LEASE_SECONDS = 180
@@ -20,7 +20,10 @@ _POLL_SECONDS = 5
 
 
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
-    return {arrive.READ_JOB: lambda drive, payload: arrive.read_content(drive, bytes.fromhex(payload["content"]))}
+    return {
+        arrive.READ_JOB: lambda drive, payload: arrive.read_content(drive, bytes.fromhex(payload["content"])),
+        apply.WORDS_JOB: lambda drive, _payload: apply.fold_words(drive.database),
+    }
 
 
 def work_one(drive: Drive, worker: str) -> bool:

@@ -16,7 +16,9 @@ START_SECONDS = 60
 _SETTINGS = {
     "listen_addresses": "127.0.0.1",
     "password_encryption": "scram-sha-256",
-    "shared_buffers": "128MB",
+    "shared_buffers": "256MB",
+    "max_wal_size": "4GB",
+    "wal_compression": "lz4",
     "max_connections": "60",
     "wal_level": "replica",
     "synchronous_commit": "on",

@@ -5,7 +5,6 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.core.changes.kinds import Return
 from waka.web import forms, guard
 from waka.web.answers import answer
 from waka.work import find, observe, undo
@@ -57,10 +56,9 @@ def parties() -> Response:
 
 
 def _undone(done: Undone) -> forms.UndoneOut:
-    arrivals = [int(c.document) for c in done.applied.changes if isinstance(c, Return)]
     return forms.UndoneOut(
-        manifest=done.applied.manifest, title=done.title, lines=len(done.applied.changes),
-        left_out=[p.why for p in done.left_out], arrivals=arrivals,
+        manifest=done.applied.manifest, title=done.title, lines=done.applied.lines,
+        left_out=[p.why for p in done.left_out], arrivals=list(done.arrivals),
     )  # fmt: skip
 
 

@@ -272,4 +272,4 @@ def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
 
 def done(applied: Applied, title: str) -> forms.DoneOut:
     """What a change did."""
-    return forms.DoneOut(manifest=applied.manifest, title=title, lines=len(applied.changes))
+    return forms.DoneOut(manifest=applied.manifest, title=title, lines=applied.lines)

@@ -1,4 +1,4 @@
-"""The one gate: whatever changes the drive passes through ``apply``, as a manifest, whole or not at all."""
+"""The one gate: whatever changes the drive passes through here, as a manifest's lines, checked and done as a whole."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -6,201 +6,163 @@ from dataclasses import dataclass
 import psycopg
 
 from waka.core.changes.batch import Problem, check_batch
-from waka.core.changes.kinds import (
-    Add,
-    Change,
-    Discard,
-    MakeFolder,
-    Place,
-    RemoveFolder,
-    Restore,
-    Return,
-    SetFact,
-    Tag,
-    Version,
-    WithdrawVersion,
-)
-from waka.store.postgres import access
+from waka.core.changes.kinds import Change
+from waka.store.postgres import access, jobs
 from waka.store.postgres.arrivals import arrivals_out_of_reach
 from waka.store.postgres.database import Connection, Database
 from waka.store.postgres.documents import documents_below_level
-from waka.store.postgres.gate import checks, lines, locks, perform
+from waka.store.postgres.gate import checks, derived, lines, locks, perform
+from waka.store.postgres.gate.demands import Demands, demands, lines_asking
+from waka.store.postgres.gate.scope import Scope, Summary, summary
 from waka.work.actor import Actor, ManifestRefused
+
+#: The job that lets the words of names follow a large manifest.
+WORDS_JOB = "names into words"
+#: Kinds of lines that touch nothing of a document but where it is and what it is called.
+_PLACING = {"place", "make folder"}
 
 
 @dataclass(frozen=True)
 class Applied:
-    """What a manifest did: its id, the changes done in order, and the problems of those left out (partial only)."""
+    """A manifest that was run: its id, and how many lines it has."""
 
     manifest: int
-    changes: tuple[Change, ...]
-    left_out: tuple[Problem, ...] = ()
+    lines: int
 
 
-def apply(
-    database: Database,
-    actor: Actor,
-    changes: Sequence[Change],
-    title: str,
-    *,
-    undo_of: int | None = None,
-) -> Applied:
+def apply(database: Database, actor: Actor, changes: Sequence[Change], title: str) -> Applied:
     """Check ``changes`` against the drive as it is now and do all of them in one transaction.
 
     Raises ManifestRefused with every line's problem, and changes nothing, where any line cannot be done.
     """
     with database.transaction() as conn:
-        return apply_in(conn, actor, changes, title, undo_of=undo_of)
+        return apply_in(conn, actor, changes, title)
 
 
-def apply_in(
-    conn: Connection,
-    actor: Actor,
-    changes: Sequence[Change],
-    title: str,
-    *,
-    undo_of: int | None = None,
-) -> Applied:
+def apply_in(conn: Connection, actor: Actor, changes: Sequence[Change], title: str) -> Applied:
     """As ``apply``, inside the caller's transaction, which must end in a rollback when ManifestRefused is raised."""
-    lasting = [c for c in changes if not (isinstance(c, RemoveFolder) and c.lenient)]
-    late = [c for c in changes if isinstance(c, RemoveFolder) and c.lenient]
     problems = check_batch(changes)
     if problems:
         raise ManifestRefused(problems)
-    manifest = lines.open_manifest(conn, title, actor.person, actor.session, len(lasting), undo_of)
-    lines.write_lines(conn, manifest, lasting)
-    moves_folders = any(isinstance(c, RemoveFolder) or (isinstance(c, Place) and c.folder is not None) for c in changes)
-    locks.lock_structure(conn, exclusive=moves_folders)
-    locks.lock_rows(conn, manifest)
-    problems = _forbidden(conn, actor, lasting)
-    if not problems:
-        problems = checks.missing_targets(conn, manifest) + checks.stale_lines(conn, manifest)
-    if not problems:
-        problems = checks.taken_names(conn, manifest)
-        problems += checks.cycles(conn, manifest) if moves_folders else []
+    manifest = lines.open_manifest(conn, title, actor.person, actor.session)
+    lines.write_lines(conn, manifest, changes)
+    problems = check_and_do(conn, actor, Scope(manifest))
     if problems:
-        raise ManifestRefused(sorted(problems, key=lambda p: p.line))
-    _perform(conn, actor, manifest, lasting)
-    done: list[Change] = list(lasting)
-    for removal in late:
-        if perform.remove_folder(conn, removal.folder, removal.entry):
-            lines.write_lines(conn, manifest, [removal], first=len(done))
-            done.append(removal)
-    lines.close_manifest(conn, manifest, "done", len(done))
-    return Applied(manifest, tuple(done))
+        raise ManifestRefused(problems)
+    return Applied(manifest, lines.close_manifest(conn, manifest, "done", actor.person))
 
 
-def _perform(conn: Connection, actor: Actor, manifest: int, changes: Sequence[Change]) -> None:
-    perform.defer_names(conn)
-    perform.make_folders(conn, manifest, _by_depth(changes), actor.person)
-    moved = _documents_that_move(changes)
-    access.count_places(conn, moved, -1)
-    perform.move_entries(conn, manifest)
-    perform.set_versions(conn, manifest)
-    perform.set_document_states(conn, manifest, actor.person)
-    perform.set_facts(conn, manifest)
-    access.refresh_search(conn, sorted({*moved, *_documents_with_facts(changes)}))
-    access.count_places(conn, moved, 1)
-    folders = [
-        c.folder for c in changes if isinstance(c, Place) and c.folder is not None and c.was.parent != c.to.parent
-    ]
-    if folders:
-        perform.rebuild_closure(conn, manifest)
-        access.derive_folders(conn, folders)
-    for change in changes:
-        if isinstance(change, RemoveFolder):
-            perform.remove_folder(conn, change.folder, change.entry)
-    try:
-        perform.check_names_now(conn)
-    except psycopg.errors.UniqueViolation as clash:
-        raise ManifestRefused(
-            [
-                Problem(
-                    0,
-                    "taken",
-                    f"a name was taken by somebody else at this moment; try again ({clash.diag.message_detail})",
-                )
+def check_and_do(conn: Connection, actor: Actor, scope: Scope) -> list[Problem]:
+    """Lock what the lines speak of, check every line, and do them all; or say which cannot be done, and do nothing.
+
+    The manifest has to be in state checked; its end state is the caller's to set, in the same transaction.
+    """
+    # many lines are sorted and hashed in memory
+    conn.execute("SET LOCAL work_mem = '64MB'")
+    sums = summary(conn, scope)
+    kinds = sums.kinds
+    asked = demands(conn, scope, sums)
+    locks.lock_structure(conn, exclusive=bool(kinds.keys() & {"place folder", "remove folder"}))
+    crossing = _crosses(conn, sums, asked)
+    if crossing or kinds.keys() - _PLACING:
+        locks.lock_documents(conn, scope)
+    problems = forbidden(conn, actor, scope, asked)
+    if not problems:
+        problems = checks.missing_targets(conn, scope)
+        # where lines only place documents, the one statement that moves them finds out whether each is where it was seen
+        if kinds.keys() - {"place"}:
+            problems += checks.stale_lines(conn, scope, kinds)
+    if not problems and "place folder" in kinds:
+        problems = checks.cycles(conn, scope)
+    if problems:
+        return sorted(problems, key=lambda p: p.line)
+    for last in (False, True):
+        try:
+            with conn.transaction():
+                _do(conn, actor, scope, sums, asked, crossing)
+            return []
+        except (perform.NotAsSeen, psycopg.errors.DeadlockDetected):
+            problems = checks.stale_lines(conn, scope, kinds)
+            if problems or last:
+                break
+        except psycopg.errors.UniqueViolation as clash:
+            problems = checks.taken_names(conn, scope)
+            problems = problems or [
+                Problem(0, "taken", f"a name was taken at this moment; try again ({clash.diag.message_detail})")
             ]
-        ) from clash
+            break
+    return sorted(problems, key=lambda p: p.line) or [Problem(0, "stale", "Somebody changed this at the same moment.")]
 
 
-def _by_depth(changes: Sequence[Change]) -> list[list[int]]:
+def _crosses(conn: Connection, sums: Summary, asked: Demands) -> bool:
+    """Whether any document goes to a folder with other readers than the one it leaves."""
+    standing = {f: asked.standing(f) for pair in sums.moves for f in pair}
+    classes = access.folder_classes(conn, set(standing.values()))
+    return any(classes.get(standing[a]) != classes.get(standing[b]) for a, b in sums.moves)
+
+
+def _do(conn: Connection, actor: Actor, scope: Scope, sums: Summary, asked: Demands, crossing: bool) -> None:
+    kinds = sums.kinds
+    perform.defer_names(conn)
+    if "make folder" in kinds:
+        perform.make_folders(conn, scope, _waves(asked.made), actor.person)
+    readers = derived.readers_change(conn, scope) if crossing or kinds.keys() - _PLACING else []
+    several = derived.several_places(conn, scope)
+    access.count_places(conn, readers, -1)
+    if readers or several:
+        derived.count_moves_one_by_one(conn, scope, readers)
+    else:
+        derived.count_moves(conn, sums.moves)
+    perform.move_entries(conn, scope, kinds)
+    if kinds.keys() & {"version", "withdraw version"}:
+        perform.set_versions(conn, scope)
+    if kinds.keys() - {*_PLACING, "place folder", "remove folder", "fact", "tag"}:
+        perform.set_document_states(conn, scope, actor.person)
+    if kinds.keys() & {"fact", "tag"}:
+        perform.set_facts(conn, scope)
+    perform.check_names_now(conn)
+    if readers:
+        access.refresh_search(conn, readers)
+        access.count_places(conn, readers, 1)
+    if "fact" in kinds:
+        derived.facts_follow(conn, scope)
+    if "place folder" in kinds:
+        moved = perform.rebuild_closure(conn, scope)
+        access.derive_folders(conn, moved)
+    if "remove folder" in kinds:
+        perform.remove_folders(conn, scope)
+    lines.write_outbox(conn, scope, sums.folders, documents=several or bool(kinds.keys() - _PLACING))
+    if not derived.words_follow(conn, scope, sums.lines):
+        jobs.enqueue(conn, WORDS_JOB, {})
+
+
+def _waves(made: dict[int, int]) -> list[list[int]]:
     """The folders to make, in waves: each wave's parents exist when it is made."""
-    waiting: dict[int, int] = {c.folder: c.at.parent for c in changes if isinstance(c, MakeFolder)}
+    waiting = dict(made)
     waves: list[list[int]] = []
     while waiting:
         ready = [f for f, parent in waiting.items() if parent not in waiting]
         if not ready:
             raise ManifestRefused([Problem(0, "cycle", "A folder cannot be made inside itself.")])
-        waves.append(list(ready))
+        waves.append(ready)
         for folder in ready:
             del waiting[folder]
     return waves
 
 
-def _documents_that_move(changes: Sequence[Change]) -> list[int]:
-    moved: set[int] = set()
-    for change in changes:
-        match change:
-            case Place(document=int() as document, was=was, to=to) if was.parent != to.parent:
-                moved.add(document)
-            case Add() | Return() | Discard() | Restore():
-                moved.add(change.document)
-    return sorted(moved)
-
-
-def _documents_with_facts(changes: Sequence[Change]) -> set[int]:
-    return {c.document for c in changes if isinstance(c, SetFact)}
-
-
-def _forbidden(conn: Connection, actor: Actor, changes: Sequence[Change]) -> list[Problem]:
+def forbidden(conn: Connection, actor: Actor, scope: Scope, asked: Demands) -> list[Problem]:
     """A problem for each line that the person may not do; what may not be read is answered as absent."""
     reach = access.reach_of(conn, actor.person)
-    made: dict[int, int] = {c.folder: c.at.parent for c in changes if isinstance(c, MakeFolder)}
-
-    def existing(folder: int) -> int:
-        while folder in made:
-            folder = made[folder]
-        return folder
-
-    needs: list[tuple[int, int, int]] = []
-    documents: dict[int, list[int]] = {}
-    arrivals: dict[int, list[int]] = {}
-    for line, change in enumerate(changes):
-        match change:
-            case MakeFolder(at=at):
-                needs.append((line, existing(at.parent), access.FILE))
-            case Add(document=document, at=at):
-                needs.append((line, existing(at.parent), access.FILE))
-                arrivals.setdefault(document, []).append(line)
-            case Restore(at=at):
-                needs.append((line, existing(at.parent), access.FILE))
-            case Place(was=was, to=to, folder=folder):
-                needs += [(line, was.parent, access.FILE), (line, existing(to.parent), access.FILE)]
-                if folder is not None:
-                    needs.append((line, folder, access.FILE))
-            case Return(was=was) | Discard(was=was) | RemoveFolder(was=was):
-                needs.append((line, was.parent, access.FILE))
-            case Version(document=document, arrival=arrival):
-                documents.setdefault(document, []).append(line)
-                arrivals.setdefault(arrival, []).append(line)
-            case WithdrawVersion(document=document) | Tag(document=document):
-                documents.setdefault(document, []).append(line)
-            case SetFact(document=document):
-                documents.setdefault(document, []).append(line)
-    levels = access.folder_levels(conn, reach, {folder for _, folder, _ in needs})
+    levels = access.folder_levels(conn, reach, {asked.standing(f) for f in asked.folders})
+    folders = {f: held for f in asked.folders if (held := levels.get(asked.standing(f), 0)) < access.FILE}
+    documents = dict(documents_below_level(conn, asked.documents, reach, access.FILE))
+    arrivals = list(arrivals_out_of_reach(conn, asked.arrivals, reach))
+    if not (folders or documents or arrivals):
+        return []
     problems: dict[int, Problem] = {}
-    for line, needed, level in needs:
-        held = levels.get(needed, 0)
-        if held < level:
-            problems[line] = _not_allowed(line, "folder", held)
-    added = {c.document for c in changes if isinstance(c, Add | Restore | Return)}
-    for below, held in documents_below_level(conn, set(documents) - added, reach, access.FILE):
-        for line in documents[below]:
-            problems.setdefault(line, _not_allowed(line, "document", held))
-    for hidden in arrivals_out_of_reach(conn, set(arrivals), reach):
-        for line in arrivals[hidden]:
-            problems.setdefault(line, _not_allowed(line, "arrival", 0))
+    for line, what, subject in lines_asking(conn, scope, folders=folders, documents=documents, arrivals=arrivals):
+        held = {"folder": folders, "document": documents}.get(what, {}).get(subject, 0)
+        problems.setdefault(line, _not_allowed(line, what, held))
     return [problems[line] for line in sorted(problems)]
 
 
@@ -208,3 +170,20 @@ def _not_allowed(line: int, what: str, held: int) -> Problem:
     if held == 0:
         return Problem(line, "absent", f"There is no such {what}, or it is not yours to read.")
     return Problem(line, "rights", f"You may read this {what} but not file in it; ask a keeper of the area.")
+
+
+def fold_words(drive_database: Database) -> None:
+    """Let the words of names follow the large manifests that are due, chunk by chunk."""
+    while True:
+        with drive_database.transaction() as conn:
+            due = derived.words_due(conn)
+            if due is None:
+                return
+            manifest, count = due
+            for first in range(0, max(count, 1), _WORDS_CHUNK):
+                derived.fold_words(
+                    conn, Scope(manifest, first, first + _WORDS_CHUNK), last=first + _WORDS_CHUNK >= count
+                )
+
+
+_WORDS_CHUNK = 10_000

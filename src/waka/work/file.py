@@ -1,5 +1,6 @@
 """File: an arrival goes into the drive under its name, at its place, with its facts, as one manifest."""
 
+from collections.abc import Collection
 from dataclasses import asdict
 from typing import Any, Literal
 
@@ -14,7 +15,7 @@ from waka.core.changes.kinds import (
     Spot,
     Version,
 )
-from waka.core.names.portable import join_extension, name_key, with_mark
+from waka.core.names.portable import entry_key, join_extension, with_mark
 from waka.store.postgres import access, arrivals, documents
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
@@ -137,12 +138,20 @@ def _as_version(slip: Slip, reach: Reach, conn: Connection) -> list[Change]:
 def _marked(conn: Connection, slip: Slip, parent: int) -> str:
     """The name with the next free duplicate mark."""
     assert slip.name.name is not None  # noqa: S101 - checked by the caller
-    stem = slip.name.name
-    held = set(documents.marks_taken(conn, parent, name_key(stem[:40])))
-    number = 2
-    while name_key(join_extension(with_mark(stem, number, extension=slip.extension), slip.extension)) in held:
-        number += 1
-    return join_extension(with_mark(stem, number, extension=slip.extension), slip.extension)
+    return free_name(conn, parent, slip.name.name, slip.extension)
+
+
+def free_name(conn: Connection, parent: int, stem: str, extension: str, taken: Collection[str] = ()) -> str:
+    """The full name with the next duplicate mark that no entry of the folder and none of ``taken`` (keys) bears."""
+    first = 2
+    while True:
+        names = [join_extension(with_mark(stem, n, extension=extension), extension) for n in range(first, first + 50)]
+        keys = {name: entry_key(name) for name in names}
+        held = documents.keys_held(conn, parent, list(keys.values()))
+        for name, key in keys.items():
+            if key not in held and key not in taken:
+                return name
+        first += 50
 
 
 def put_away(drive: Drive, actor: Actor, document: int) -> str:

@@ -20,8 +20,8 @@ from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.portable import (
     NameRefused,
     check_level,
+    entry_key,
     join_extension,
-    name_key,
     split_extension,
 )
 from waka.readers import media
@@ -154,7 +154,7 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
     there = len(folders.names_in(conn, last, reach, below=False, limit=10_000)) if last else 0
     taken = None
     if last and name.name is not None:
-        taken = documents.entry_at(conn, last, name_key(join_extension(name.name, row["extension"])))
+        taken = documents.entry_at(conn, last, entry_key(join_extension(name.name, row["extension"])))
     return Slip(
         row=row,
         kind=kind,
@@ -254,7 +254,7 @@ def _place(
             return tuple(steps), str(refused)
         folder: int | None = None
         if here is not None:
-            row = folders.child_by_key(conn, here, name_key(name))
+            row = folders.child_by_key(conn, here, entry_key(name))
             if row is not None and row["access_class"] in reach.levels:
                 folder, name = row["id"], row["name"]
         steps.append(Step(name, level, folder))

@@ -1,67 +1,69 @@
 """Undo: a new manifest of inverses, checked like any other; what still stands is undone, the rest is named."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
-from waka.core.changes.kinds import Change, MakeFolder, RemoveFolder, Return, inverse_order
-from waka.store.postgres.database import Database
+from waka.core.changes.wire import inverse_row
+from waka.store.postgres.database import Connection, Database
 from waka.store.postgres.gate import lines
+from waka.store.postgres.gate.scope import Scope
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
-from waka.work.apply import Applied, apply_in
+from waka.work.apply import Applied, check_and_do
 
+#: So often are lines that cannot be undone left out; each round may show that others hung on them.
 _ROUNDS = 6
+UNDOABLE = ("done", "partly done")
 
 
 @dataclass(frozen=True)
 class Undone:
-    """What an undo did: the title of what was undone, the new manifest, and what could not be undone and why."""
+    """What an undo did: the title of what was undone, the new manifest, what could not be undone, arrivals that are back."""
 
     title: str
     applied: Applied
     left_out: tuple[Problem, ...]
+    arrivals: tuple[int, ...]
 
 
-def undo(database: Database, actor: Actor, manifest: int) -> Undone:
-    """Undo a manifest of one's own, line by line where that is still possible.
+def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] | None = None) -> Undone:
+    """Undo a manifest of one's own, line by line where that is still possible; ``chosen`` lines only, where given.
 
-    Raises Absent where there is no such manifest of this person's, Refused where it was undone before or where no line
-    can be undone any more (with the first reason).
+    Raises Absent where there is no such manifest of this person's, Refused where it was undone before, ManifestRefused
+    where no line can be undone any more (with the reasons).
     """
     with database.transaction() as conn:
         row = lines.lock_manifest(conn, manifest)
-        if row is None or row["by"] != actor.person:
+        if row is None or actor.person not in (row["by"], row["ran_by"]):
             raise Absent("manifest")
-        if row["state"] != "done":
+        if row["state"] not in UNDOABLE:
             raise Refused(f"“{row['title']}” is {row['state']}; it cannot be undone (again).", code="undone")
-        wanted = inverse_order(lines.read_changes(conn, manifest))
+        undoing = lines.open_manifest(conn, f"Undo: {row['title']}", actor.person, actor.session, undo_of=manifest)
+        wanted = None if chosen is None else set(chosen)
+        count = lines.write_rows(conn, undoing, map(inverse_row, lines.done_rows(conn, manifest, wanted)))
+        if not count:
+            raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
+        left_out = _undo_what_stands(conn, actor, undoing)
+        arrivals = lines.documents_of(conn, Scope(undoing), "return")
+        done = lines.close_manifest(conn, undoing, "done", actor.person)
+        lines.set_state(conn, manifest, "partly undone" if left_out or wanted is not None else "undone")
+        return Undone(row["title"], Applied(undoing, done), tuple(left_out), tuple(arrivals))
+
+
+def _undo_what_stands(conn: Connection, actor: Actor, undoing: int) -> list[Problem]:
+    """Do the inverses that can be done; the problems of the others, which are kept with their lines."""
     left_out: list[Problem] = []
     for _ in range(_ROUNDS):
-        if not [c for c in wanted if not isinstance(c, RemoveFolder)] and left_out:
-            raise ManifestRefused(left_out)
-        try:
-            with database.transaction() as conn:
-                row = lines.lock_manifest(conn, manifest)
-                if row is None or row["state"] != "done":
-                    raise Refused("Somebody undid this at the same moment.", code="undone")
-                applied = apply_in(conn, actor, wanted, f"Undo: {row['title']}", undo_of=manifest)
-                lines.set_state(conn, manifest, "partly undone" if left_out else "undone")
-                return Undone(row["title"], applied, tuple(left_out))
-        except ManifestRefused as refused:
-            left_out += refused.problems
-            bad = {p.line for p in refused.problems}
-            wanted = _without(wanted, bad)
+        problems = check_and_do(conn, actor, Scope(undoing))
+        if not problems:
+            return left_out
+        left_out += problems
+        lines.mark_problems(conn, undoing, problems)
+        # what hangs together with a bad line (one document's filing) is left with it
+        lines.mark_with_document(conn, undoing, "This belongs to a line that cannot be undone.")
+        if not lines.ready_but_folders(conn, undoing):
+            break
     raise ManifestRefused(left_out)
-
-
-def _without(changes: list[Change], bad: set[int]) -> list[Change]:
-    """The changes but those on bad lines; what hangs together with a bad line (one document's filing) goes with it."""
-    returned = {c.document for c in changes if isinstance(c, Return)}
-    whole = {_document_of(changes[i]) for i in bad} & returned
-    return [c for i, c in enumerate(changes) if i not in bad and _document_of(c) not in whole]
-
-
-def _document_of(change: Change) -> int | None:
-    return None if isinstance(change, MakeFolder | RemoveFolder) else change.document
 
 
 def undo_last(database: Database, actor: Actor) -> Undone:

@@ -18,7 +18,7 @@ from waka.core.changes.kinds import (
     Version,
     WithdrawVersion,
 )
-from waka.core.names.portable import NameRefused, check_level, name_key, split_extension
+from waka.core.names.portable import NameRefused, check_level, entry_key, split_extension
 
 
 @dataclass(frozen=True)
@@ -29,6 +29,10 @@ class Problem:
     code: str
     why: str
     who: str | None = None
+
+    def told(self) -> dict[str, str]:
+        """As it is kept with the line."""
+        return {"code": self.code, "why": self.why, **({"who": self.who} if self.who else {})}
 
 
 def target(change: Change) -> Spot | None:
@@ -79,7 +83,7 @@ def check_batch(changes: Sequence[Change]) -> list[Problem]:
         except NameRefused as refused:
             problems.append(Problem(line, "name", str(refused)))
             continue
-        first = wanted.setdefault((spot.parent, name_key(spot.name)), line)
+        first = wanted.setdefault((spot.parent, entry_key(spot.name)), line)
         if first != line:
             problems.append(Problem(line, "taken", f"line {first + 1} takes the name “{spot.name}” there"))
     return problems

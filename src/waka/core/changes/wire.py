@@ -1,16 +1,16 @@
 """Changes as rows of a manifest, both ways: what is kept of a line is enough to tell it, and to undo it exactly."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 from waka.core.changes import kinds as k
-from waka.core.names.portable import name_key, sort_key
+from waka.core.names.portable import entry_key
 
 
-@dataclass(frozen=True)
-class LineRow:
-    """One manifest line in columns. ``data`` is JSON for what has no column of its own."""
+class LineRow(NamedTuple):
+    """One manifest line in columns. ``data`` is JSON for what has no column of its own; ``problem`` why it is left out.
+
+    ``key`` is the entry key of ``to_name``; None where no name is filled or the name stays.
+    """
 
     kind: str
     document: int | None = None
@@ -20,57 +20,62 @@ class LineRow:
     from_name: str | None = None
     to_parent: int | None = None
     to_name: str | None = None
+    key: str | None = None
     data: dict[str, Any] | None = None
-
-    @property
-    def name_key(self) -> str | None:
-        """The key of the name that the line fills."""
-        return None if self.to_name is None else name_key(self.to_name)
-
-    @property
-    def sort_key(self) -> str | None:
-        """The natural sort key of the name that the line fills."""
-        return None if self.to_name is None else sort_key(self.to_name)
+    problem: dict[str, Any] | None = None
 
 
 def encode(change: k.Change) -> LineRow:
     """The row that keeps ``change``."""
     match change:
+        case k.Place(entry, was, to, document, folder):
+            key = None if was.name == to.name else entry_key(to.name)
+            return LineRow("place", document, folder, entry, was.parent, was.name, to.parent, to.name, key)
         case k.MakeFolder(folder, entry, at):
-            return LineRow("make folder", None, folder, entry, to_parent=at.parent, to_name=at.name)
-        case k.RemoveFolder(folder, entry, was):
-            return LineRow("remove folder", None, folder, entry, was.parent, was.name)
+            return LineRow("make folder", None, folder, entry, None, None, at.parent, at.name, entry_key(at.name))
+        case k.RemoveFolder(folder, entry, was, lenient):
+            told = {"lenient": True} if lenient else None
+            return LineRow("remove folder", None, folder, entry, was.parent, was.name, data=told)
         case k.Add(document, entry, at):
-            return LineRow("add", document, None, entry, to_parent=at.parent, to_name=at.name)
+            return LineRow("add", document, None, entry, None, None, at.parent, at.name, entry_key(at.name))
         case k.Return(document, entry, was):
             return LineRow("return", document, None, entry, was.parent, was.name)
-        case k.Place(entry, was, to, document, folder):
-            return LineRow("place", document, folder, entry, was.parent, was.name, to.parent, to.name)
         case k.Version(document, arrival, was_head):
             return LineRow("version", document, data={"arrival": arrival, "was_head": was_head})
         case k.WithdrawVersion(document, arrival, version):
             return LineRow("withdraw version", document, data={"arrival": arrival, "version": version})
-        case k.SetFact(document, field, was, to, source):
-            return LineRow("fact", document, data={"field": field, "was": was, "to": to, "source": source})
+        case k.SetFact(document, field, fact_was, fact_to, source):
+            return LineRow("fact", document, data={"field": field, "was": fact_was, "to": fact_to, "source": source})
         case k.Tag(document, add, remove):
             return LineRow("tag", document, data={"add": list(add), "remove": list(remove)})
         case k.Discard(document, entry, was):
             return LineRow("discard", document, None, entry, was.parent, was.name)
         case k.Restore(document, entry, at):
-            return LineRow("restore", document, None, entry, to_parent=at.parent, to_name=at.name)
+            return LineRow("restore", document, None, entry, None, None, at.parent, at.name, entry_key(at.name))
 
 
-def decode(row: Mapping[str, Any]) -> k.Change:
+def inverse_row(row: LineRow) -> LineRow:
+    """The row of what undoes the row's change."""
+    _, document, folder, entry, parent, name, to_parent, to_name, *_ = row
+    if row.kind == "place" and name is not None:
+        key = None if name == to_name else entry_key(name)
+        return LineRow("place", document, folder, entry, to_parent, to_name, parent, name, key)
+    return encode(k.inverse(decode(row)))
+
+
+def decode(row: LineRow) -> k.Change:
     """The change that a manifest line keeps. KeyError for a kind that is not known."""
-    document, folder, entry = row["document"], row["folder"], row["entry"]
-    was = k.Spot(row["from_parent"], row["from_name"]) if row["from_name"] is not None else None
-    to = k.Spot(row["to_parent"], row["to_name"]) if row["to_name"] is not None else None
-    data = row["data"] or {}
-    match row["kind"], was, to:
+    document: Any = row.document
+    folder: Any = row.folder
+    entry: Any = row.entry
+    was = _spot(row.from_parent, row.from_name)
+    to = _spot(row.to_parent, row.to_name)
+    data = row.data or {}
+    match row.kind, was, to:
         case "make folder", None, k.Spot() as at:
             return k.MakeFolder(folder, entry, at)
         case "remove folder", k.Spot() as spot, None:
-            return k.RemoveFolder(folder, entry, spot)
+            return k.RemoveFolder(folder, entry, spot, bool(data.get("lenient")))
         case "add", None, k.Spot() as at:
             return k.Add(document, entry, at)
         case "return", k.Spot() as spot, None:
@@ -91,3 +96,7 @@ def decode(row: Mapping[str, Any]) -> k.Change:
             return k.Restore(document, entry, at)
         case kind, _, _:
             raise KeyError(f"no such change: {kind}")
+
+
+def _spot(parent: int | None, name: str | None) -> k.Spot | None:
+    return None if parent is None or name is None else k.Spot(k.FolderId(parent), name)

@@ -121,14 +121,22 @@ def name_key(name: str) -> str:
     return unicodedata.normalize("NFC", unicodedata.normalize("NFC", name).casefold())
 
 
-def sort_key(name: str) -> str:
-    """A key that sorts names naturally as bytes: 10 after 2, without regard to case."""
+def entry_key(name: str) -> str:
+    """The key that an entry is kept under: two names share it when name_key says they are the same; it sorts naturally.
+
+    Each run of digits is written as its length without leading zeros (three digits) and those digits, so that 10 comes
+    after 2; the leading zeros follow at the end, so that ``a1`` and ``a01`` stay two names.
+    """
+    zeros: list[str] = []
 
     def padded(match: re.Match[str]) -> str:
-        digits = match.group().lstrip("0") or "0"
+        run = match.group()
+        digits = run.lstrip("0") or "0"
+        zeros.append(str(len(run) - len(digits)))
         return f"{len(digits):03d}{digits}"
 
-    return _NUMBER.sub(padded, name_key(name))
+    natural = _NUMBER.sub(padded, name_key(name))
+    return f"{natural}\x01{'.'.join(zeros)}" if any(z != "0" for z in zeros) else natural
 
 
 def without_mark(stem: str) -> str:

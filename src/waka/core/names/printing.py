@@ -118,7 +118,7 @@ def _first_known(slot: Slot, facts: Facts, settings: Settings) -> tuple[tuple[Ch
         except NotKnown as unknown:
             lacking.append(f"{choice.field} ({unknown.part})" if unknown.part else choice.field)
             continue
-        if text:
+        if text.strip():
             return (choice, text), []
         lacking.append(choice.field)
     return None, lacking
@@ -141,7 +141,7 @@ def _print_value(choice: Choice, value: Value | Raw, settings: Settings) -> str:
             raise NotKnown(choice.shape.name)
         return value.text
     text = choice.shape.print(value, settings)
-    return (narrow_text(text) if settings.narrow else clean_text(text)).strip()
+    return narrow_text(text) if settings.narrow else clean_text(text)
 
 
 def _pieces(template: list[variants.Unit], texts: dict[int, tuple[Choice, str]]) -> Iterator[Piece]:
@@ -169,8 +169,8 @@ def _tidy_pieces(pieces: list[Piece]) -> list[Piece]:
         if piece.field is not None:
             text = text.lstrip(" .") if opens else text
             text = text.rstrip(" .") if closes else text
-            if done and done[-1].text.endswith(" "):
-                text = text.lstrip(" ")
+        if done and done[-1].text.endswith(" "):
+            text = text.lstrip(" ")
         done.append(replace(piece, text=text))
     if not "".join(p.text for p in done).strip("/"):
         raise NameRefused("", "nothing is left of the name")
@@ -230,7 +230,7 @@ class _TextsOf:
     def __call__(self, facts: Facts) -> str:
         value = facts[self._choice.field]
         if isinstance(value, str):
-            return value if self._plain else _print_value(self._choice, value, self._settings)
+            return value if self._plain and "/" not in value else _print_value(self._choice, value, self._settings)
         kept = self._kept.get(id(value))
         if kept is not None and kept[0] is value:
             return kept[1]

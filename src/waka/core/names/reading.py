@@ -64,7 +64,7 @@ def read(expression: Expression, slots: list[Slot], name: str, settings: Setting
 def _value(slot: Slot, index: int, text: str, settings: Settings) -> tuple[Choice | None, ReadValue | None]:
     for choice in slot.choices[index:]:
         value = choice.shape.read(text, settings) if re.fullmatch(choice.shape.form(), text) else None
-        if value is not None:
+        if value is not None and text.strip():
             return choice, value
     return None, None
 
@@ -150,7 +150,10 @@ def reader(expression: Expression, slots: list[Slot], settings: Settings) -> Cal
         found = match(without_mark(name) if "~" in name else name)
         if found is None:
             return None
-        facts: dict[str, ReadValue] = dict(zip(fields, found.groups(), strict=True))
+        groups = found.groups()
+        if " " in name and not all(map(str.strip, groups)):
+            return None
+        facts: dict[str, ReadValue] = dict(zip(fields, groups, strict=True))
         for field, meaning in meanings:
             value = meaning[facts[field]]  # type: ignore[index]  # a text until it is looked up
             if value is None:

@@ -43,8 +43,13 @@ def reach_of(conn: Connection, person: int) -> Reach:
 
 def folder_levels(conn: Connection, reach: Reach, folders: Iterable[int]) -> dict[int, int]:
     """The person's level on each folder that exists; 0 where it may not be read."""
+    return {f: reach.levels.get(c, 0) for f, c in folder_classes(conn, folders).items()}
+
+
+def folder_classes(conn: Connection, folders: Iterable[int]) -> dict[int, int]:
+    """The access class of each folder that exists."""
     rows = every(conn, "SELECT id, access_class FROM folder WHERE id = ANY(%s::bigint[])", [list(folders)])
-    return {r["id"]: reach.levels.get(r["access_class"], 0) for r in rows}
+    return {r["id"]: r["access_class"] for r in rows}
 
 
 def class_for(conn: Connection, folders: Iterable[int]) -> int:

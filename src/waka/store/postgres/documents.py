@@ -75,15 +75,17 @@ def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
     return every(
         conn,
         """
-        SELECT m.id AS manifest, m.title, m.at, m.undo_of, p.name AS by, l.kind, l.data,
+        SELECT m.id AS manifest, m.title, m.ran_at AS at, m.undo_of, p.name AS by, l.kind, l.data,
                CASE WHEN ff.id IS NOT NULL THEN l.from_parent END AS from_parent,
                CASE WHEN ff.id IS NOT NULL THEN l.from_name END AS from_name,
                CASE WHEN tf.id IS NOT NULL THEN l.to_parent END AS to_parent,
                CASE WHEN tf.id IS NOT NULL THEN l.to_name END AS to_name
-        FROM manifest_line l JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = m.by
+        FROM manifest_line l JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
         LEFT JOIN folder ff ON ff.id = l.from_parent AND ff.access_class = ANY(%(r)s::bigint[])
         LEFT JOIN folder tf ON tf.id = l.to_parent AND tf.access_class = ANY(%(r)s::bigint[])
-        WHERE l.document = %(d)s ORDER BY m.id DESC, l.line LIMIT 500
+        WHERE l.document = %(d)s AND m.ran_at IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
+          AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
+        ORDER BY m.ran_at DESC, m.id DESC, l.line LIMIT 500
         """,
         {"d": document, "r": reach.readable},
     )
@@ -107,7 +109,7 @@ def entry_at(conn: Connection, parent: int, key: str) -> Row | None:
     return one(
         conn,
         """SELECT e.id, e.name, e.document, e.folder, d.head FROM entry e LEFT JOIN document d ON d.id = e.document
-        WHERE e.parent = %s AND e.name_key = %s""",
+        WHERE e.parent = %s AND e.key = %s""",
         [parent, key],
     )
 
@@ -123,10 +125,10 @@ def entry_row(conn: Connection, entry: int, reach: Reach) -> Row | None:
     )
 
 
-def marks_taken(conn: Connection, parent: int, prefix: str) -> list[str]:
-    """The name keys in a folder that begin with ``prefix``: for finding the next free duplicate mark."""
-    rows = every(conn, "SELECT name_key FROM entry WHERE parent = %s AND starts_with(name_key, %s)", [parent, prefix])
-    return [r["name_key"] for r in rows]
+def keys_held(conn: Connection, parent: int, keys: list[str]) -> set[str]:
+    """Those of ``keys`` that entries of the folder bear."""
+    rows = every(conn, "SELECT key FROM entry WHERE parent = %s AND key = ANY(%s::text[])", [parent, keys])
+    return {r["key"] for r in rows}
 
 
 def content_of_version(conn: Connection, document: int, number: int | None, reach: Reach) -> Row | None:

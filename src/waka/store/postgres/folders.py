@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from waka.store.postgres.access import ROOT, Reach
 from waka.store.postgres.database import Connection, Row, every, one, run
 
-_SORTS = {"name": "e.sort_key", "issued": "coalesce(to_char(s.issued, 'YYYY-MM-DD'), '')", "size": "lpad(c.size::text, 16, '0')",
+_SORTS = {"name": "e.key", "issued": "coalesce(to_char(s.issued, 'YYYY-MM-DD'), '')", "size": "lpad(c.size::text, 16, '0')",
           "filed": "to_char(d.filed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD HH24:MI:SS.US')"}  # fmt: skip
 
 
@@ -52,7 +52,7 @@ def children(conn: Connection, folder: int | None, reach: Reach) -> list[Row]:
                 WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
             FROM folder f JOIN entry e ON e.folder = f.id JOIN folder p ON p.id = e.parent
             WHERE f.access_class = ANY(%(r)s::bigint[]) AND (p.id = %(root)s OR NOT p.access_class = ANY(%(r)s::bigint[]))
-            ORDER BY e.sort_key""",
+            ORDER BY e.key""",
             {"r": reach.readable, "root": ROOT},
         )
     else:
@@ -61,7 +61,7 @@ def children(conn: Connection, folder: int | None, reach: Reach) -> list[Row]:
             """SELECT f.id, e.name, e.id AS entry, f.access_class, f.closed_here, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
                 WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
             FROM entry e JOIN folder f ON f.id = e.folder
-            WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY e.sort_key""",
+            WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY e.key""",
             {"r": reach.readable, "f": folder},
         )
     counts = counts_below(conn, [r["id"] for r in rows], reach)
@@ -171,10 +171,10 @@ def names_in(conn: Connection, folder: int, reach: Reach, *, below: bool, limit:
 
 
 def child_by_key(conn: Connection, parent: int, key: str) -> Row | None:
-    """The folder called so (by name key) in ``parent``; whether it may be read is the caller's to ask."""
+    """The folder called so (by entry key) in ``parent``; whether it may be read is the caller's to ask."""
     return one(
         conn,
-        "SELECT f.id, f.access_class, e.name FROM entry e JOIN folder f ON f.id = e.folder WHERE e.parent = %s AND e.name_key = %s",
+        "SELECT f.id, f.access_class, e.name FROM entry e JOIN folder f ON f.id = e.folder WHERE e.parent = %s AND e.key = %s",
         [parent, key],
     )
 
@@ -195,6 +195,6 @@ def areas(conn: Connection) -> list[Row]:
     return every(
         conn,
         """SELECT f.id, e.name, f.access_class FROM entry e JOIN folder f ON f.id = e.folder
-        WHERE e.parent = %s ORDER BY e.sort_key""",
+        WHERE e.parent = %s ORDER BY e.key""",
         [ROOT],
     )

@@ -28,7 +28,10 @@ def _term_sql(number: int) -> str:
     return f"""
         SELECT v.document FROM content_text t JOIN version v ON v.content = t.content
             WHERE t.words @@ %(ts{n})s::tsquery
-        UNION SELECT e.document FROM entry e WHERE e.document IS NOT NULL AND e.name_key LIKE %(like{n})s
+        UNION SELECT e.document FROM entry_words w JOIN entry e ON e.id = w.entry WHERE w.name_key LIKE %(like{n})s
+        UNION SELECT e.document FROM words_due d JOIN manifest_line l ON l.manifest = d.manifest AND l.key IS NOT NULL
+            JOIN entry e ON e.id = l.entry AND e.document IS NOT NULL
+            WHERE lower(e.name) LIKE %(like{n})s
         UNION SELECT s.document FROM search_row s WHERE s.kind = ANY(%(kinds{n})s::text[])
         UNION SELECT s.document FROM search_row s WHERE s.party = ANY(%(parties{n})s::bigint[])
         UNION SELECT s.document FROM search_row s WHERE s.issued BETWEEN %(from{n})s::date AND %(to{n})s::date

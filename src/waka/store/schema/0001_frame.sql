@@ -126,21 +126,34 @@ CREATE TABLE version (
 );
 CREATE INDEX version_content ON version (content);
 
+-- ``key`` is the name without regard to case or normal form, digits padded so that it sorts naturally: one key gives both
+-- the rule that no two entries of a folder share a name and the order. It is made in one place, in Python. What points to
+-- folders here has no foreign key: the gate checks all targets of a manifest at once, under the structure lock.
 CREATE TABLE entry (
     id       bigint PRIMARY KEY,
-    parent   bigint NOT NULL REFERENCES folder,
+    parent   bigint NOT NULL,
     name     text NOT NULL,
-    name_key text COLLATE "C" NOT NULL,
-    sort_key text COLLATE "C" NOT NULL,
-    folder   bigint UNIQUE REFERENCES folder,
+    key      text COLLATE "C" NOT NULL,
+    folder   bigint REFERENCES folder,
     document bigint REFERENCES document,
     home     boolean NOT NULL DEFAULT true,
     CHECK (num_nonnulls(folder, document) = 1),
-    CONSTRAINT entry_name UNIQUE (parent, name_key) DEFERRABLE INITIALLY IMMEDIATE
+    CONSTRAINT entry_name UNIQUE (parent, key) DEFERRABLE INITIALLY IMMEDIATE
 );
+CREATE UNIQUE INDEX entry_folder ON entry (folder) WHERE folder IS NOT NULL;
 CREATE INDEX entry_document ON entry (document);
-CREATE INDEX entry_sort ON entry (parent, sort_key, id) WHERE document IS NOT NULL;
-CREATE INDEX entry_words ON entry USING gin (name_key gin_trgm_ops) WHERE document IS NOT NULL;
+CREATE INDEX entry_second ON entry (document) WHERE NOT home;
+
+-- Names for searching by parts. Large manifests leave theirs to the worker: until then searches look into the lines of
+-- the manifests that are due here. A match counts only where the entry bears that name now.
+CREATE TABLE entry_words (
+    entry    bigint PRIMARY KEY,
+    name_key text COLLATE "C" NOT NULL
+);
+CREATE INDEX entry_words_trigrams ON entry_words USING gin (name_key gin_trgm_ops);
+CREATE TABLE words_due (
+    manifest bigint PRIMARY KEY
+);
 
 CREATE TABLE discarded_entry (
     id       bigint PRIMARY KEY,
@@ -264,13 +277,23 @@ CREATE TABLE manifest (
     state     text NOT NULL CHECK (state IN ('planned', 'checked', 'queued', 'running', 'done', 'partly done', 'stopped',
                                              'failed', 'undoing', 'undone', 'partly undone')),
     lines     integer NOT NULL,
-    undo_of   bigint REFERENCES manifest
+    undo_of   bigint REFERENCES manifest,
+    origin    jsonb,                              -- how it was planned: the folder, the patterns, the policy
+    partial   boolean NOT NULL DEFAULT false,     -- do what can be done, in chunks; else all or nothing
+    progress  integer NOT NULL DEFAULT 0,         -- lines gone through so far, of a run in chunks
+    stop      boolean NOT NULL DEFAULT false,     -- somebody asks the run to end
+    problem   text,                               -- why it stopped or failed
+    ran_by    bigint REFERENCES person,
+    ran_at    timestamptz,
+    ended_at  timestamptz
 );
 CREATE INDEX manifest_by ON manifest (by, id);
 CREATE INDEX manifest_undo_of ON manifest (undo_of);
 
+-- ``key`` is NULL where the name stays: then the entry keeps the key it has. A line with a problem is left out.
+-- Lines are never changed once their manifest began to run. No foreign key: manifests with lines are never deleted.
 CREATE TABLE manifest_line (
-    manifest    bigint NOT NULL REFERENCES manifest,
+    manifest    bigint NOT NULL,
     line        integer NOT NULL,
     kind        text NOT NULL,
     document    bigint,
@@ -280,13 +303,31 @@ CREATE TABLE manifest_line (
     from_name   text,
     to_parent   bigint,
     to_name     text,
-    name_key    text COLLATE "C",
-    sort_key    text COLLATE "C",
+    key         text COLLATE "C",
     data        jsonb,
+    problem     jsonb,
     PRIMARY KEY (manifest, line)
 );
 CREATE INDEX manifest_line_document ON manifest_line (document, manifest) WHERE document IS NOT NULL;
-CREATE INDEX manifest_line_entry ON manifest_line (entry, manifest) WHERE entry IS NOT NULL;
+CREATE INDEX manifest_line_folder ON manifest_line (folder, manifest) WHERE folder IS NOT NULL;
+
+CREATE FUNCTION manifest_line_stays() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    IF EXISTS (SELECT FROM manifest WHERE id = OLD.manifest AND state NOT IN ('planned', 'checked')) THEN
+        RAISE EXCEPTION 'the lines of manifest % are written for good', OLD.manifest USING ERRCODE = 'insufficient_privilege';
+    END IF;
+    RETURN CASE TG_OP WHEN 'DELETE' THEN OLD ELSE NEW END;
+END $$;
+CREATE TRIGGER manifest_line_stays BEFORE UPDATE OR DELETE ON manifest_line
+    FOR EACH ROW EXECUTE FUNCTION manifest_line_stays();
+
+-- What a run in chunks could not do, found out while it ran.
+CREATE TABLE line_failure (
+    manifest bigint NOT NULL,
+    line     integer NOT NULL,
+    problem  jsonb NOT NULL,
+    PRIMARY KEY (manifest, line)
+);
 
 -- One row a manifest and access class that it touched: whoever reads the outbox sees only what they may.
 CREATE TABLE outbox (
@@ -333,7 +374,7 @@ CREATE INDEX job_waiting ON job (run_at, id) WHERE state IN ('queued', 'running'
 GRANT USAGE ON SCHEMA public TO waka_app;
 GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO waka_app;
 GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO waka_app;
-REVOKE UPDATE, DELETE ON manifest_line, plan_revision, outbox FROM waka_app;
+REVOKE UPDATE, DELETE ON line_failure, plan_revision, outbox FROM waka_app;
 REVOKE DELETE ON manifest FROM waka_app;
 
 -- The root of the drive: it holds the areas and has no entry of its own.

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
-from waka.store.postgres.database import Connection, every
+from waka.store.postgres.database import Connection, every, run
+from waka.store.postgres.gate.scope import LINES, Scope
 
 _LEFT_PLACE = "('place', 'return', 'discard', 'remove folder')"
 
@@ -25,107 +26,135 @@ class Stale:
         return Problem(self.line, self.code, f"{self.what}{by}", self.who)
 
 
-def _stale(conn: Connection, sql: str, manifest: int, code: str, what: str) -> Iterator[Problem]:
-    """``sql`` gives line, and the subject's entry or document for telling who was the last to change it."""
+def _stale(conn: Connection, sql: str, scope: Scope, code: str, what: str) -> Iterator[Problem]:
+    """``sql`` gives line, and the subject's document or folder for telling who was the last to change it."""
     rows = every(
         conn,
         f"""
-        SELECT s.line, s.told, p.name AS who, to_char(m.at, 'YYYY-MM-DD HH24:MI "UTC"') AS at FROM ({sql}) s
+        SELECT s.line, s.told, p.name AS who, to_char(coalesce(m.ran_at, m.at), 'YYYY-MM-DD HH24:MI "UTC"') AS at FROM ({sql}) s
         LEFT JOIN LATERAL (
-            SELECT max(l.manifest) AS id FROM manifest_line l
-            WHERE (l.entry = s.entry OR (s.entry IS NULL AND l.document = s.document)) AND l.manifest <> %(m)s
+            SELECT max(l.manifest) AS id FROM manifest_line l JOIN manifest ran ON ran.id = l.manifest AND ran.ran_at IS NOT NULL
+            WHERE l.manifest <> %(m)s AND l.problem IS NULL
+              AND CASE WHEN s.folder IS NULL THEN l.document = s.document ELSE l.folder = s.folder END
         ) last ON true
-        LEFT JOIN manifest m ON m.id = last.id LEFT JOIN principal p ON p.id = m.by
+        LEFT JOIN manifest m ON m.id = last.id LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
         ORDER BY s.line
         """,
-        {"m": manifest},
+        scope.with_(),
     )
     for row in rows:
         yield Stale(row["line"], code, what.format(told=row["told"]), row["who"], row["at"]).problem()
 
 
-def stale_lines(conn: Connection, manifest: int) -> list[Problem]:
-    """Every line whose aspect is not as the plan saw it, with who changed it."""
-    problems: list[Problem] = []
-    problems += _stale(
-        conn,
-        f"""SELECT l.line, l.from_name AS told, l.entry, l.document FROM manifest_line l LEFT JOIN entry e ON e.id = l.entry
-        WHERE l.manifest = %(m)s AND l.kind IN {_LEFT_PLACE}
-          AND (e.id IS NULL OR e.parent <> l.from_parent OR e.name <> l.from_name
-               OR e.document IS DISTINCT FROM l.document OR e.folder IS DISTINCT FROM l.folder)""",
-        manifest, "stale", "“{told}” is no longer where it was.",
-    )  # fmt: skip
-    problems += _stale(
-        conn,
-        """SELECT l.line, a.original_name AS told, NULL::bigint AS entry, l.document FROM manifest_line l
+#: For each kind of line: what finds the stale ones among them (line, told, document, folder), the code, the words.
+_EXPECTATIONS: dict[str, tuple[str, str, str]] = {
+    "add": (
+        f"""SELECT l.line, a.original_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN document d ON d.id = l.document LEFT JOIN arrival a ON a.document = l.document
-        WHERE l.manifest = %(m)s AND l.kind = 'add'
+        WHERE {LINES} AND l.kind = 'add'
           AND (d.state IS DISTINCT FROM 'arrived' OR a.state NOT IN ('read', 'unreadable'))""",
-        manifest, "stale", "“{told}” waits for filing no longer.",
-    )  # fmt: skip
-    problems += _stale(
-        conn,
-        """SELECT l.line, d.head AS told, NULL::bigint AS entry, l.document FROM manifest_line l
+        "stale",
+        "“{told}” waits for filing no longer.",
+    ),
+    "version": (
+        f"""SELECT l.line, d.head AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN document d ON d.id = l.document LEFT JOIN document a ON a.id = (l.data ->> 'arrival')::bigint
-        WHERE l.manifest = %(m)s AND l.kind = 'version'
+        WHERE {LINES} AND l.kind = 'version'
           AND (d.state IS DISTINCT FROM 'filed' OR d.head <> (l.data ->> 'was_head')::int
                OR a.state IS DISTINCT FROM 'arrived')""",
-        manifest, "stale", "The document has another version now (number {told}), or the arrival is used up.",
-    )  # fmt: skip
-    problems += _stale(
-        conn,
-        """SELECT l.line, d.head AS told, NULL::bigint AS entry, l.document FROM manifest_line l
+        "stale",
+        "The document has another version now (number {told}), or the arrival is used up.",
+    ),
+    "withdraw version": (
+        f"""SELECT l.line, d.head AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN document d ON d.id = l.document LEFT JOIN document a ON a.id = (l.data ->> 'arrival')::bigint
-        WHERE l.manifest = %(m)s AND l.kind = 'withdraw version'
+        WHERE {LINES} AND l.kind = 'withdraw version'
           AND (d.head IS DISTINCT FROM (l.data ->> 'version')::int OR a.state IS DISTINCT FROM 'absorbed')""",
-        manifest, "stale", "A later version stands on the document (number {told}).",
-    )  # fmt: skip
-    problems += _stale(
-        conn,
-        """SELECT l.line, l.data ->> 'field' AS told, NULL::bigint AS entry, l.document FROM manifest_line l
+        "stale",
+        "A later version stands on the document (number {told}).",
+    ),
+    "fact": (
+        f"""SELECT l.line, l.data ->> 'field' AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN fact f ON f.document = l.document AND f.field = l.data ->> 'field'
-        WHERE l.manifest = %(m)s AND l.kind = 'fact' AND coalesce(f.value, 'null') IS DISTINCT FROM l.data -> 'was'""",
-        manifest, "stale", "The fact “{told}” was changed meanwhile.",
-    )  # fmt: skip
-    problems += _stale(
-        conn,
-        """SELECT l.line, t.tag AS told, NULL::bigint AS entry, l.document FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'fact' AND coalesce(f.value, 'null') IS DISTINCT FROM l.data -> 'was'""",
+        "stale",
+        "The fact “{told}” was changed meanwhile.",
+    ),
+    "tag": (
+        f"""SELECT l.line, t.tag AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         CROSS JOIN LATERAL (
-            SELECT value #>> '{}' AS tag, true AS adds FROM jsonb_array_elements(l.data -> 'add')
-            UNION ALL SELECT value #>> '{}', false FROM jsonb_array_elements(l.data -> 'remove')) t
-        WHERE l.manifest = %(m)s AND l.kind = 'tag'
+            SELECT value #>> '{{}}' AS tag, true AS adds FROM jsonb_array_elements(l.data -> 'add')
+            UNION ALL SELECT value #>> '{{}}', false FROM jsonb_array_elements(l.data -> 'remove')) t
+        WHERE {LINES} AND l.kind = 'tag'
           AND t.adds = EXISTS (SELECT FROM document_tag x WHERE x.document = l.document AND x.tag = t.tag)""",
-        manifest, "stale", "The tag “{told}” was put on or taken off meanwhile.",
-    )  # fmt: skip
-    problems += _stale(
-        conn,
-        """SELECT l.line, l.to_name AS told, l.entry, l.document FROM manifest_line l
+        "stale",
+        "The tag “{told}” was put on or taken off meanwhile.",
+    ),
+    "restore": (
+        f"""SELECT l.line, l.to_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN discarded_entry d ON d.id = l.entry
-        WHERE l.manifest = %(m)s AND l.kind = 'restore' AND d.document IS DISTINCT FROM l.document""",
-        manifest, "stale", "“{told}” is not among the discards.",
-    )  # fmt: skip
-    problems += _stale(
+        WHERE {LINES} AND l.kind = 'restore' AND d.document IS DISTINCT FROM l.document""",
+        "stale",
+        "“{told}” is not among the discards.",
+    ),
+    "remove folder": (
+        f"""SELECT l.line, l.from_name AS told, NULL::bigint AS document, l.folder FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'remove folder' AND NOT coalesce((l.data ->> 'lenient')::boolean, false)
+          AND EXISTS (SELECT FROM entry e WHERE e.parent = l.folder AND e.id NOT IN (
+              SELECT x.entry FROM manifest_line x WHERE x.manifest = %(m)s AND x.problem IS NULL AND x.entry IS NOT NULL
+              AND x.kind IN {_LEFT_PLACE} AND x.to_parent IS DISTINCT FROM x.from_parent))""",
+        "not empty",
+        "The folder “{told}” is not empty.",
+    ),
+    "make folder": (
+        f"""SELECT l.line, l.to_name AS told, NULL::bigint AS document, l.folder FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'make folder' AND EXISTS (SELECT FROM folder f WHERE f.id = l.folder)""",
+        "right",
+        "The folder “{told}” is there already.",
+    ),
+}  # fmt: skip
+
+
+def stale_lines(conn: Connection, scope: Scope, kinds: dict[str, int]) -> list[Problem]:
+    """Every line whose aspect is not as the plan saw it, with who changed it. Locks the entries of the lines, in id order."""
+    run(
         conn,
-        """SELECT l.line, l.from_name AS told, l.entry, NULL::bigint AS document FROM manifest_line l
-        WHERE l.manifest = %(m)s AND l.kind = 'remove folder' AND EXISTS (SELECT FROM entry e WHERE e.parent = l.folder)""",
-        manifest, "not empty", "The folder “{told}” is not empty.",
+        f"""SELECT count(*) FROM (SELECT 1 FROM entry WHERE id IN (SELECT l.entry FROM manifest_line l WHERE {LINES})
+            ORDER BY id FOR NO KEY UPDATE) locked""",
+        scope.with_(),
+    )
+    problems = list(
+        _stale(
+            conn,
+            f"""SELECT l.line, l.from_name AS told, l.document, l.folder FROM manifest_line l LEFT JOIN entry e ON e.id = l.entry
+            WHERE {LINES} AND l.kind IN {_LEFT_PLACE}
+              AND (e.id IS NULL OR e.parent <> l.from_parent OR e.name <> l.from_name
+                   OR e.document IS DISTINCT FROM l.document OR e.folder IS DISTINCT FROM l.folder)""",
+            scope, "stale", "“{told}” is no longer where it was.",
+        )
     )  # fmt: skip
+    for kind, (sql, code, what) in _EXPECTATIONS.items():
+        if kind in kinds:
+            problems += _stale(conn, sql, scope, code, what)
     return problems
 
 
-def taken_names(conn: Connection, manifest: int) -> list[Problem]:
+def taken_names(conn: Connection, scope: Scope) -> list[Problem]:
     """Every line whose target name is held by an entry that this manifest does not move away."""
     rows = every(
         conn,
         f"""
-        SELECT l.line, e.name, e.document IS NULL AS is_folder FROM manifest_line l
-        JOIN entry e ON e.parent = l.to_parent AND e.name_key = l.name_key
-        WHERE l.manifest = %(m)s AND l.to_name IS NOT NULL AND e.id <> l.entry
-          AND NOT EXISTS (SELECT FROM manifest_line x WHERE x.manifest = %(m)s AND x.entry = e.id
-                          AND x.kind IN {_LEFT_PLACE} AND (x.to_parent, x.name_key) IS DISTINCT FROM (e.parent, e.name_key))
-        ORDER BY l.line
+        WITH target AS (
+            SELECT l.line, l.entry, l.to_parent, coalesce(l.key, own.key) AS key FROM manifest_line l
+            LEFT JOIN entry own ON own.id = l.entry WHERE {LINES} AND l.to_name IS NOT NULL)
+        SELECT t.line, e.name, e.document IS NULL AS is_folder FROM target t
+        JOIN entry e ON e.parent = t.to_parent AND e.key = t.key
+        WHERE e.id <> t.entry AND e.id NOT IN (
+            SELECT own.id FROM manifest_line l JOIN entry own ON own.id = l.entry WHERE {LINES} AND l.kind IN {_LEFT_PLACE}
+            AND (l.to_parent, coalesce(l.key, own.key)) IS DISTINCT FROM (own.parent, own.key))
+        ORDER BY t.line
         """,
-        {"m": manifest},
+        scope.with_(),
     )
     return [
         Problem(
@@ -137,27 +166,30 @@ def taken_names(conn: Connection, manifest: int) -> list[Problem]:
     ]
 
 
-def missing_targets(conn: Connection, manifest: int) -> list[Problem]:
+def missing_targets(conn: Connection, scope: Scope) -> list[Problem]:
     """Every line whose target folder neither exists nor is made by this manifest."""
-    rows = every(
+    gone = every(
         conn,
-        """
-        SELECT l.line FROM manifest_line l WHERE l.manifest = %(m)s AND l.to_parent IS NOT NULL
-          AND NOT EXISTS (SELECT FROM folder f WHERE f.id = l.to_parent)
-          AND NOT EXISTS (SELECT FROM manifest_line x WHERE x.manifest = %(m)s AND x.kind = 'make folder' AND x.folder = l.to_parent)
-        """,
-        {"m": manifest},
+        f"""SELECT t.to_parent FROM (SELECT DISTINCT l.to_parent FROM manifest_line l WHERE {LINES} AND l.to_parent IS NOT NULL) t
+        WHERE NOT EXISTS (SELECT FROM folder f WHERE f.id = t.to_parent)
+          AND NOT EXISTS (SELECT FROM manifest_line l WHERE {LINES} AND l.kind = 'make folder' AND l.folder = t.to_parent)""",
+        scope.with_(),
+    )
+    rows = gone and every(
+        conn,
+        f"SELECT l.line FROM manifest_line l WHERE {LINES} AND l.to_parent = ANY(%(gone)s::bigint[]) ORDER BY 1",
+        scope.with_(gone=[r["to_parent"] for r in gone]),
     )
     return [Problem(r["line"], "absent", "There is no such folder (any more).") for r in rows]
 
 
-def cycles(conn: Connection, manifest: int) -> list[Problem]:
+def cycles(conn: Connection, scope: Scope) -> list[Problem]:
     """Every folder line that would put a folder into itself or below itself, all moves taken together."""
     rows = every(
         conn,
-        """
+        f"""
         WITH RECURSIVE moved AS (
-            SELECT line, folder, to_parent FROM manifest_line WHERE manifest = %(m)s AND kind = 'place' AND folder IS NOT NULL
+            SELECT l.line, l.folder, l.to_parent FROM manifest_line l WHERE {LINES} AND l.kind = 'place' AND l.folder IS NOT NULL
         ), up AS (
             SELECT line, folder AS start, to_parent AS here, 1 AS step FROM moved
             UNION ALL
@@ -167,6 +199,6 @@ def cycles(conn: Connection, manifest: int) -> list[Problem]:
         )
         SELECT DISTINCT line FROM up WHERE here = start OR step >= 1000 ORDER BY line
         """,
-        {"m": manifest},
+        scope.with_(),
     )
     return [Problem(r["line"], "cycle", "A folder cannot go into itself or into a folder below it.") for r in rows]

@@ -1,59 +1,126 @@
 """Manifests and their lines: written, listed, read back."""
 
-from collections.abc import Sequence
+import json
+import re
+from collections.abc import Iterable, Iterator, Sequence
 
+from psycopg.rows import tuple_row
 from psycopg.types.json import Jsonb
 
+from waka.core.changes.batch import Problem
 from waka.core.changes.kinds import Change
-from waka.core.changes.wire import decode, encode
+from waka.core.changes.wire import LineRow, encode
 from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.gate.scope import LINES, Scope
 
-_COLUMNS = (
-    "manifest, line, kind, document, folder, entry, from_parent, from_name, to_parent, to_name, "
-    "name_key, sort_key, data"
-)
+_COLUMNS = "kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data"
+_SPECIAL = re.compile(r"[\\\t\n\r]")
+_ESCAPED = {"\\": "\\\\", "\t": "\\t", "\n": "\\n", "\r": "\\r"}
+#: Lines are sent to the server in pieces of so many, while the next ones are made.
+_BLOCK = 2_000
 
 
 def open_manifest(
-    conn: Connection, title: str, by: int | None, session: int | None, lines: int, undo_of: int | None
+    conn: Connection,
+    title: str,
+    by: int | None,
+    session: int | None,
+    *,
+    undo_of: int | None = None,
+    origin: dict[str, object] | None = None,
 ) -> int:
-    """A new manifest in state running; its id."""
+    """A new manifest in state checked, without lines yet; its id."""
     row = one(
         conn,
-        "INSERT INTO manifest (title, by, session, state, lines, undo_of) VALUES (%s, %s, %s, 'running', %s, %s) RETURNING id",
-        [title, by, session, lines, undo_of],
+        "INSERT INTO manifest (title, by, session, state, lines, undo_of, origin)"
+        " VALUES (%s, %s, %s, 'checked', 0, %s, %s) RETURNING id",
+        [title, by, session, undo_of, None if origin is None else Jsonb(origin)],
     )
     assert row is not None  # noqa: S101 - INSERT … RETURNING gives a row
     return int(row["id"])
 
 
-def write_lines(conn: Connection, manifest: int, changes: Sequence[Change], *, first: int = 0) -> None:
-    """Append ``changes`` as the manifest's lines ``first``, ``first + 1`` …"""
-    with conn.cursor() as cursor, cursor.copy(f"COPY manifest_line ({_COLUMNS}) FROM STDIN".encode()) as copy:
-        for line, change in enumerate(changes, first):
-            row = encode(change)
-            copy.write_row(
-                (
-                    manifest, line, row.kind, row.document, row.folder, row.entry, row.from_parent, row.from_name,
-                    row.to_parent, row.to_name, row.name_key, row.sort_key, None if row.data is None else Jsonb(row.data),
-                )
-            )  # fmt: skip
+def _text(value: object) -> str:
+    if value is None:
+        return "\\N"
+    text = str(value)
+    return _SPECIAL.sub(lambda m: _ESCAPED[m.group()], text) if _SPECIAL.search(text) else text
 
 
-def close_manifest(conn: Connection, manifest: int, state: str, lines: int) -> None:
-    """Set the end state, and write the outbox rows (one an access class touched) in the same transaction."""
-    run(conn, "UPDATE manifest SET state = %s, lines = %s WHERE id = %s", [state, lines, manifest])
+def _json(value: object) -> str:
+    return "\\N" if value is None else _text(json.dumps(value, ensure_ascii=False))
+
+
+def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, first: int = 0) -> int:
+    """Append lines ``first``, ``first + 1`` …; how many there were. The text format of COPY, made block by block."""
+    line = first
+    with (
+        conn.cursor() as cursor,
+        cursor.copy(f"COPY manifest_line (manifest, line, {_COLUMNS}, problem) FROM STDIN".encode()) as copy,
+    ):
+        block: list[str] = []
+        for line, row in enumerate(rows, first):
+            kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data, problem = row
+            block.append(
+                f"{manifest}\t{line}\t{kind}\t{document or _NULL}\t{folder or _NULL}\t{entry or _NULL}\t{from_parent or _NULL}\t"
+                f"{_text(from_name)}\t{to_parent or _NULL}\t{_text(to_name)}\t{_text(key)}\t{_json(data)}\t{_json(problem)}\n"
+            )
+            if len(block) == _BLOCK:
+                copy.write("".join(block))
+                block.clear()
+        copy.write("".join(block))
+    return cursor.rowcount
+
+
+_NULL = "\\N"
+
+
+def write_lines(conn: Connection, manifest: int, changes: Sequence[Change], *, first: int = 0) -> int:
+    """Append ``changes`` as the manifest's lines ``first``, ``first + 1`` …; how many there were."""
+    return write_rows(conn, manifest, map(encode, changes), first=first)
+
+
+def close_manifest(conn: Connection, manifest: int, state: str, ran_by: int | None) -> int:
+    """Set the end state; how many lines there are."""
+    row = one(
+        conn,
+        """UPDATE manifest SET state = %(s)s, ran_by = coalesce(ran_by, %(by)s), ran_at = coalesce(ran_at, now()), ended_at = now(),
+        stop = false, lines = (SELECT count(*) FROM manifest_line WHERE manifest = %(m)s) WHERE id = %(m)s RETURNING lines""",
+        {"m": manifest, "s": state, "by": ran_by},
+    )
+    return int(row["lines"]) if row else 0
+
+
+def write_outbox(conn: Connection, scope: Scope, folders: list[int], *, documents: bool) -> None:
+    """One outbox row for each access class that the lines touch, in the same transaction; then wake whoever reads them.
+
+    ``folders`` are those that lines leave or enter; ``documents`` asks for the classes of the documents as well.
+    """
     run(
         conn,
-        """INSERT INTO outbox (manifest, access_class)
-        SELECT %(m)s, access_class FROM folder WHERE id IN (
-            SELECT from_parent FROM manifest_line WHERE manifest = %(m)s
-            UNION SELECT to_parent FROM manifest_line WHERE manifest = %(m)s)
-        UNION SELECT %(m)s, s.access_class FROM manifest_line l JOIN search_row s ON s.document = l.document
-        WHERE l.manifest = %(m)s""",
-        {"m": manifest},
+        "INSERT INTO outbox (manifest, access_class) SELECT DISTINCT %(m)s, access_class FROM folder WHERE id = ANY(%(f)s::bigint[])"
+        + (
+            f""" UNION SELECT %(m)s, s.access_class FROM manifest_line l JOIN search_row s ON s.document = l.document
+            WHERE {LINES}"""
+            if documents
+            else ""
+        ),
+        scope.with_(f=folders),
     )
     run(conn, "SELECT pg_notify('waka_outbox', '')")
+
+
+def mark_problems(conn: Connection, manifest: int, problems: Sequence[Problem]) -> None:
+    """Keep why lines are left out; only before the manifest has begun to run. The first problem of a line stands."""
+    told = [(p.line, json.dumps(p.told())) for p in problems]
+    run(
+        conn,
+        """UPDATE manifest_line l SET problem = p.problem::jsonb
+        FROM (SELECT DISTINCT ON (line) line, problem FROM unnest(%s::int[], %s::text[]) WITH ORDINALITY AS x(line, problem, n)
+              ORDER BY line, n) p
+        WHERE l.manifest = %s AND l.line = p.line AND l.problem IS NULL""",
+        [[t[0] for t in told], [t[1] for t in told], manifest],
+    )
 
 
 def set_state(conn: Connection, manifest: int, state: str) -> None:
@@ -70,18 +137,62 @@ def lock_manifest(conn: Connection, manifest: int) -> Row | None:
     )
 
 
-def read_changes(conn: Connection, manifest: int) -> list[Change]:
-    """The changes of a manifest in order."""
-    rows = every(conn, f"SELECT {_COLUMNS} FROM manifest_line WHERE manifest = %s ORDER BY line", [manifest])
-    return [decode(r) for r in rows]
+_DONE = """m.id = l.manifest AND l.problem IS NULL
+    AND NOT EXISTS (SELECT FROM line_failure f WHERE f.manifest = l.manifest AND f.line = l.line)
+    AND (NOT m.partial OR l.line < m.progress)"""
+
+
+def done_rows(conn: Connection, manifest: int, chosen: set[int] | None = None) -> Iterator[LineRow]:
+    """The lines that were done, the last first; of ``chosen`` ones where given. They are read in one go."""
+    cursor = conn.cursor(row_factory=tuple_row)
+    cursor.execute(
+        f"""SELECT {_COLUMNS}, line FROM manifest m JOIN manifest_line l ON {_DONE} WHERE m.id = %(m)s
+        AND (%(chosen)s::int[] IS NULL OR l.line = ANY(%(chosen)s::int[])) ORDER BY line DESC""".encode(),
+        {"m": manifest, "chosen": None if chosen is None else list(chosen)},
+    )
+    return (LineRow(*row[:-1]) for row in cursor.fetchall())
+
+
+def documents_of(conn: Connection, scope: Scope, kind: str) -> list[int]:
+    """The documents of the lines of one kind."""
+    rows = every(
+        conn,
+        f"SELECT l.document FROM manifest_line l WHERE {LINES} AND l.kind = %(kind)s ORDER BY l.line",
+        scope.with_(kind=kind),
+    )
+    return [r["document"] for r in rows]
+
+
+def mark_with_document(conn: Connection, manifest: int, why: str) -> None:
+    """Leave out every line of a document whose filing is taken back here and has a line that cannot be done."""
+    run(
+        conn,
+        """UPDATE manifest_line l SET problem = jsonb_build_object('code', 'with', 'why', %(why)s::text)
+        WHERE l.manifest = %(m)s AND l.problem IS NULL AND l.document IN (
+            SELECT b.document FROM manifest_line b JOIN manifest_line r ON r.manifest = b.manifest AND r.document = b.document
+            WHERE b.manifest = %(m)s AND b.problem IS NOT NULL AND r.kind = 'return')""",
+        {"m": manifest, "why": why},
+    )
+
+
+def ready_but_folders(conn: Connection, manifest: int) -> bool:
+    """Whether any line but the removal of folders can still be done."""
+    return (
+        one(
+            conn,
+            "SELECT 1 AS yes FROM manifest_line WHERE manifest = %s AND problem IS NULL AND kind <> 'remove folder' LIMIT 1",
+            [manifest],
+        )
+        is not None
+    )
 
 
 def last_of_session(conn: Connection, session: int) -> Row | None:
     """The session's last manifest that is done and not an undo: what Ctrl+Z speaks of."""
     return one(
         conn,
-        "SELECT id, title, at, lines FROM manifest WHERE session = %s AND undo_of IS NULL AND state = 'done'"
-        " ORDER BY id DESC LIMIT 1",
+        "SELECT id, title, at, lines FROM manifest WHERE session = %s AND undo_of IS NULL AND state IN ('done', 'partly done')"
+        " ORDER BY ran_at DESC, id DESC LIMIT 1",
         [session],
     )
 

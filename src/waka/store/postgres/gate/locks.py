@@ -1,6 +1,7 @@
-"""What a manifest locks before it looks: the structure, then the rows it speaks of in id order."""
+"""What a manifest locks before it looks: the structure, then documents, then entries, each in id order."""
 
 from waka.store.postgres.database import Connection, run
+from waka.store.postgres.gate.scope import LINES, Scope
 
 _STRUCTURE = 0x57414B42
 
@@ -10,18 +11,18 @@ def lock_structure(conn: Connection, *, exclusive: bool) -> None:
     run(conn, f"SELECT pg_advisory_xact_lock{'' if exclusive else '_shared'}({_STRUCTURE})")
 
 
-def lock_rows(conn: Connection, manifest: int) -> None:
-    """The documents and entries of the manifest's lines, in id order, so that no two manifests wait for each other."""
+def lock_documents(conn: Connection, scope: Scope) -> None:
+    """The documents whose state, facts, versions or readers the lines change.
+
+    A place that moves between folders of the same readers changes nothing of its document: its entry's lock will do.
+    """
     run(
         conn,
-        "SELECT 1 FROM document WHERE id IN (SELECT document FROM manifest_line WHERE manifest = %(m)s"
-        " UNION SELECT (data ->> 'arrival')::bigint FROM manifest_line WHERE manifest = %(m)s AND data ? 'arrival')"
-        " ORDER BY id FOR NO KEY UPDATE",
-        {"m": manifest},
-    )
-    run(
-        conn,
-        "SELECT 1 FROM entry WHERE id IN (SELECT entry FROM manifest_line WHERE manifest = %s)"
-        " ORDER BY id FOR NO KEY UPDATE",
-        [manifest],
+        f"""SELECT count(*) FROM (
+            SELECT 1 FROM document WHERE id IN (
+                SELECT l.document FROM manifest_line l LEFT JOIN folder f ON f.id = l.from_parent LEFT JOIN folder t ON t.id = l.to_parent
+                WHERE {LINES} AND (l.kind <> 'place' OR f.access_class IS DISTINCT FROM t.access_class)
+                UNION SELECT (l.data ->> 'arrival')::bigint FROM manifest_line l WHERE {LINES} AND l.data ? 'arrival')
+            ORDER BY id FOR NO KEY UPDATE) locked""",
+        scope.with_(),
     )

@@ -1,0 +1,92 @@
+"""What a manifest's lines ask rights for: folders to file in, documents to change, arrivals to use up."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from waka.store.postgres.database import Connection, every
+from waka.store.postgres.gate.scope import LINES, Scope, Summary
+
+_ARRIVAL = "CASE WHEN l.kind = 'add' THEN l.document WHEN l.kind = 'version' THEN (l.data ->> 'arrival')::bigint END"
+_CHANGED = "l.kind IN ('version', 'withdraw version', 'tag', 'fact')"
+_BROUGHT = "l.kind IN ('add', 'restore', 'return')"
+
+
+@dataclass(frozen=True)
+class Demands:
+    """Each thing once, whatever the number of lines. ``made`` gives the parent of each folder that the lines make."""
+
+    folders: list[int]
+    documents: list[int]
+    arrivals: list[int]
+    made: dict[int, int]
+
+    def standing(self, folder: int) -> int:
+        """The folder itself, or where it is made here the nearest one above it that stands already."""
+        while folder in self.made:
+            folder = self.made[folder]
+        return folder
+
+
+def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
+    """What the lines ask for: to file in every folder that they leave, enter or move; to change documents; arrivals."""
+    parameters = scope.with_()
+    kinds = sums.kinds
+    moved = (
+        every(
+            conn,
+            f"SELECT l.folder AS id FROM manifest_line l WHERE {LINES} AND l.kind = 'place' AND l.folder IS NOT NULL",
+            parameters,
+        )
+        if "place folder" in kinds
+        else []
+    )
+    documents = (
+        every(
+            conn,
+            f"""SELECT DISTINCT l.document AS id FROM manifest_line l WHERE {LINES} AND {_CHANGED}
+        EXCEPT SELECT l.document FROM manifest_line l WHERE {LINES} AND {_BROUGHT}""",
+            parameters,
+        )
+        if kinds.keys() & {"version", "withdraw version", "tag", "fact"}
+        else []
+    )
+    arrivals = (
+        every(
+            conn,
+            f"SELECT DISTINCT {_ARRIVAL} AS id FROM manifest_line l WHERE {LINES} AND l.kind IN ('add', 'version')",
+            parameters,
+        )
+        if kinds.keys() & {"add", "version"}
+        else []
+    )
+    made = (
+        every(
+            conn,
+            f"SELECT l.folder, l.to_parent FROM manifest_line l WHERE {LINES} AND l.kind = 'make folder'",
+            parameters,
+        )
+        if "make folder" in kinds
+        else []
+    )
+    return Demands(
+        sorted({*sums.folders, *(r["id"] for r in moved)}),
+        [r["id"] for r in documents],
+        [r["id"] for r in arrivals],
+        {r["folder"]: r["to_parent"] for r in made},
+    )
+
+
+def lines_asking(
+    conn: Connection, scope: Scope, *, folders: Iterable[int], documents: Iterable[int], arrivals: Iterable[int]
+) -> list[tuple[int, str, int]]:
+    """The lines that ask for any of these: (line, ``folder``, ``document`` or ``arrival``, its id)."""
+    rows = every(
+        conn,
+        f"""SELECT l.line, 'folder' AS what, f.id FROM manifest_line l JOIN unnest(%(f)s::bigint[]) AS f(id)
+            ON f.id IN (l.from_parent, l.to_parent, CASE WHEN l.kind = 'place' THEN l.folder END) WHERE {LINES}
+        UNION ALL SELECT l.line, 'document', l.document FROM manifest_line l WHERE {LINES} AND {_CHANGED} AND l.document = ANY(%(d)s::bigint[])
+        UNION ALL SELECT l.line, 'arrival', {_ARRIVAL} FROM manifest_line l WHERE {LINES} AND {_ARRIVAL} = ANY(%(a)s::bigint[])
+        ORDER BY 1""",
+        scope.with_(f=list(folders), d=list(documents), a=list(arrivals)),
+    )
+    return [(r["line"], r["what"], r["id"]) for r in rows]

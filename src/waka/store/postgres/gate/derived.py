@@ -1,0 +1,123 @@
+"""What is derived from entries and follows a manifest: counts by folder, search rows, words for searching names."""
+
+from waka.core.names.portable import name_key
+from waka.store.postgres import access
+from waka.store.postgres.database import Connection, every, one, run
+from waka.store.postgres.gate.scope import LINES, Scope
+
+#: Up to so many lines, the words of names follow at once; beyond, the worker does it.
+_WORDS_AT_ONCE = 500
+
+
+def readers_change(conn: Connection, scope: Scope) -> list[int]:
+    """The documents whose readers the lines may change: added, gone, or moved between folders of other readers."""
+    rows = every(
+        conn,
+        f"""SELECT DISTINCT l.document FROM manifest_line l
+        LEFT JOIN folder f ON f.id = l.from_parent LEFT JOIN folder t ON t.id = l.to_parent
+        WHERE {LINES} AND l.document IS NOT NULL AND (l.kind IN ('add', 'return', 'discard', 'restore')
+           OR (l.kind = 'place' AND f.access_class IS DISTINCT FROM t.access_class))""",
+        scope.with_(),
+    )
+    return [r["document"] for r in rows]
+
+
+def several_places(conn: Connection, scope: Scope) -> bool:
+    """Whether any document of the lines has a second place: then its readers are not just its folder's."""
+    return (
+        one(
+            conn,
+            f"SELECT 1 AS yes FROM entry e JOIN manifest_line l ON l.document = e.document WHERE NOT e.home AND {LINES} LIMIT 1",
+            scope.with_(),
+        )
+        is not None
+    )
+
+
+def count_moves(conn: Connection, moves: dict[tuple[int, int], int]) -> None:
+    """Append what places that move between folders of the same readers add to and take from these folders' counts."""
+    sums: dict[int, int] = {}
+    for (source, target), n in moves.items():
+        sums[source] = sums.get(source, 0) - n
+        sums[target] = sums.get(target, 0) + n
+    run(
+        conn,
+        """INSERT INTO folder_count_delta (folder, access_class, places)
+        SELECT f.id, f.access_class, d.n FROM unnest(%s::bigint[], %s::bigint[]) AS d(folder, n) JOIN folder f ON f.id = d.folder
+        WHERE d.n <> 0""",
+        [list(sums), list(sums.values())],
+    )
+
+
+def count_moves_one_by_one(conn: Connection, scope: Scope, but: list[int]) -> None:
+    """The same where documents with second places are among the lines; of all documents but ``but``."""
+    run(
+        conn,
+        f"""WITH moves AS (
+            SELECT l.from_parent, l.to_parent, s.access_class, count(*) AS n
+            FROM manifest_line l JOIN search_row s ON s.document = l.document
+            WHERE {LINES} AND l.kind = 'place' AND l.from_parent <> l.to_parent AND l.document <> ALL(%(but)s::bigint[])
+            GROUP BY 1, 2, 3)
+        INSERT INTO folder_count_delta (folder, access_class, places)
+        SELECT folder, access_class, sum(n) FROM (
+            SELECT from_parent AS folder, access_class, -n AS n FROM moves UNION ALL SELECT to_parent, access_class, n FROM moves) d
+        GROUP BY 1, 2""",
+        scope.with_(but=but),
+    )
+
+
+def facts_follow(conn: Connection, scope: Scope) -> None:
+    """The search rows of the documents whose facts the lines set."""
+    rows = every(
+        conn, f"SELECT DISTINCT l.document FROM manifest_line l WHERE {LINES} AND l.kind = 'fact'", scope.with_()
+    )
+    if rows:
+        access.refresh_search(conn, [r["document"] for r in rows])
+
+
+def words_follow(conn: Connection, scope: Scope, lines: int) -> bool:
+    """Let the words of names follow the lines; False where they are left to the worker (``fold_words``)."""
+    if lines > _WORDS_AT_ONCE:
+        run(conn, "INSERT INTO words_due VALUES (%s) ON CONFLICT DO NOTHING", [scope.manifest])
+        return False
+    _follow(conn, scope)
+    return True
+
+
+def _follow(conn: Connection, scope: Scope) -> None:
+    parameters = scope.with_()
+    run(
+        conn,
+        f"""DELETE FROM entry_words w USING manifest_line l WHERE {LINES} AND w.entry = l.entry
+        AND NOT EXISTS (SELECT FROM entry e WHERE e.id = w.entry)""",
+        parameters,
+    )
+    rows = every(
+        conn,
+        f"""SELECT e.id, e.name FROM manifest_line l JOIN entry e ON e.id = l.entry
+        WHERE {LINES} AND e.document IS NOT NULL AND (l.kind <> 'place' OR l.key IS NOT NULL)""",
+        parameters,
+    )
+    if rows:
+        run(
+            conn,
+            """INSERT INTO entry_words SELECT * FROM unnest(%s::bigint[], %s::text[])
+            ON CONFLICT (entry) DO UPDATE SET name_key = excluded.name_key WHERE entry_words.name_key <> excluded.name_key""",
+            [[r["id"] for r in rows], [name_key(r["name"]) for r in rows]],
+        )
+
+
+def words_due(conn: Connection) -> tuple[int, int] | None:
+    """A manifest whose names the worker has still to take into the words, and how many lines it has."""
+    row = one(
+        conn,
+        "SELECT m.id, m.lines FROM words_due d JOIN manifest m ON m.id = d.manifest ORDER BY 1 LIMIT 1 FOR UPDATE OF d SKIP LOCKED",
+    )
+    return (row["id"], row["lines"]) if row else None
+
+
+def fold_words(conn: Connection, scope: Scope, *, last: bool) -> None:
+    """Take the names of some lines into the words; with the ``last`` ones the manifest is due no longer."""
+    _follow(conn, scope)
+    if last:
+        run(conn, "DELETE FROM words_due WHERE manifest = %s", [scope.manifest])
