@@ -66,7 +66,18 @@ CALLS: dict[str, list[Call]] = {
     "get /api/parties": [Call()],
     "get /api/undo": [Call()],
     "post /api/undo": [Call()],
-    "post /api/manifests/{manifest}/undo": [Call()],
+    "post /api/manifests/preview": [Call({"chosen": {"folder": "{folder}"}, "way": {"do": "plan"}})],
+    "post /api/manifests/quick": [Call({"folder": "{folder}"})],
+    "post /api/manifests": [Call({"chosen": {"folder": "{folder}"}, "way": {"do": "plan"}})],
+    "get /api/manifests": [Call(), Call(query={"mine": "true"})],
+    "get /api/manifests/{manifest}": [Call()],
+    "get /api/manifests/{manifest}/lines": [Call(), Call(query={"state": "ready"})],
+    "get /api/manifests/{manifest}/sums": [Call()],
+    "post /api/manifests/{manifest}/check": [Call({})],
+    "post /api/manifests/{manifest}/try": [Call({"count": 1})],
+    "post /api/manifests/{manifest}/run": [Call({})],
+    "post /api/manifests/{manifest}/stop": [Call()],
+    "post /api/manifests/{manifest}/undo": [Call({}), Call({"lines": [0]})],
 }  # fmt: skip
 
 
@@ -114,6 +125,13 @@ def test_every_operation_says_how_it_is_called(app: Flask, world: World) -> None
     assert sorted(CALLS) == sorted(operations(app))
 
 
+def filled_in(value: Any, known: dict[str, Any]) -> Any:
+    """The value with ``{folder}`` and the like put in."""
+    if isinstance(value, dict):
+        return {k: filled_in(v, known) for k, v in value.items()}
+    return known[value[1:-1]] if isinstance(value, str) and value.startswith("{") else value
+
+
 def ask(caller: Caller, operation: str, call: Call, ids: dict[str, int]) -> tuple[int, str]:
     """The answer's status and text, with every id that was sent blotted out."""
     method, _, path = operation.partition(" ")
@@ -121,7 +139,7 @@ def ask(caller: Caller, operation: str, call: Call, ids: dict[str, int]) -> tupl
     filled = re.sub(r"\{(\w+)\}", lambda m: str(known[m[1]]), path)
     body = None
     if call.body is not None:
-        body = {k: known[v[1:-1]] if isinstance(v, str) and v.startswith("{") else v for k, v in call.body.items()}
+        body = filled_in(call.body, known)
     query = {k: str(known[v[1:-1]]) if v.startswith("{") else v for k, v in call.query.items()}
     if call.raw is not None:
         answer = caller(

@@ -314,6 +314,177 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manifests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Manifests, the newest first: one's own, and those that touched what one may read. */
+        get: operations["manifests_listed_manifests_get"];
+        put?: never;
+        /** Plan a manifest and keep it; nothing is changed until it runs. */
+        post: operations["manifests_plan_manifests_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a plan would do to the first few thousand documents; nothing is kept. */
+        post: operations["manifests_preview_manifests_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/quick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Quick edits for the names at hand, each with an example. */
+        post: operations["manifests_quick_manifests_quick_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/{manifest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A manifest: state, counts, what it was made from, whether it can be undone. */
+        get: operations["manifests_card_manifests__int_manifest__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/{manifest}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check the plan again against the drive as it is now; with another policy for taken names, or edited lines. */
+        post: operations["manifests_check_manifests__int_manifest__check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/{manifest}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Its lines in order, as far as one may see them; `next` is the `after` of the following page. */
+        get: operations["manifests_lines_manifests__int_manifest__lines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/{manifest}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run it: all or nothing, or (`partial`) whatever can be done. */
+        post: operations["manifests_run_manifests__int_manifest__run_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/{manifest}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask its run to stop. */
+        post: operations["manifests_stop_manifests__int_manifest__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/{manifest}/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Documents before, moved and after, by folder and type. */
+        get: operations["manifests_sums_manifests__int_manifest__sums_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/{manifest}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do the first ready lines, as a manifest of their own. */
+        post: operations["manifests_try_first_manifests__int_manifest__try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manifests/{manifest}/undo": {
         parameters: {
             query?: never;
@@ -323,8 +494,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undo one manifest of one's own. */
-        post: operations["find_undo_manifest_manifests__int_manifest__undo_post"];
+        /** Undo it, or chosen lines of it, where that is still possible. */
+        post: operations["manifests_undo_manifest_manifests__int_manifest__undo_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -501,6 +672,24 @@ export interface components {
             tags: string[];
             /** Versions */
             versions: components["schemas"]["VersionOut"][];
+        };
+        /**
+         * ChosenForm
+         * @description A folder (`below`: with all under it), or places one by one.
+         */
+        ChosenForm: {
+            /**
+             * Below
+             * @default false
+             */
+            below: boolean;
+            /** Entries */
+            entries?: number[];
+            /**
+             * Folder
+             * @default null
+             */
+            folder: number | null;
         };
         /** DoneOut */
         DoneOut: {
@@ -751,6 +940,127 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** ManifestLineOut */
+        ManifestLineOut: {
+            /** Code */
+            code: string | null;
+            /** Document */
+            document: number | null;
+            /** Entry */
+            entry: number | null;
+            /** From Name */
+            from_name: string | null;
+            /** From Place */
+            from_place: string | null;
+            /** Kind */
+            kind: string;
+            /** Line */
+            line: number;
+            /** Missing */
+            missing: string[];
+            /** Note */
+            note: string | null;
+            /** State */
+            state: string;
+            /** To Name */
+            to_name: string | null;
+            /** To Place */
+            to_place: string | null;
+            /** Why */
+            why: string | null;
+        };
+        /** ManifestLines */
+        ManifestLines: {
+            /** Lines */
+            lines: components["schemas"]["ManifestLineOut"][];
+            /** Next */
+            next: number | null;
+        };
+        /** ManifestList */
+        ManifestList: {
+            /** Manifests */
+            manifests: components["schemas"]["ManifestRowOut"][];
+            /** Next */
+            next: number | null;
+        };
+        /** ManifestOut */
+        ManifestOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Can Undo */
+            can_undo: boolean;
+            chosen: components["schemas"]["ChosenForm"] | null;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Ended At */
+            ended_at: string | null;
+            /** Id */
+            id: number;
+            /** Lines */
+            lines: number;
+            /** Mine */
+            mine: boolean;
+            /** Partial */
+            partial: boolean;
+            /** Problem */
+            problem: string | null;
+            /** Progress */
+            progress: number;
+            /** Ran At */
+            ran_at: string | null;
+            /** State */
+            state: string;
+            /** Taken */
+            taken: string | null;
+            /** Title */
+            title: string;
+            /** Undo Of */
+            undo_of: number | null;
+            /** Undone By */
+            undone_by: number | null;
+            way: components["schemas"]["WayForm"] | null;
+            /** Where */
+            where: string | null;
+            /** Why Not */
+            why_not: string | null;
+        };
+        /** ManifestRowOut */
+        ManifestRowOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Id */
+            id: number;
+            /** Lines */
+            lines: number;
+            /** Mine */
+            mine: boolean;
+            /** Partial */
+            partial: boolean;
+            /** Problem */
+            problem: string | null;
+            /** Progress */
+            progress: number;
+            /** Ran At */
+            ran_at: string | null;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+            /** Undo Of */
+            undo_of: number | null;
+        };
         /** Me */
         Me: {
             /** Administrator */
@@ -785,6 +1095,26 @@ export interface components {
             refused: string | null;
             /** Text */
             text: string | null;
+        };
+        /** OfferOut */
+        OfferOut: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Changes */
+            changes: number;
+            /** Prints */
+            prints: string;
+            /** Reads */
+            reads: string;
+            /** Title */
+            title: string;
+        };
+        /** Offers */
+        Offers: {
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
         };
         /** PageOut */
         PageOut: {
@@ -826,6 +1156,36 @@ export interface components {
             /** Path */
             path: string;
         };
+        /** PlanForm */
+        PlanForm: {
+            chosen: components["schemas"]["ChosenForm"];
+            /**
+             * Taken
+             * @default stop
+             * @enum {string}
+             */
+            taken: "stop" | "both" | "skip";
+            /**
+             * Title
+             * @default null
+             */
+            title: string | null;
+            way: components["schemas"]["WayForm"];
+        };
+        /**
+         * PreviewOut
+         * @description `more`: there are more documents than were looked at.
+         */
+        PreviewOut: {
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Lines */
+            lines: components["schemas"]["ManifestLineOut"][];
+            /** More */
+            more: boolean;
+        };
         /** Pulse */
         Pulse: {
             /** Arrivals */
@@ -853,6 +1213,31 @@ export interface components {
         Register: {
             /** Parties */
             parties: components["schemas"]["PartyOut"][];
+        };
+        /**
+         * ReplanForm
+         * @description Another policy for taken names; edits by entry: a new full name, or null to leave the line out; edits to forget.
+         */
+        ReplanForm: {
+            /** Edits */
+            edits?: {
+                [key: string]: string | null;
+            };
+            /** Forget */
+            forget?: number[];
+            /**
+             * Taken
+             * @default null
+             */
+            taken: ("stop" | "both" | "skip") | null;
+        };
+        /** RunForm */
+        RunForm: {
+            /**
+             * Partial
+             * @default false
+             */
+            partial: boolean;
         };
         /** SameOut */
         SameOut: {
@@ -1012,6 +1397,11 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** StateOut */
+        StateOut: {
+            /** State */
+            state: string;
+        };
         /** StepOut */
         StepOut: {
             /** Exists */
@@ -1020,6 +1410,34 @@ export interface components {
             name: string;
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
+        };
+        /**
+         * SumOut
+         * @description Documents in one folder: `before`, `leaving`, `arriving`, `after`; `types`: extension → leaving, arriving.
+         */
+        SumOut: {
+            /** After */
+            after: number;
+            /** Arriving */
+            arriving: number;
+            /** Before */
+            before: number;
+            /** Leaving */
+            leaving: number;
+            /** Place */
+            place: string;
+            /** Types */
+            types: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+        };
+        /** Sums */
+        Sums: {
+            /** Folders */
+            folders: components["schemas"]["SumOut"][];
         };
         /** TagForm */
         TagForm: {
@@ -1055,6 +1473,22 @@ export interface components {
             manifest: number | null;
             /** What */
             what: string;
+        };
+        /** TryForm */
+        TryForm: {
+            /** Count */
+            count: number;
+        };
+        /**
+         * UndoForm
+         * @description The lines to undo; none for all.
+         */
+        UndoForm: {
+            /**
+             * Lines
+             * @default null
+             */
+            lines: number[] | null;
         };
         /** UndoableOut */
         UndoableOut: {
@@ -1147,6 +1581,42 @@ export interface components {
         Waiting: {
             /** Arrivals */
             arrivals: components["schemas"]["SlipSummary"][];
+        };
+        /**
+         * WayForm
+         * @description `rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`.
+         */
+        WayForm: {
+            /**
+             * Base
+             * @default null
+             */
+            base: number | null;
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "rewrite" | "plan" | "place";
+            /**
+             * Placing
+             * @default false
+             */
+            placing: boolean;
+            /**
+             * Prints
+             * @default
+             */
+            prints: string;
+            /**
+             * Reads
+             * @default
+             */
+            reads: string;
+            /**
+             * Remove Emptied
+             * @default false
+             */
+            remove_emptied: boolean;
         };
         /** Words */
         Words: {
@@ -1876,7 +2346,138 @@ export interface operations {
             };
         };
     };
-    find_undo_manifest_manifests__int_manifest__undo_post: {
+    manifests_listed_manifests_get: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                mine?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManifestList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_plan_manifests_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManifestOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_preview_manifests_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_quick_manifests_quick_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChosenForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_card_manifests__int_manifest__get: {
         parameters: {
             query?: never;
             header?: never;
@@ -1886,6 +2487,243 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManifestOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_check_manifests__int_manifest__check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplanForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManifestOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_lines_manifests__int_manifest__lines_get: {
+        parameters: {
+            query?: {
+                after?: number;
+                state?: ("ready" | "right" | "blocked" | "left out" | "failed") | null;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ManifestLines"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_run_manifests__int_manifest__run_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_stop_manifests__int_manifest__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_sums_manifests__int_manifest__sums_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sums"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_try_first_manifests__int_manifest__try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_undo_manifest_manifests__int_manifest__undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoForm"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -10,7 +10,7 @@ from typing import Any
 from waka.journal import log
 from waka.store.postgres import folders, jobs
 from waka.store.postgres.database import DatabaseGone
-from waka.work import apply, arrive
+from waka.work import apply, arrive, manifests
 from waka.work.drive import Drive
 
 LEASE_SECONDS = 180
@@ -22,8 +22,14 @@ _POLL_SECONDS = 5
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
     return {
         arrive.READ_JOB: lambda drive, payload: arrive.read_content(drive, bytes.fromhex(payload["content"])),
+        manifests.RUN_JOB: lambda drive, payload: _run_manifest(drive, payload["manifest"]),
         apply.WORDS_JOB: lambda drive, _payload: apply.fold_words(drive.database),
     }
+
+
+def _run_manifest(drive: Drive, manifest: int) -> None:
+    state = manifests.run_queued(drive, manifest)
+    log("manifest run", manifest=manifest, state=state)
 
 
 def work_one(drive: Drive, worker: str) -> bool:

@@ -5,10 +5,9 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.web import forms, guard
+from waka.web import forms, guard, telling
 from waka.web.answers import answer
 from waka.work import find, observe, undo
-from waka.work.undo import Undone
 
 api = APIBlueprint("find", __name__, url_prefix="/api", abp_tags=[Tag(name="find")])
 
@@ -19,10 +18,6 @@ class FindQuery(BaseModel):
     party: int | None = Field(default=None, ge=1, lt=2**62)
     year: int | None = Field(default=None, ge=1800, le=2200)
     below: int | None = Field(default=None, ge=1, lt=2**62)
-
-
-class ManifestPath(BaseModel):
-    manifest: int = Field(ge=1, lt=2**62)
 
 
 @api.get("/find", responses={200: forms.Hits})
@@ -55,13 +50,6 @@ def parties() -> Response:
     return answer(forms.Register(parties=out))
 
 
-def _undone(done: Undone) -> forms.UndoneOut:
-    return forms.UndoneOut(
-        manifest=done.applied.manifest, title=done.title, lines=done.applied.lines,
-        left_out=[p.why for p in done.left_out], arrivals=list(done.arrivals),
-    )  # fmt: skip
-
-
 @api.get("/undo", responses={200: forms.UndoableOut})
 def undoable() -> Response:
     """What Ctrl+Z would undo: the last change of this session."""
@@ -72,10 +60,4 @@ def undoable() -> Response:
 @api.post("/undo", responses={200: forms.UndoneOut})
 def undo_last() -> Response:
     """Undo the last change of this session."""
-    return answer(_undone(undo.undo_last(guard.drive().database, guard.actor())))
-
-
-@api.post("/manifests/<int:manifest>/undo", responses={200: forms.UndoneOut})
-def undo_manifest(path: ManifestPath) -> Response:
-    """Undo one manifest of one's own."""
-    return answer(_undone(undo.undo(guard.drive().database, guard.actor(), path.manifest)))
+    return answer(telling.undone(undo.undo_last(guard.drive().database, guard.actor())))

@@ -14,6 +14,7 @@ from waka.work.actor import Actor
 from waka.work.apply import Applied
 from waka.work.look import Card
 from waka.work.slip import Slip, SlipFact
+from waka.work.undo import Undone
 from waka.work.walk import DocumentLine, FolderView
 
 
@@ -273,3 +274,11 @@ def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
 def done(applied: Applied, title: str) -> forms.DoneOut:
     """What a change did."""
     return forms.DoneOut(manifest=applied.manifest, title=title, lines=applied.lines)
+
+
+def undone(done: Undone) -> forms.UndoneOut:
+    """What an undo did."""
+    return forms.UndoneOut(
+        manifest=done.applied.manifest, title=done.title, lines=done.applied.lines,
+        left_out=[p.why for p in done.left_out[:200]], arrivals=list(done.arrivals),
+    )  # fmt: skip

@@ -13,7 +13,7 @@ from waka.work.apply import Applied, check_and_do
 
 #: So often are lines that cannot be undone left out; each round may show that others hung on them.
 _ROUNDS = 6
-UNDOABLE = ("done", "partly done")
+UNDOABLE = ("done", "partly done", "partly undone")
 
 
 @dataclass(frozen=True)
@@ -47,6 +47,9 @@ def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] 
         arrivals = lines.documents_of(conn, Scope(undoing), "return")
         done = lines.close_manifest(conn, undoing, "done", actor.person)
         lines.set_state(conn, manifest, "partly undone" if left_out or wanted is not None else "undone")
+        trial_of = (row["origin"] or {}).get("trial_of")
+        if trial_of is not None and not left_out:
+            lines.unmark_tried(conn, trial_of, manifest)
         return Undone(row["title"], Applied(undoing, done), tuple(left_out), tuple(arrivals))
 
 

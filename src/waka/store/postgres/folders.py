@@ -198,3 +198,20 @@ def areas(conn: Connection) -> list[Row]:
         WHERE e.parent = %s ORDER BY e.key""",
         [ROOT],
     )
+
+
+def children_at(conn: Connection, places: Sequence[tuple[int, str]]) -> dict[tuple[int, str], Row]:
+    """What bears each of these entry keys in these folders: name, folder and its class (None for a document)."""
+    rows = every(
+        conn,
+        """SELECT e.parent, e.key, e.name, e.folder, f.access_class FROM unnest(%s::bigint[], %s::text[]) AS w(parent, key)
+        JOIN entry e ON e.parent = w.parent AND e.key = w.key LEFT JOIN folder f ON f.id = e.folder""",
+        [[p[0] for p in places], [p[1] for p in places]],
+    )
+    return {(r["parent"], r["key"]): r for r in rows}
+
+
+def entries_of(conn: Connection, folders: Sequence[int]) -> dict[int, int]:
+    """The entry of each folder."""
+    rows = every(conn, "SELECT id, folder FROM entry WHERE folder = ANY(%s::bigint[])", [list(folders)])
+    return {r["folder"]: r["id"] for r in rows}

@@ -281,7 +281,6 @@ CREATE TABLE manifest (
     origin    jsonb,                              -- how it was planned: the folder, the patterns, the policy
     partial   boolean NOT NULL DEFAULT false,     -- do what can be done, in chunks; else all or nothing
     progress  integer NOT NULL DEFAULT 0,         -- lines gone through so far, of a run in chunks
-    stop      boolean NOT NULL DEFAULT false,     -- somebody asks the run to end
     problem   text,                               -- why it stopped or failed
     ran_by    bigint REFERENCES person,
     ran_at    timestamptz,
@@ -320,6 +319,11 @@ BEGIN
 END $$;
 CREATE TRIGGER manifest_line_stays BEFORE UPDATE OR DELETE ON manifest_line
     FOR EACH ROW EXECUTE FUNCTION manifest_line_stays();
+
+-- Somebody asks a run to end; the run holds the manifest's own row.
+CREATE TABLE stop_asked (
+    manifest bigint PRIMARY KEY
+);
 
 -- What a run in chunks could not do, found out while it ran.
 CREATE TABLE line_failure (

@@ -69,7 +69,7 @@ def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, firs
                 copy.write("".join(block))
                 block.clear()
         copy.write("".join(block))
-    return cursor.rowcount
+    return line + 1 - first
 
 
 _NULL = "\\N"
@@ -85,7 +85,7 @@ def close_manifest(conn: Connection, manifest: int, state: str, ran_by: int | No
     row = one(
         conn,
         """UPDATE manifest SET state = %(s)s, ran_by = coalesce(ran_by, %(by)s), ran_at = coalesce(ran_at, now()), ended_at = now(),
-        stop = false, lines = (SELECT count(*) FROM manifest_line WHERE manifest = %(m)s) WHERE id = %(m)s RETURNING lines""",
+        problem = NULL, lines = (SELECT count(*) FROM manifest_line WHERE manifest = %(m)s) WHERE id = %(m)s RETURNING lines""",
         {"m": manifest, "s": state, "by": ran_by},
     )
     return int(row["lines"]) if row else 0
@@ -121,6 +121,67 @@ def mark_problems(conn: Connection, manifest: int, problems: Sequence[Problem]) 
         WHERE l.manifest = %s AND l.line = p.line AND l.problem IS NULL""",
         [[t[0] for t in told], [t[1] for t in told], manifest],
     )
+
+
+def keep_failures(conn: Connection, manifest: int, problems: Sequence[Problem]) -> None:
+    """Keep why lines of a manifest that runs in chunks could not be done."""
+    run(
+        conn,
+        """INSERT INTO line_failure SELECT %s, line, problem::jsonb FROM unnest(%s::int[], %s::text[]) AS p(line, problem)
+        ON CONFLICT DO NOTHING""",
+        [manifest, [p.line for p in problems], [json.dumps(p.told()) for p in problems]],
+    )
+
+
+def copy_first(conn: Connection, manifest: int, trial: int, count: int) -> int:
+    """Copy the first ``count`` ready document lines into ``trial``, with the folders that they need; how many lines."""
+    return run(
+        conn,
+        f"""WITH RECURSIVE first AS (
+            SELECT line, to_parent FROM manifest_line WHERE manifest = %(m)s AND kind = 'place' AND problem IS NULL
+            ORDER BY line LIMIT %(n)s
+        ), needed AS (
+            SELECT f.to_parent AS folder FROM first f
+            UNION SELECT l.to_parent FROM needed n JOIN manifest_line l ON l.manifest = %(m)s AND l.kind = 'make folder' AND l.folder = n.folder
+        )
+        INSERT INTO manifest_line (manifest, line, {_COLUMNS})
+        SELECT %(t)s, row_number() OVER (ORDER BY line) - 1, {_COLUMNS} FROM manifest_line l
+        WHERE l.manifest = %(m)s AND l.problem IS NULL AND (l.line IN (SELECT line FROM first)
+           OR (l.kind = 'make folder' AND l.folder IN (SELECT folder FROM needed)))""",
+        {"m": manifest, "t": trial, "n": count},
+    )
+
+
+def mark_tried(conn: Connection, manifest: int, trial: int) -> None:
+    """Leave out of a plan what its trial has done."""
+    run(
+        conn,
+        """UPDATE manifest_line l SET problem = jsonb_build_object('code', 'tried', 'why', 'done in the trial', 'manifest', %(t)s::bigint)
+        FROM manifest_line t WHERE t.manifest = %(t)s AND l.manifest = %(m)s AND l.problem IS NULL
+          AND l.kind = t.kind AND l.entry = t.entry""",
+        {"m": manifest, "t": trial},
+    )
+
+
+def unmark_tried(conn: Connection, manifest: int, trial: int) -> None:
+    """The trial was undone: its lines are ready again, where the plan has not run meanwhile."""
+    run(
+        conn,
+        """UPDATE manifest_line l SET problem = NULL FROM manifest m WHERE m.id = l.manifest AND m.state = 'checked'
+        AND l.manifest = %s AND l.problem ->> 'code' = 'tried' AND (l.problem ->> 'manifest')::bigint = %s""",
+        [manifest, trial],
+    )
+    run(
+        conn,
+        """UPDATE manifest SET problem = NULL WHERE id = %(m)s AND NOT EXISTS (
+            SELECT FROM manifest_line WHERE manifest = %(m)s AND problem ->> 'code' = 'tried')""",
+        {"m": manifest},
+    )
+
+
+def unmark_run(conn: Connection, manifest: int) -> None:
+    """The run changed nothing: the manifest is a plan again."""
+    run(conn, "UPDATE manifest SET ran_at = NULL, ran_by = NULL, ended_at = NULL WHERE id = %s", [manifest])
 
 
 def set_state(conn: Connection, manifest: int, state: str) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from waka.core.changes.batch import Problem
 from waka.store.postgres.database import Connection, every, run
-from waka.store.postgres.gate.lines import mark_problems
+from waka.store.postgres.gate.lines import keep_failures, mark_problems
 from waka.store.postgres.gate.scope import LINES, Scope
 
 #: From so many lines on, joins are hashed.
@@ -216,7 +216,9 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
         stay = len(waiting)
         waiting = [r for r in waiting if not _remove_folder(conn, r["folder"], r["entry"])]
     kept = [Problem(r["line"], "kept", f"The folder “{r['from_name']}” is not empty; it stays.") for r in waiting]
-    if kept:
+    if kept and scope.partial:
+        keep_failures(conn, scope.manifest, kept)
+    elif kept:
         mark_problems(conn, scope.manifest, kept)
 
 

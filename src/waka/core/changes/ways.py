@@ -1,0 +1,58 @@
+"""The ways to plan a manifest, as values: what is taken, what is to happen to it, what when a name is taken."""
+
+from dataclasses import asdict, dataclass, field
+from typing import Any, Literal
+
+Taken = Literal["stop", "both", "skip"]
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """What the manifest speaks of: a folder (``below``: with all under it), or places one by one."""
+
+    folder: int | None = None
+    below: bool = False
+    entries: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class Way:
+    """How new names and places come about.
+
+    ``rewrite``: from *reads* to *prints*. ``plan``: names by the area's filing plan, from facts; with ``placing`` also
+    places. ``place``: places by *prints* (empty: the plan's) below ``base`` (None: the area), names stay.
+    """
+
+    do: Literal["rewrite", "plan", "place"]
+    reads: str = ""
+    prints: str = ""
+    placing: bool = False
+    base: int | None = None
+    remove_emptied: bool = False
+
+
+@dataclass(frozen=True)
+class Origin:
+    """All that a plan is made from; the same drive and origin give the same plan.
+
+    ``edits``: new full names given by hand, or None for a line left out, by entry. ``trial_of``: the manifest whose
+    first lines this one tries.
+    """
+
+    chosen: Chosen
+    way: Way
+    taken: Taken = "stop"
+    edits: dict[int, str | None] = field(default_factory=dict)
+    trial_of: int | None = None
+
+    def told(self) -> dict[str, Any]:
+        """As it is kept."""
+        return asdict(self) | {"edits": {str(k): v for k, v in self.edits.items()}}
+
+    @classmethod
+    def from_told(cls, told: dict[str, Any]) -> "Origin":
+        """From how it is kept."""
+        chosen, way = dict(told["chosen"]), told["way"]
+        chosen["entries"] = tuple(chosen["entries"])
+        edits = {int(k): v for k, v in told["edits"].items()}
+        return cls(Chosen(**chosen), Way(**way), told["taken"], edits, told.get("trial_of"))

@@ -1,0 +1,166 @@
+"""Manifests as people see them: lists, lines page by page, counts, sums; always as far as one may read."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from psycopg.types.json import Jsonb
+
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row, every, one, run
+
+#: A line is seen by whoever may read a folder that it leaves or enters; what it makes counts as the folder above.
+_SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
+    OR EXISTS (SELECT FROM folder f WHERE f.id = l.to_parent AND f.access_class = ANY(%(r)s::bigint[]))
+    OR (l.from_parent IS NULL AND m.by = %(me)s))"""
+_STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed' WHEN l.problem IS NULL THEN 'ready'
+    WHEN l.problem ->> 'code' = 'right' THEN 'right' WHEN l.problem ->> 'code' IN ('left out', 'skip', 'tried') THEN 'left out'
+    ELSE 'blocked' END"""
+
+
+def manifest_row(conn: Connection, manifest: int, reach: Reach) -> Row | None:
+    """A manifest of one's own, or one that touched what one may read; None else."""
+    return one(
+        conn,
+        """SELECT m.*, p.name AS by_name, q.name AS ran_by_name, u.id AS undone_by FROM manifest m
+        LEFT JOIN principal p ON p.id = m.by LEFT JOIN principal q ON q.id = m.ran_by
+        LEFT JOIN LATERAL (SELECT id FROM manifest u WHERE u.undo_of = m.id ORDER BY id DESC LIMIT 1) u ON true
+        WHERE m.id = %(m)s AND (m.by = %(me)s OR EXISTS (
+            SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class = ANY(%(r)s::bigint[])))""",
+        {"m": manifest, "me": reach.person, "r": reach.readable},
+    )
+
+
+def manifest_list(conn: Connection, reach: Reach, *, before: int | None, limit: int, mine: bool) -> list[Row]:
+    """The manifests that one may see, the newest first; plans that were not run are their maker's alone."""
+    return every(
+        conn,
+        """SELECT m.id, m.title, m.state, m.lines, m.at, m.ran_at, m.ended_at, m.undo_of, m.problem, m.partial, m.progress,
+            m.by, p.name AS by_name FROM manifest m LEFT JOIN principal p ON p.id = m.by
+        WHERE (%(before)s::bigint IS NULL OR m.id < %(before)s) AND (m.by = %(me)s OR (NOT %(mine)s AND EXISTS (
+            SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class = ANY(%(r)s::bigint[]))))
+        ORDER BY m.id DESC LIMIT %(limit)s""",
+        {"before": before, "me": reach.person, "r": reach.readable, "limit": limit, "mine": mine},
+    )
+
+
+def counts(conn: Connection, manifest: int) -> dict[str, int]:
+    """How many document lines there are in each state, and how many folders are made and removed."""
+    rows = every(
+        conn,
+        f"""SELECT CASE WHEN l.kind IN ('make folder', 'remove folder') THEN l.kind ELSE {_STATE} END AS state, count(*) AS n
+        FROM manifest_line l LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
+        WHERE l.manifest = %(m)s AND (l.kind NOT IN ('make folder', 'remove folder') OR (l.problem IS NULL AND x.problem IS NULL))
+        GROUP BY 1""",
+        {"m": manifest},
+    )
+    return {r["state"]: r["n"] for r in rows}
+
+
+def line_rows(conn: Connection, manifest: int, reach: Reach, *, after: int, state: str | None, limit: int) -> list[Row]:
+    """The lines after number ``after`` that one may see, with state and problem; names of folders that may be read."""
+    return every(
+        conn,
+        f"""SELECT l.line, l.kind, l.document, l.folder, l.entry, l.from_parent, l.from_name, l.to_parent, l.to_name, l.data,
+            coalesce(x.problem, l.problem) AS problem, {_STATE} AS state
+        FROM manifest_line l JOIN manifest m ON m.id = l.manifest
+        LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
+        WHERE l.manifest = %(m)s AND l.line > %(after)s AND {_SEEN} AND (%(state)s::text IS NULL OR {_STATE} = %(state)s)
+        ORDER BY l.line LIMIT %(limit)s""",
+        {"m": manifest, "after": after, "state": state, "limit": limit, "r": reach.readable, "me": reach.person},
+    )
+
+
+def made_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dict[int, tuple[int, str]]:
+    """Folders that the manifest makes: the folder above and the name."""
+    rows = every(
+        conn,
+        """SELECT folder, to_parent, to_name FROM manifest_line
+        WHERE manifest = %s AND kind = 'make folder' AND folder = ANY(%s::bigint[])""",
+        [manifest, list(folders)],
+    )
+    return {r["folder"]: (r["to_parent"], r["to_name"]) for r in rows}
+
+
+def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]:
+    """For each folder that ready lines leave or enter: documents there now, leaving, arriving; with types."""
+    return every(
+        conn,
+        """WITH ready AS (
+            SELECT l.from_parent, l.to_parent, d.extension, count(*) AS n FROM manifest_line l JOIN document d ON d.id = l.document
+            WHERE l.manifest = %(m)s AND l.kind = 'place' AND l.problem IS NULL
+              AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
+            GROUP BY 1, 2, 3),
+        flows AS (SELECT from_parent AS folder, extension, n AS leaving, 0 AS arriving FROM ready
+                  UNION ALL SELECT to_parent, extension, 0, n FROM ready),
+        by_type AS (SELECT folder, extension, sum(leaving)::bigint AS leaving, sum(arriving)::bigint AS arriving FROM flows GROUP BY 1, 2)
+        SELECT b.folder, sum(b.leaving)::bigint AS leaving, sum(b.arriving)::bigint AS arriving,
+            jsonb_object_agg(b.extension, jsonb_build_array(b.leaving, b.arriving)) AS types,
+            (SELECT count(*) FROM entry e WHERE e.parent = b.folder AND e.document IS NOT NULL) AS now
+        FROM by_type b LEFT JOIN folder f ON f.id = b.folder
+        WHERE f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[])
+        GROUP BY b.folder ORDER BY sum(b.leaving + b.arriving) DESC, b.folder LIMIT %(limit)s""",
+        {"m": manifest, "r": reach.readable, "limit": limit},
+    )
+
+
+def clear_lines(conn: Connection, manifest: int) -> None:
+    """Take all lines out of a plan that has not run, to write them anew."""
+    run(conn, "DELETE FROM manifest_line WHERE manifest = %s", [manifest])
+
+
+def set_plan(conn: Connection, manifest: int, origin: dict[str, Any], lines: int) -> None:
+    """Keep what a plan was made from, and how many lines it has now."""
+    run(
+        conn,
+        "UPDATE manifest SET origin = %s, lines = %s, state = 'checked', problem = NULL WHERE id = %s",
+        [Jsonb(origin), lines, manifest],
+    )
+
+
+def begin_run(conn: Connection, manifest: int, by: int, state: str, *, partial: bool) -> None:
+    """The manifest is queued or runs, asked for by ``by``."""
+    run(
+        conn,
+        "UPDATE manifest SET state = %s, partial = %s, ran_by = %s, ran_at = now(), problem = NULL WHERE id = %s",
+        [state, partial, by, manifest],
+    )
+
+
+def end_run(conn: Connection, manifest: int, state: str, problem: str | None) -> None:
+    """A run that did not do everything has ended."""
+    run(
+        conn,
+        "UPDATE manifest SET state = %s, problem = %s, ended_at = now() WHERE id = %s",
+        [state, problem, manifest],
+    )
+
+
+def set_progress(conn: Connection, manifest: int, progress: int) -> None:
+    """So many lines were gone through."""
+    run(conn, "UPDATE manifest SET progress = %s WHERE id = %s", [progress, manifest])
+
+
+def ask_stop(conn: Connection, manifest: int) -> None:
+    """Ask the run of a manifest to stop. A table of its own: the run may hold the manifest's row."""
+    run(conn, "INSERT INTO stop_asked VALUES (%s) ON CONFLICT DO NOTHING", [manifest])
+
+
+def stop_asked(conn: Connection, manifest: int) -> bool:
+    """Whether somebody asked the run to stop."""
+    return one(conn, "SELECT 1 AS yes FROM stop_asked WHERE manifest = %s", [manifest]) is not None
+
+
+def forget_stop(conn: Connection, manifest: int) -> None:
+    """The run has stopped, or starts anew."""
+    run(conn, "DELETE FROM stop_asked WHERE manifest = %s", [manifest])
+
+
+def first_ready(conn: Connection, manifest: int, count: int) -> list[int]:
+    """The entries of the first so many document lines that are ready."""
+    rows = every(
+        conn,
+        """SELECT entry FROM manifest_line WHERE manifest = %s AND kind = 'place' AND problem IS NULL
+        ORDER BY line LIMIT %s""",
+        [manifest, count],
+    )
+    return [r["entry"] for r in rows]

@@ -1,0 +1,100 @@
+"""What planning a manifest looks up: documents with their places, facts, folders, and who holds a wanted name."""
+
+from collections.abc import Sequence
+from typing import Any, NamedTuple
+
+from psycopg.rows import tuple_row
+
+from waka.core.changes.settle import Where
+from waka.store.postgres.access import ROOT, Reach
+from waka.store.postgres.database import Connection, every
+
+
+class Source(NamedTuple):
+    """One place of a readable document, as it is now."""
+
+    entry: int
+    document: int
+    parent: int
+    name: str
+    key: str
+    extension: str
+    level: int
+
+
+def sources(
+    conn: Connection, reach: Reach, *, folder: int | None, below: bool, entries: Sequence[int], limit: int
+) -> list[Source]:
+    """The readable places in a folder (``below``: and under it), or of ``entries``, in natural order of their names."""
+    where = "e.id = ANY(%(e)s::bigint[])"
+    if folder is not None:
+        where = (
+            "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)"
+            if below
+            else "e.parent = %(f)s"
+        )
+    cursor = conn.cursor(row_factory=tuple_row)
+    cursor.execute(
+        f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, f.access_class FROM entry e
+        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) JOIN document d ON d.id = e.document
+        WHERE {where} ORDER BY e.key, e.id LIMIT %(limit)s""".encode(),
+        {"f": folder, "e": list(entries), "r": reach.readable, "limit": limit},
+    )
+    return [Source._make((*row[:6], reach.levels[row[6]])) for row in cursor]
+
+
+def facts_of(conn: Connection, documents: Sequence[int], fields: Sequence[str]) -> dict[int, dict[str, Any]]:
+    """The kept facts of some fields, by document."""
+    cursor = conn.cursor(row_factory=tuple_row)
+    cursor.execute(
+        b"SELECT document, field, value FROM fact WHERE document = ANY(%s::bigint[]) AND field = ANY(%s::text[])",
+        [list(documents), list(fields)],
+    )
+    found: dict[int, dict[str, Any]] = {}
+    for document, field, value in cursor:
+        found.setdefault(document, {})[field] = value
+    return found
+
+
+def chains(conn: Connection, folders: Sequence[int]) -> dict[int, list[tuple[int, str]]]:
+    """For each folder the way to it from its area (included): ids and names."""
+    rows = every(
+        conn,
+        """SELECT c.descendant, c.ancestor, e.name FROM folder_closure c JOIN entry e ON e.folder = c.ancestor
+        WHERE c.descendant = ANY(%s::bigint[]) AND c.ancestor <> %s ORDER BY c.descendant, c.depth DESC""",
+        [list(folders), ROOT],
+    )
+    found: dict[int, list[tuple[int, str]]] = {}
+    for row in rows:
+        found.setdefault(row["descendant"], []).append((row["ancestor"], row["name"]))
+    return found
+
+
+def holders(conn: Connection, wanted: Sequence[Where]) -> dict[Where, int]:
+    """Which entry is at each of these places now."""
+    cursor = conn.cursor(row_factory=tuple_row)
+    cursor.execute(
+        b"""SELECT e.parent, e.key, e.id FROM unnest(%s::bigint[], %s::text[]) AS w(parent, key)
+        JOIN entry e ON e.parent = w.parent AND e.key = w.key""",
+        [[w[0] for w in wanted], [w[1] for w in wanted]],
+    )
+    return {(parent, key): entry for parent, key, entry in cursor}
+
+
+def names_of(conn: Connection, entries: Sequence[int], reach: Reach) -> dict[int, str]:
+    """The names of entries in folders that may be read."""
+    rows = every(
+        conn,
+        """SELECT e.id, e.name FROM entry e JOIN folder f ON f.id = e.parent
+        WHERE e.id = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])""",
+        [list(entries), reach.readable],
+    )
+    return {r["id"]: r["name"] for r in rows}
+
+
+def entries_in(conn: Connection, folders: Sequence[int]) -> dict[int, int]:
+    """How many entries of any sort each folder holds."""
+    rows = every(
+        conn, "SELECT parent, count(*) AS n FROM entry WHERE parent = ANY(%s::bigint[]) GROUP BY 1", [list(folders)]
+    )
+    return {r["parent"]: r["n"] for r in rows}

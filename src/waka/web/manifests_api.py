@@ -1,0 +1,194 @@
+"""/api/manifests: plan changes to many documents, look at every line, try, run, stop, undo."""
+
+from collections.abc import Mapping
+from typing import Any, Literal
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import BaseModel, Field
+
+from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.wire import LineRow
+from waka.web import forms, guard, telling
+from waka.web.answers import answer
+from waka.work import manifests, undo
+from waka.work.actor import Refused
+
+api = APIBlueprint("manifests", __name__, url_prefix="/api", abp_tags=[Tag(name="manifests")])
+
+
+class ManifestPath(BaseModel):
+    manifest: int = Field(ge=1, lt=2**62)
+
+
+class ListQuery(BaseModel):
+    before: int | None = Field(default=None, ge=1, lt=2**62)
+    mine: bool = False
+
+
+class LinesQuery(BaseModel):
+    after: int = Field(default=-1, ge=-1, lt=2**31)
+    state: Literal["ready", "right", "blocked", "left out", "failed"] | None = None
+    limit: int = Field(default=200, ge=1, le=1000)
+
+
+def _origin(body: forms.PlanForm) -> Origin:
+    chosen, way = body.chosen, body.way
+    if (chosen.folder is None) == (not chosen.entries):
+        raise Refused("Choose a folder, or documents one by one.", code="chosen")
+    return Origin(
+        Chosen(chosen.folder, chosen.below, tuple(dict.fromkeys(chosen.entries))),
+        Way(way.do, way.reads, way.prints, way.placing, way.base, way.remove_emptied),
+        body.taken,
+    )
+
+
+def _place(folder: int | None, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]) -> str | None:
+    """A folder's path in words; those to be made hang on the ones that stand."""
+    if folder is None:
+        return None
+    if folder in made:
+        above, name = made[folder]
+        return f"{_place(above, paths, made) or '…'} / {name}"
+    return paths.get(folder) or None
+
+
+def _line(
+    number: int, row: Mapping[str, Any], state: str, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]
+) -> forms.ManifestLineOut:
+    problem = row["problem"] or {}
+    return forms.ManifestLineOut(
+        line=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
+        from_place=_place(row["from_parent"], paths, made), to_name=row["to_name"],
+        to_place=_place(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
+        missing=problem.get("missing", []), note=(row["data"] or {}).get("note"),
+    )  # fmt: skip
+
+
+@api.post("/manifests/preview", responses={200: forms.PreviewOut})
+def preview(body: forms.PlanForm) -> Response:
+    """What a plan would do to the first few thousand documents; nothing is kept."""
+    seen = manifests.preview(guard.drive(), guard.actor(), _origin(body))
+    lines = [
+        _line(n, LineRow._asdict(row), manifests.state_of(row.problem), seen.paths, seen.made)
+        for n, row in enumerate(seen.rows)
+    ]
+    return answer(forms.PreviewOut(counts=dict(seen.counts), lines=lines, more=seen.more))
+
+
+@api.post("/manifests/quick", responses={200: forms.Offers})
+def quick(body: forms.ChosenForm) -> Response:
+    """Quick edits for the names at hand, each with an example."""
+    if (body.folder is None) == (not body.entries):
+        raise Refused("Choose a folder, or documents one by one.", code="chosen")
+    found = manifests.quick_edits(
+        guard.drive(), guard.actor(), Chosen(body.folder, body.below, tuple(dict.fromkeys(body.entries)))
+    )
+    return answer(forms.Offers(offers=[forms.OfferOut(**vars(o)) for o in found]))
+
+
+@api.post("/manifests", responses={201: forms.ManifestOut})
+def plan(body: forms.PlanForm) -> Response:
+    """Plan a manifest and keep it; nothing is changed until it runs."""
+    manifest = manifests.plan(guard.drive(), guard.actor(), _origin(body), body.title)
+    return answer(_card(manifest), 201)
+
+
+@api.get("/manifests", responses={200: forms.ManifestList})
+def listed(query: ListQuery) -> Response:
+    """Manifests, the newest first: one's own, and those that touched what one may read."""
+    who = guard.actor()
+    rows = manifests.listed(guard.drive(), who, before=query.before, mine=query.mine)
+    out = [
+        forms.ManifestRowOut(
+            id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], mine=r["by"] == who.person, at=r["at"],
+            ran_at=r["ran_at"], lines=r["lines"], progress=r["progress"], partial=r["partial"], problem=r["problem"],
+            undo_of=r["undo_of"],
+        )
+        for r in rows
+    ]  # fmt: skip
+    return answer(forms.ManifestList(manifests=out, next=rows[-1]["id"] if len(rows) == 50 else None))
+
+
+def _card(manifest: int) -> forms.ManifestOut:
+    card = manifests.card(guard.drive(), guard.actor(), manifest)
+    r, origin = card.row, card.row["origin"] or {}
+    chosen = origin.get("chosen")
+    return forms.ManifestOut(
+        id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], at=r["at"], ran_at=r["ran_at"], ended_at=r["ended_at"],
+        lines=r["lines"], progress=r["progress"], partial=r["partial"], problem=r["problem"], undo_of=r["undo_of"],
+        undone_by=r["undone_by"], counts=dict(card.counts), chosen=forms.ChosenForm(**chosen) if chosen else None,
+        way=forms.WayForm(**origin["way"]) if origin.get("way") else None,
+        where=card.paths.get(chosen["folder"]) if chosen and chosen["folder"] else None,
+        taken=origin.get("taken"), mine=card.mine, can_undo=card.can_undo, why_not=card.why_not,
+    )  # fmt: skip
+
+
+@api.get("/manifests/<int:manifest>", responses={200: forms.ManifestOut})
+def card(path: ManifestPath) -> Response:
+    """A manifest: state, counts, what it was made from, whether it can be undone."""
+    return answer(_card(path.manifest))
+
+
+@api.get("/manifests/<int:manifest>/lines", responses={200: forms.ManifestLines})
+def lines(path: ManifestPath, query: LinesQuery) -> Response:
+    """Its lines in order, as far as one may see them; `next` is the `after` of the following page."""
+    page = manifests.line_page(
+        guard.drive(), guard.actor(), path.manifest, after=query.after, state=query.state, limit=query.limit
+    )
+    out = [_line(r["line"], r, r["state"], page.paths, page.made) for r in page.rows]
+    return answer(forms.ManifestLines(lines=out, next=out[-1].line if len(out) == query.limit else None))
+
+
+@api.get("/manifests/<int:manifest>/sums", responses={200: forms.Sums})
+def sums(path: ManifestPath) -> Response:
+    """Documents before, moved and after, by folder and type."""
+    rows, paths, made = manifests.sums(guard.drive(), guard.actor(), path.manifest)
+    out = [
+        forms.SumOut(
+            place=_place(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
+            after=r["after"], types={k: (v[0], v[1]) for k, v in r["types"].items()},
+        )
+        for r in rows
+    ]  # fmt: skip
+    return answer(forms.Sums(folders=out))
+
+
+@api.post("/manifests/<int:manifest>/check", responses={200: forms.ManifestOut})
+def check(path: ManifestPath, body: forms.ReplanForm) -> Response:
+    """Check the plan again against the drive as it is now; with another policy for taken names, or edited lines."""
+    try:
+        edits = {int(entry): name for entry, name in body.edits.items()}
+    except ValueError as error:
+        raise Refused("Edits go by the numbers of entries.", code="edits") from error
+    manifests.replan(guard.drive(), guard.actor(), path.manifest, taken=body.taken, edits=edits, forget=body.forget)
+    return answer(_card(path.manifest))
+
+
+@api.post("/manifests/<int:manifest>/try", responses={200: forms.DoneOut})
+def try_first(path: ManifestPath, body: forms.TryForm) -> Response:
+    """Do the first ready lines, as a manifest of their own."""
+    applied = manifests.try_first(guard.drive(), guard.actor(), path.manifest, body.count)
+    return answer(telling.done(applied, "Tried"))
+
+
+@api.post("/manifests/<int:manifest>/run", responses={200: forms.StateOut})
+def run(path: ManifestPath, body: forms.RunForm) -> Response:
+    """Run it: all or nothing, or (`partial`) whatever can be done."""
+    state = manifests.run(guard.drive(), guard.actor(), path.manifest, partial=body.partial)
+    return answer(forms.StateOut(state=state))
+
+
+@api.post("/manifests/<int:manifest>/stop", responses={200: forms.StateOut})
+def stop(path: ManifestPath) -> Response:
+    """Ask its run to stop."""
+    manifests.stop(guard.drive(), guard.actor(), path.manifest)
+    return answer(forms.StateOut(state="stopping"))
+
+
+@api.post("/manifests/<int:manifest>/undo", responses={200: forms.UndoneOut})
+def undo_manifest(path: ManifestPath, body: forms.UndoForm) -> Response:
+    """Undo it, or chosen lines of it, where that is still possible."""
+    done = undo.undo(guard.drive().database, guard.actor(), path.manifest, body.lines)
+    return answer(telling.undone(done))

@@ -1,0 +1,386 @@
+"""Manifests: planned, looked at, changed line by line, tried, run, stopped; the drive changes only when one runs."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from waka.core.changes.ways import Chosen, Origin, Taken, Way
+from waka.core.changes.wire import LineRow
+from waka.core.names.quick import Offer, offers
+from waka.store.postgres import access, folders, jobs, planning
+from waka.store.postgres import manifests as store
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.store.postgres.gate import lines
+from waka.store.postgres.gate.scope import Scope
+from waka.work.actor import Absent, Actor, ManifestRefused, Refused
+from waka.work.apply import Applied, check_and_do
+from waka.work.drive import Drive, name_settings
+from waka.work.plan_lines import plan_lines, with_ids
+
+RUN_JOB = "run manifest"
+#: Up to so many lines are run while one waits; more by the worker.
+AT_ONCE = 300
+_PREVIEW = 5_000
+_CHUNK = 1_000
+_STATE_WORDS = {
+    "queued": "waits to be run", "running": "is running", "done": "was run", "partly done": "was run in part",
+    "undone": "was undone", "partly undone": "was undone in part", "undoing": "is being undone",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Card:
+    """A manifest as its page shows it. ``mine``: one may run or undo it; ``why_not``: why it cannot be undone."""
+
+    row: Row
+    counts: Mapping[str, int]
+    mine: bool
+    can_undo: bool
+    why_not: str | None
+    paths: Mapping[int, str]
+
+
+@dataclass(frozen=True)
+class Preview:
+    """What a plan would do, without keeping it: counts by state, and the first lines."""
+
+    counts: Mapping[str, int]
+    rows: Sequence[LineRow]
+    made: Mapping[int, tuple[int, str]]
+    paths: Mapping[int, str]
+    more: bool
+
+
+def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None) -> int:
+    """Plan a manifest and keep it; its id. Raises PatternRefused, Absent for a folder that may not be read."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        where = _check_chosen(conn, reach, origin.chosen, origin.way)
+        planned = plan_lines(conn, reach, origin)
+        if not planned.rows:
+            raise Refused("There is no document in it that you may read.", code="empty")
+        manifest = lines.open_manifest(
+            conn, title or _title(origin, where), actor.person, actor.session, origin=origin.told()
+        )
+        count = lines.write_rows(conn, manifest, with_ids(conn, planned))
+        store.set_plan(conn, manifest, origin.told(), count)
+        return manifest
+
+
+def _check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> str:
+    """The name of the chosen folder; Absent where one may not read it."""
+    name = ""
+    for folder in (chosen.folder, way.base):
+        if folder is not None:
+            row = folders.readable_folder(conn, folder, reach)
+            if row is None:
+                raise Absent("folder")
+            name = name or row["name"]
+    if chosen.folder == access.ROOT or way.base == access.ROOT:
+        raise Refused("Choose an area or a folder in it; the drive's root holds areas only.", code="root")
+    return name
+
+
+def _title(origin: Origin, where: str) -> str:
+    what = {"rewrite": "Rename", "plan": "Name by the plan", "place": "Place by facts"}[origin.way.do]
+    if origin.way.do == "rewrite" and "/" in origin.way.prints:
+        what = "Rename and move"
+    below = " with all below" if origin.chosen.below else ""
+    return f"{what} in {where}{below}" if where else f"{what}: {len(origin.chosen.entries)} chosen"
+
+
+def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Preview:
+    """What the plan would do on the first few thousand documents; nothing is kept."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _check_chosen(conn, reach, origin.chosen, origin.way)
+        planned = plan_lines(conn, reach, origin, limit=_PREVIEW)
+        made = {
+            row.folder: (row.to_parent, row.to_name)
+            for row in planned.rows
+            if row.kind == "make folder" and row.folder and row.to_parent and row.to_name
+        }
+        rows = [row for row in planned.rows if row.kind == "place"]
+        shown = rows[:limit]
+        counts: dict[str, int] = {"make folder": len(made)}
+        for row in rows:
+            state = state_of(row.problem)
+            counts[state] = counts.get(state, 0) + 1
+        paths = folders.paths_of(conn, _folder_ids(shown, made), reach)
+        return Preview(counts, shown, made, paths, len(rows) == _PREVIEW)
+
+
+def _folder_ids(rows: Sequence[LineRow], made: Mapping[int, tuple[int, str]]) -> list[int]:
+    ids = {f for row in rows for f in (row.from_parent, row.to_parent) if f} | {parent for parent, _ in made.values()}
+    return sorted(f for f in ids if f > 0 and f not in made)
+
+
+def quick_edits(drive: Drive, actor: Actor, chosen: Chosen) -> list[Offer]:
+    """Quick edits for the names at hand."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _check_chosen(conn, reach, chosen, Way("rewrite"))
+        found = planning.sources(
+            conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=_PREVIEW
+        )
+        stems = [s.name[: -len(s.extension) - 1] if s.extension else s.name for s in found]
+        return offers(stems, name_settings(conn))
+
+
+def state_of(problem: Mapping[str, Any] | None) -> str:
+    """The state of a line: ready, right, left out or blocked."""
+    code = problem["code"] if problem else "ready"
+    return {"ready": "ready", "right": "right", "left out": "left out", "skip": "left out", "tried": "left out"}.get(
+        code, "blocked"
+    )
+
+
+def _own(conn: Connection, actor: Actor, manifest: int, *, lock: bool = True) -> Row:
+    """One's own manifest, locked; Absent for another's that one may not see, Refused for one that one may."""
+    row = lines.lock_manifest(conn, manifest) if lock else None
+    if row is not None and row["by"] == actor.person:
+        return row
+    seen = store.manifest_row(conn, manifest, access.reach_of(conn, actor.person))
+    if seen is None:
+        raise Absent("manifest")
+    raise Refused(f"“{seen['title']}” is {seen['by_name']}'s; only they can change or run it.", code="rights")
+
+
+def _still_a_plan(row: Row) -> Origin:
+    if row["state"] != "checked" or row["origin"] is None:
+        told = _STATE_WORDS.get(row["state"], row["state"])
+        raise Refused(f"“{row['title']}” {told}; its plan can no longer be changed.", code="state")
+    return Origin.from_told(row["origin"])
+
+
+def card(drive: Drive, actor: Actor, manifest: int) -> Card:
+    """A manifest with its counts; Absent where one may not see it."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = store.manifest_row(conn, manifest, reach)
+        if row is None:
+            raise Absent("manifest")
+        mine = actor.person in (row["by"], row["ran_by"])
+        can_undo = mine and row["state"] in ("done", "partly done", "partly undone")
+        chosen = (row["origin"] or {}).get("chosen", {}).get("folder")
+        paths = folders.paths_of(conn, [chosen], reach) if chosen else {}
+        return Card(row, store.counts(conn, manifest), mine, can_undo, _why_not(row, mine, can_undo), paths)
+
+
+def _why_not(row: Row, mine: bool, can_undo: bool) -> str | None:
+    if can_undo or row["ran_at"] is None:
+        return None
+    if not mine:
+        return f"only {row['by_name']} can undo it"
+    return _STATE_WORDS.get(row["state"])
+
+
+def listed(drive: Drive, actor: Actor, *, before: int | None, mine: bool, limit: int = 50) -> list[Row]:
+    """Manifests that one may see, the newest first."""
+    with drive.database.transaction() as conn:
+        return store.manifest_list(conn, access.reach_of(conn, actor.person), before=before, limit=limit, mine=mine)
+
+
+@dataclass(frozen=True)
+class Page:
+    """Some lines, what folders they speak of are called, and those that the manifest itself makes."""
+
+    rows: Sequence[Row]
+    paths: Mapping[int, str]
+    made: Mapping[int, tuple[int, str]]
+
+
+def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: str | None, limit: int) -> Page:
+    """A page of lines; Absent where one may not see the manifest."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        if store.manifest_row(conn, manifest, reach) is None:
+            raise Absent("manifest")
+        rows = store.line_rows(conn, manifest, reach, after=after, state=state, limit=limit)
+        return Page(
+            rows, *_named(conn, manifest, reach, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f})
+        )
+
+
+def _named(
+    conn: Connection, manifest: int, reach: Reach, wanted: set[int]
+) -> tuple[dict[int, str], dict[int, tuple[int, str]]]:
+    """Paths of the folders that stand; and those that the manifest makes, each by the folder above and its name."""
+    made: dict[int, tuple[int, str]] = {}
+    asked = wanted
+    while asked:
+        found = store.made_folders(conn, manifest, sorted(asked))
+        made |= found
+        asked = {parent for parent, _ in found.values()} - set(made)
+        wanted = wanted | asked
+    return folders.paths_of(conn, sorted(wanted), reach), made
+
+
+def sums(
+    drive: Drive, actor: Actor, manifest: int
+) -> tuple[list[Row], Mapping[int, str], Mapping[int, tuple[int, str]]]:
+    """Documents before, leaving, arriving and after, by folder and type."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = store.manifest_row(conn, manifest, reach)
+        if row is None:
+            raise Absent("manifest")
+        rows = store.sums(conn, manifest, reach, 200)
+        ran = row["state"] in ("done", "partly done")
+        for r in rows:
+            r["before"] = r["now"] - r["arriving"] + r["leaving"] if ran else r["now"]
+            r["after"] = r["before"] - r["leaving"] + r["arriving"]
+        return rows, *_named(conn, manifest, reach, {r["folder"] for r in rows})
+
+
+def replan(
+    drive: Drive,
+    actor: Actor,
+    manifest: int,
+    *,
+    taken: Taken | None = None,
+    edits: Mapping[int, str | None] | None = None,
+    forget: Sequence[int] = (),
+) -> None:
+    """Check a plan again against the drive as it is now; with another policy, or with edits by entry.
+
+    ``forget``: entries whose edits are taken back. Raises Refused once it has run or a part of it was tried.
+    """  # fmt: skip
+    with drive.database.transaction() as conn:
+        row = _own(conn, actor, manifest)
+        origin = _still_a_plan(row)
+        if row["problem"] == _TRIED:
+            raise Refused("A part of it was tried. Undo the trial first, or run the rest as it is.", code="tried")
+        merged = {k: v for k, v in {**origin.edits, **(edits or {})}.items() if k not in forget}
+        origin = replace(origin, taken=taken or origin.taken, edits=merged)
+        reach = access.reach_of(conn, actor.person)
+        planned = plan_lines(conn, reach, origin)
+        store.clear_lines(conn, manifest)
+        count = lines.write_rows(conn, manifest, with_ids(conn, planned))
+        store.set_plan(conn, manifest, origin.told(), count)
+
+
+_TRIED = "tried"
+
+
+def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
+    """Do the first ``count`` ready lines, as a manifest of their own; the others stay planned."""
+    if not 1 <= count <= AT_ONCE:
+        raise Refused(f"Try 1 to {AT_ONCE} lines; run the whole for more.", code="count")
+    with drive.database.transaction() as conn:
+        row = _own(conn, actor, manifest)
+        origin = _still_a_plan(row)
+        trial = lines.open_manifest(
+            conn, f"Try: {row['title']}", actor.person, actor.session,
+            origin=replace(origin, trial_of=manifest, edits={}).told(),
+        )  # fmt: skip
+        if not lines.copy_first(conn, manifest, trial, count):
+            raise Refused("No line of it is ready.", code="nothing")
+        problems = check_and_do(conn, actor, Scope(trial))
+        if problems:
+            raise ManifestRefused(problems)
+        done = lines.close_manifest(conn, trial, "done", actor.person)
+        lines.mark_tried(conn, manifest, trial)
+        store.end_run(conn, manifest, "checked", _TRIED)
+        return Applied(trial, done)
+
+
+def run(drive: Drive, actor: Actor, manifest: int, *, partial: bool) -> str:
+    """Run a plan: at once where it is short, else by the worker. Its state then: done, partly done or queued.
+
+    Raises ManifestRefused, with nothing changed, where it is to be run as a whole and a line cannot be done.
+    """
+    with drive.database.transaction() as conn:
+        row = _own(conn, actor, manifest)
+        _still_a_plan(row)
+        ready = store.counts(conn, manifest).get("ready", 0)
+        if not ready:
+            raise Refused("No line of it is ready.", code="nothing")
+        store.forget_stop(conn, manifest)
+        store.begin_run(conn, manifest, actor.person, "queued", partial=partial)
+        if row["lines"] > AT_ONCE:
+            jobs.enqueue(conn, RUN_JOB, {"manifest": manifest})
+            return "queued"
+    return run_queued(drive, manifest, waiting=True)
+
+
+def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
+    """Run a manifest that is queued (or whose run was cut off); its end state.
+
+    All or nothing is one transaction: a crash leaves it undone, and it starts again. In parts, each chunk is one, and
+    it goes on where it was. With ``waiting`` a plan that cannot be run as a whole is a plan again, and refused.
+    """
+    with drive.database.transaction() as conn:
+        row = lines.lock_manifest(conn, manifest)
+        if row is None or row["state"] not in ("queued", "running"):
+            return str(row["state"]) if row else "gone"
+        lines.set_state(conn, manifest, "running")
+    actor = Actor(row["ran_by"], "", session=row["session"])
+    if row["partial"]:
+        return _run_in_chunks(drive, actor, row)
+    try:
+        with drive.database.transaction() as conn:
+            lines.lock_manifest(conn, manifest)
+            lines.set_state(conn, manifest, "checked")
+            problems = check_and_do(conn, actor, Scope(manifest))
+            if problems:
+                raise ManifestRefused(problems)
+            if store.stop_asked(conn, manifest):
+                raise _Stopped
+            lines.close_manifest(conn, manifest, "done", actor.person)
+            return "done"
+    except _Stopped:
+        with drive.database.transaction() as conn:
+            store.end_run(conn, manifest, "stopped", "It was stopped; nothing was changed.")
+            return "stopped"
+    except ManifestRefused as refused:
+        with drive.database.transaction() as conn:
+            lines.lock_manifest(conn, manifest)
+            store.end_run(conn, manifest, "checked", None if waiting else str(refused))
+            lines.unmark_run(conn, manifest)
+            lines.mark_problems(conn, manifest, refused.problems)
+        if waiting:
+            raise
+        return "checked"
+
+
+class _Stopped(Exception):
+    """Somebody asked for it."""
+
+
+def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
+    manifest, at = row["id"], row["progress"]
+    while at < row["lines"]:
+        with drive.database.transaction() as conn:
+            if store.stop_asked(conn, manifest):
+                store.end_run(conn, manifest, "partly done", f"It was stopped after {at} of {row['lines']} lines.")
+                return "partly done"
+            chunk = Scope(manifest, at, min(at + _CHUNK, row["lines"]), partial=True)
+            for _ in range(_CHUNK):
+                problems = check_and_do(conn, actor, chunk)
+                if not problems:
+                    break
+                if not any(chunk.first <= p.line < chunk.past for p in problems):
+                    raise ManifestRefused(problems)
+                lines.keep_failures(conn, manifest, problems)
+            at = chunk.past
+            store.set_progress(conn, manifest, at)
+    with drive.database.transaction() as conn:
+        failed = store.counts(conn, manifest).get("failed", 0)
+        state = "partly done" if failed else "done"
+        lines.close_manifest(conn, manifest, state, actor.person)
+        return state
+
+
+def stop(drive: Drive, actor: Actor, manifest: int) -> None:
+    """Ask a run to stop: as a whole it is rolled back, in parts it ends after the chunk in work."""
+    with drive.database.transaction() as conn:
+        row = store.manifest_row(conn, manifest, access.reach_of(conn, actor.person))
+        if row is None:
+            raise Absent("manifest")
+        if actor.person not in (row["by"], row["ran_by"]):
+            raise Refused(f"“{row['title']}” is {row['by_name']}'s; only they can stop it.", code="rights")
+        if row["state"] not in ("queued", "running"):
+            raise Refused(f"“{row['title']}” does not run.", code="state")
+        store.ask_stop(conn, manifest)

@@ -1,0 +1,297 @@
+"""From wishes to the lines of a manifest: target folders found or to be made, names checked, collisions settled."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from waka.core.changes.settle import Clash, Move, Where, settle
+from waka.core.changes.ways import Origin
+from waka.core.changes.wire import LineRow
+from waka.core.names.portable import (
+    NameRefused,
+    check_level,
+    entry_key,
+    is_plain,
+    join_extension,
+    split_extension,
+    with_mark,
+)  # fmt: skip
+from waka.store.postgres import access, folders, planning
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection
+from waka.store.postgres.gate import lines
+from waka.store.postgres.planning import Source
+from waka.work.wish import Chain, Left, Wish, wishes
+
+MOST = 200_000
+_MARKS = 400
+
+
+@dataclass
+class _Folders:
+    """Target folders: those that stand, by place; those to be made, with ids below zero until the plan is kept."""
+
+    standing: dict[Where, int] = field(default_factory=dict)
+    barred: dict[Where, str] = field(default_factory=dict)
+    made: dict[Where, int] = field(default_factory=dict)
+    names: dict[int, str] = field(default_factory=dict)
+
+    def make(self, at: Where, name: str) -> int:
+        folder = self.made.setdefault(at, -1 - len(self.made))
+        self.names.setdefault(folder, name)
+        return folder
+
+
+@dataclass
+class _Line:
+    """A line in the making."""
+
+    source: Source
+    parent: int = 0
+    name: str = ""
+    key: str = ""
+    note: str = ""
+    left: Left | None = None
+
+
+@dataclass(frozen=True)
+class Planned:
+    """The lines, and the folders still without ids (below zero) that lines speak of, those nearer the area first."""
+
+    rows: list[LineRow]
+    new_folders: list[int]
+
+
+def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int = MOST) -> Planned:
+    """Plan afresh from ``origin`` and the drive as it is now. Raises PatternRefused."""
+    chosen = origin.chosen
+    found = planning.sources(conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=limit)
+    chains = planning.chains(conn, sorted({s.parent for s in found}))
+    wanted = wishes(conn, reach, origin.way, found, chains)
+    if origin.edits:
+        wanted = [_edited(s, w, origin.edits) for s, w in zip(found, wanted, strict=True)]
+    targets = _find_folders(conn, reach, [w for w in wanted if isinstance(w, Wish) and w.levels])
+    drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
+    _ask_rights(conn, reach, drafts, targets)
+    _settle(conn, reach, drafts, origin)
+    return _rows(conn, drafts, targets, origin, chains)
+
+
+def _edited(source: Source, wish: Wish | Left, edits: Mapping[int, str | None]) -> Wish | Left:
+    if source.entry not in edits:
+        return wish
+    name = edits[source.entry]
+    if name is None:
+        return Left("left out", "left out by hand")
+    stem = (
+        name[: -len(source.extension) - 1]
+        if source.extension and name.lower().endswith(f".{source.extension}")
+        else name
+    )
+    return Wish(wish.base, wish.levels, stem) if isinstance(wish, Wish) else Wish(source.parent, (), stem)
+
+
+def _find_folders(conn: Connection, reach: Reach, wanted: Sequence[Wish]) -> _Folders:
+    """Look up every target folder, level by level for all at once."""
+    found = _Folders()
+    ways = {(w.base, w.levels) for w in wanted}
+    depth = 0
+    here: dict[tuple[int, tuple[str, ...]], int] = {way: way[0] for way in ways}
+    while here:
+        steps = {way: (parent, entry_key(way[1][depth])) for way, parent in here.items()}
+        asked = [at for at in set(steps.values()) if at not in found.standing and at[0] > 0]
+        for at, row in folders.children_at(conn, asked).items():
+            if row["folder"] is None:
+                found.barred[at] = f"the name “{row['name']}” of a folder on the way is taken by a document"
+            elif row["access_class"] not in reach.levels:
+                found.barred[at] = "a name on the way is taken"
+            else:
+                found.standing[at] = row["folder"]
+        following = {}
+        for way, at in steps.items():
+            if at in found.barred:
+                continue
+            folder = found.standing[at] if at in found.standing else found.make(at, way[1][depth])
+            if depth + 1 < len(way[1]):
+                following[way] = folder
+        here, depth = following, depth + 1
+    return found
+
+
+def _draft(source: Source, wish: Wish | Left, targets: _Folders) -> _Line:
+    if isinstance(wish, Left):
+        return _Line(source, left=wish)
+    parent = wish.base
+    for level in wish.levels:
+        at = (parent, entry_key(level))
+        if at in targets.barred:
+            return _Line(source, left=Left("taken", targets.barred[at]))
+        parent = targets.standing.get(at) or targets.made[at]
+    name = join_extension(wish.stem, source.extension)
+    if name == source.name:
+        return _Line(source, parent, name, source.key, wish.note)
+    try:
+        if "/" in name or not is_plain(name, 200):
+            check_level(wish.stem, extension=source.extension)
+        for level in wish.levels:
+            check_level(level)
+    except NameRefused as refused:
+        return _Line(source, left=Left("refused", str(refused)))
+    return _Line(source, parent, name, entry_key(name), wish.note)
+
+
+def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[_Line], targets: _Folders) -> None:
+    made = {folder: at[0] for at, folder in targets.made.items()}
+
+    def standing(folder: int) -> int:
+        while folder < 0:
+            folder = made[folder]
+        return folder
+
+    bases = {d.parent: standing(d.parent) for d in drafts if d.left is None}
+    levels = access.folder_levels(conn, reach, set(bases.values()))
+    for draft in drafts:
+        if draft.left is None and min(draft.source.level, levels.get(bases[draft.parent], 0)) < access.FILE:
+            draft.left = Left("rights", "you may read here but not file; ask a keeper of the area")
+
+
+def _settle(conn: Connection, reach: Reach, drafts: Sequence[_Line], origin: Origin) -> None:
+    """Find the lines whose target is taken, and do with them as was chosen."""
+    for draft in drafts:
+        if draft.left is None and (draft.parent, draft.name) == (draft.source.parent, draft.source.name):
+            draft.left = Left("right", "already right")
+    going = [d for d in drafts if d.left is None]
+    moves = [Move(d.source.entry, (d.source.parent, d.source.key), (d.parent, d.key)) for d in going]
+    held = planning.holders(conn, sorted({m.to for m in moves if m.to[0] > 0}))
+    clashes = settle(moves, held)
+    if not clashes:
+        return
+    if origin.taken == "both":
+        _mark(conn, going, moves, clashes, held)
+        return
+    names = planning.names_of(conn, [c.entry for c in clashes.values() if c.entry is not None], reach)
+    for n, clash in clashes.items():
+        draft = going[n]
+        if clash.line is not None:
+            who = f"“{going[clash.line].source.name}” of this list takes the name “{draft.name}” too"
+        else:
+            who = f"the name is taken by “{names.get(clash.entry or 0, draft.name)}”"
+        draft.left = Left("skip" if origin.taken == "skip" else "taken", who)
+
+
+def _mark(
+    conn: Connection,
+    going: Sequence[_Line],
+    moves: Sequence[Move],
+    clashes: Mapping[int, Clash],
+    held: Mapping[Where, int],
+) -> None:
+    """Keep both: the next duplicate mark that nobody has there and no other line takes."""
+    used = {m.to for n, m in enumerate(moves) if n not in clashes} | set(held)
+    # whatever is in the way of a mark keeps its place, even where it moves: marks are not worth a chain
+    for n in sorted(clashes):
+        draft = going[n]
+        stem, extension = split_extension(draft.name)
+        for first in range(2, _MARKS, 20):
+            names = [
+                join_extension(with_mark(stem, k, extension=extension), extension) for k in range(first, first + 20)
+            ]
+            spots = [(draft.parent, entry_key(name)) for name in names]
+            taken = planning.holders(conn, spots) if draft.parent > 0 else {}
+            free = next((k for k, at in enumerate(spots) if at not in used and at not in taken), None)
+            if free is not None:
+                draft.name, draft.key, draft.note = names[free], spots[free][1], "keeps both: the name is taken"
+                used.add(spots[free])
+                break
+        else:
+            draft.left = Left("taken", "the name is taken, and so are all its duplicate marks")
+
+
+def _rows(
+    conn: Connection, drafts: Sequence[_Line], targets: _Folders, origin: Origin, chains: Mapping[int, Chain]
+) -> Planned:
+    needed: set[int] = set()
+    parents = {folder: at[0] for at, folder in targets.made.items()}
+    for draft in drafts:
+        folder = draft.parent if draft.left is None else 0
+        while folder < 0 and folder not in needed:
+            needed.add(folder)
+            folder = parents[folder]
+    rows = [
+        LineRow("make folder", None, folder, None, None, None, at[0], targets.names[folder], at[1])
+        for at, folder in targets.made.items()
+        if folder in needed
+    ]
+    new = [row.folder for row in rows if row.folder is not None]
+    for d in drafts:
+        s = d.source
+        key = None if d.name == s.name else d.key
+        data = {"note": d.note} if d.note and d.left is None else None
+        to_parent, to_name = (d.parent, d.name) if d.name and d.parent > 0 else (None, None)
+        if d.left is None:
+            rows.append(LineRow("place", s.document, None, s.entry, s.parent, s.name, d.parent, d.name, key, data))
+        else:
+            rows.append(
+                LineRow(
+                    "place",
+                    s.document,
+                    None,
+                    s.entry,
+                    s.parent,
+                    s.name,
+                    to_parent,
+                    to_name,
+                    None,
+                    None,
+                    _problem(d.left),
+                )
+            )
+    if origin.way.remove_emptied:
+        rows += _emptied(conn, drafts, origin, chains)
+    return Planned(rows, new)
+
+
+def _problem(left: Left) -> dict[str, Any]:
+    return {"code": left.code, "why": left.why, **({"missing": list(left.missing)} if left.missing else {})}
+
+
+def _emptied(conn: Connection, drafts: Sequence[_Line], origin: Origin, chains: Mapping[int, Chain]) -> list[LineRow]:
+    """Lines that remove the folders which the others leave empty, the deepest first; never an area or what was chosen."""
+    leaving: dict[int, int] = {}
+    for d in drafts:
+        if d.left is None and d.parent != d.source.parent:
+            leaving[d.source.parent] = leaving.get(d.source.parent, 0) + 1
+    targets = {d.parent for d in drafts if d.left is None}
+    holding = planning.entries_in(conn, list(leaving))
+    gone = [f for f, n in leaving.items() if holding.get(f) == n and f not in targets]
+    candidates: dict[int, tuple[int, int, str]] = {}
+    for folder in gone:
+        chain = chains[folder]
+        for depth in range(len(chain) - 1, 0, -1):
+            step = chain[depth][0]
+            if step == origin.chosen.folder:
+                break
+            candidates[step] = (depth, chain[depth - 1][0], chain[depth][1])
+    entries = folders.entries_of(conn, list(candidates))
+    ordered = sorted(candidates.items(), key=lambda c: -c[1][0])
+    return [
+        LineRow("remove folder", None, folder, entries[folder], parent, name, data={"lenient": True})
+        for folder, (_, parent, name) in ordered
+        if folder in entries
+    ]
+
+
+def with_ids(conn: Connection, planned: Planned) -> list[LineRow]:
+    """The lines with real ids for the folders to be made."""
+    if not planned.new_folders:
+        return planned.rows
+    ids = dict(zip(planned.new_folders, lines.allot(conn, "folder_id", len(planned.new_folders)), strict=True))
+    entries = dict(zip(planned.new_folders, lines.allot(conn, "entry_id", len(planned.new_folders)), strict=True))
+    rows = []
+    for row in planned.rows:
+        to_parent = ids.get(row.to_parent or 0, row.to_parent)
+        if row.kind == "make folder" and row.folder is not None:
+            rows.append(row._replace(folder=ids[row.folder], entry=entries[row.folder], to_parent=to_parent))
+        else:
+            rows.append(row if to_parent == row.to_parent else row._replace(to_parent=to_parent))
+    return rows

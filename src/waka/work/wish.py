@@ -1,0 +1,196 @@
+"""What each document's new place and name shall be, by the way chosen, before anybody asks whether it is free."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from waka.core.changes.ways import Way
+from waka.core.facts.values import name_value
+from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Party, Raw, Settings, Value
+from waka.core.names.parse import PatternError
+from waka.core.names.pattern import Pattern, compile_pattern
+from waka.core.names.portable import split_extension
+from waka.core.names.resolve import Register
+from waka.core.names.rewrite import Old, Rewritten, compile_rewrite
+from waka.store.postgres import parties as plans
+from waka.store.postgres import planning
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection
+from waka.store.postgres.planning import Source
+from waka.work.actor import Refused
+from waka.work.drive import known_parties, name_settings
+
+#: The steps from an area down to a folder: ids and names, the area first.
+Chain = list[tuple[int, str]]
+
+
+@dataclass(frozen=True)
+class Wish:
+    """Where a document shall go: below folder ``base`` through ``levels``, called ``stem``; ``note`` is worth telling."""
+
+    base: int
+    levels: tuple[str, ...]
+    stem: str
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Left:
+    """Why nothing is wished for a document: a code for programs, the reason, the fields that are lacking."""
+
+    code: str
+    why: str
+    missing: tuple[str, ...] = ()
+
+
+class PatternRefused(Refused):
+    """A pattern of the way that cannot be used; ``field`` is ``reads`` or ``prints``, ``at`` the character."""
+
+    def __init__(self, error: PatternError, field: str) -> None:
+        super().__init__(f"{error.why}; {error.mend}", code="pattern", field=field)
+        self.at = error.at
+
+
+def wishes(
+    conn: Connection, reach: Reach, way: Way, found: Sequence[Source], chains: Mapping[int, Chain]
+) -> list[Wish | Left]:
+    """A wish, or why there is none, for each of ``found``. Raises PatternRefused."""
+    settings = name_settings(conn)
+    known = known_parties(conn, reach)
+    register = Register(list(known.values()), _aliases(conn, reach))
+    if way.do == "rewrite":
+        return list(_rewritten(conn, way, found, chains, settings, register, known))
+    return list(_by_pattern(conn, way, found, chains, settings, known))
+
+
+def _aliases(conn: Connection, reach: Reach) -> dict[str, list[str]]:
+    return {p["name"]: p["aliases"] for p in plans.parties(conn, reach)}
+
+
+def check_patterns(way: Way) -> None:
+    """Raise PatternRefused for a pattern of the way that cannot be."""
+    for field, text in (("reads", way.reads), ("prints", way.prints)):
+        if (way.do == "rewrite") or (way.do == "place" and field == "prints" and text):
+            try:
+                compile_pattern(text)
+            except PatternError as error:
+                raise PatternRefused(error, field) from error
+    if way.do == "rewrite":
+        try:
+            compile_rewrite(way.reads, way.prints)
+        except PatternError as error:
+            raise PatternRefused(error, "prints") from error
+
+
+def _facts(
+    conn: Connection, found: Sequence[Source], fields: Sequence[str], known: Mapping[int, Party]
+) -> dict[int, dict[str, Value | Raw]]:
+    asked = [f for f in fields if f in DRIVE_FIELDS and f not in BUILT_IN]
+    if not asked:
+        return {}
+    kept = planning.facts_of(conn, [s.document for s in found], asked)
+    return {
+        document: {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}
+        for document, facts in kept.items()
+    }
+
+
+def _rewritten(
+    conn: Connection, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], settings: Settings,
+    register: Register, known: Mapping[int, Party],
+) -> Iterator[Wish | Left]:  # fmt: skip
+    check_patterns(way)
+    rewrite = compile_rewrite(way.reads, way.prints)
+    above = rewrite.levels - 1
+    facts = _facts(conn, found, rewrite.asks_facts, known)
+    asks = set(rewrite.prints.fields) & {"folder", "area"}
+
+    def olds() -> Iterator[Old]:
+        for source in found:
+            chain = chains[source.parent]
+            stem = source.name[: -len(source.extension) - 1] if source.extension else source.name
+            given: dict[str, Value | Raw] | None = facts.get(source.document)
+            if asks:
+                given = {**(given or {}), "folder": chain[-1][1], "area": chain[0][1]}
+            if above:
+                stem = "/".join([*(name for _, name in chain[1:][-above:]), stem])
+            yield Old(stem, source.extension, given)
+
+    for source, done in zip(found, rewrite.apply(olds(), settings, register), strict=True):
+        chain = chains[source.parent]
+        if above >= len(chain):
+            yield Left("misfit", f"its place has {len(chain) - 1} levels below the area, “from” asks for {above}")
+            continue
+        yield _wish(done, chain[-1 - above][0])
+
+
+def _wish(done: Rewritten, base: int) -> Wish | Left:
+    if done.name is None:
+        return _left(done)
+    *levels, stem = done.name.split("/")
+    note = "" if done.reads_back else "the new name would read otherwise"
+    if done.noted:
+        note = f"{', '.join(done.noted)} shortened"
+    return Wish(base, tuple(levels), stem, note)
+
+
+def _left(done: Rewritten) -> Left:
+    if done.misfit is not None:
+        return Left("misfit", f"does not fit: expected {done.misfit.expected} at character {done.misfit.at + 1}")
+    if done.missing:
+        return Left("missing", f"not known: {', '.join(done.missing)}", tuple(m.split(" ")[0] for m in done.missing))
+    return Left("refused", done.refused or "it cannot be printed")
+
+
+def _by_pattern(
+    conn: Connection, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], settings: Settings,
+    known: Mapping[int, Party],
+) -> Iterator[Wish | Left]:  # fmt: skip
+    check_patterns(way)
+    by_area = {area: plans.plan_of(conn, area) for area in {chain[0][0] for chain in chains.values()}}
+    fields = sorted(set(DRIVE_FIELDS) - set(BUILT_IN))
+    kinds = planning.facts_of(conn, [s.document for s in found], ["kind"])
+    facts = _facts(conn, found, fields, known)
+    for source in found:
+        chain = chains[source.parent]
+        stem, _ = split_extension(source.name)
+        kind = kinds.get(source.document, {}).get("kind")
+        plan = by_area[chain[0][0]].get(str(kind))
+        given: dict[str, Value | Raw] = {
+            **facts.get(source.document, {}), "name": stem, "folder": chain[-1][1], "area": chain[0][1],
+        }  # fmt: skip
+        if plan is None and (way.do == "plan" or not way.prints):
+            told = f"the plan of {chain[0][1]} has no pattern for {kind}" if kind else "its kind is not known"
+            yield Left("missing", told, () if kind else ("kind",))
+            continue
+        yield _printed(way, plan or {}, source, chain, stem, given, settings)
+
+
+def _printed(
+    way: Way, plan: Mapping[str, Any], source: Source, chain: Chain, stem: str, given: Mapping[str, Value | Raw],
+    settings: Settings,
+) -> Wish | Left:  # fmt: skip
+    note = ""
+    if way.do == "plan":
+        name = _print(compile_pattern(plan["name"]), given, settings, source.extension)
+        if isinstance(name, Left):
+            return name
+        stem, note = name
+        if not way.placing:
+            return Wish(source.parent, (), stem, note)
+    place = _print(
+        compile_pattern(way.prints if way.do == "place" and way.prints else plan["place"]), given, settings, ""
+    )
+    if isinstance(place, Left):
+        return place
+    base = way.base if way.do == "place" and way.base is not None else chain[0][0]
+    return Wish(base, tuple(place[0].split("/")), stem, note)
+
+
+def _print(
+    pattern: Pattern, given: Mapping[str, Value | Raw], settings: Settings, extension: str
+) -> tuple[str, str] | Left:
+    printed = pattern.print(given, settings, extension=extension)
+    if printed.name is None:
+        return _left(Rewritten(missing=printed.missing, refused=printed.refused))
+    return printed.name, f"{', '.join(printed.noted)} changed so that the name reads back" if printed.noted else ""

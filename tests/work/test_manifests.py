@@ -1,0 +1,330 @@
+"""Manifests from plan to undo: what is planned, blocked, tried, run whole or in parts, stopped, undone."""
+
+import pytest
+
+from tests.world import World
+from waka.core.changes import kinds as k
+from waka.core.changes.ways import Chosen, Origin, Way
+from waka.store.postgres.database import every, run
+from waka.store.postgres.gate import lines as kept
+from waka.work import apply, find, manifests, undo
+from waka.work.actor import Absent, Actor, ManifestRefused, Refused
+from waka.work.wish import PatternRefused
+
+NAMES = ["0007 keel.pdf", "0008 mast.pdf", "0009 oar.pdf", "rudder.pdf"]
+CUT = Way("rewrite", "<n digits> <rest>", "<rest>")
+
+
+def plan(world: World, way: Way = CUT, *, actor: Actor | None = None, **origin: object) -> int:
+    chosen = origin.pop("chosen", Chosen(folder=world.yard))
+    return manifests.plan(world.drive, actor or world.keeper, Origin(chosen, way, **origin))  # type: ignore[arg-type]
+
+
+def told(world: World, manifest: int) -> list[tuple[str | None, str | None, str]]:
+    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=500)
+    return [(r["from_name"], r["to_name"], r["state"]) for r in page.rows]
+
+
+def counts(world: World, manifest: int) -> dict[str, int]:
+    return dict(manifests.card(world.drive, world.keeper, manifest).counts)
+
+
+def names(world: World) -> list[str]:
+    with world.drive.database.transaction() as conn:
+        return [r["name"] for r in every(conn, "SELECT name FROM entry WHERE document IS NOT NULL ORDER BY key")]
+
+
+def test_from_to_is_planned_run_and_undone_exactly(world: World) -> None:
+    world.file(world.yard, NAMES)
+    before = world.snapshot()
+    manifest = plan(world)
+    assert told(world, manifest) == [
+        ("0007 keel.pdf", "keel.pdf", "ready"), ("0008 mast.pdf", "mast.pdf", "ready"), ("0009 oar.pdf", "oar.pdf", "ready"),
+        ("rudder.pdf", None, "blocked"),
+    ]  # fmt: skip
+    assert world.snapshot() == before, "planning changes nothing"
+    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert names(world) == ["keel.pdf", "mast.pdf", "oar.pdf", "rudder.pdf"]
+    world.check_whole()
+    assert undo.undo(world.drive.database, world.keeper, manifest).left_out == ()
+    assert world.snapshot() == before
+    world.check_whole()
+    with pytest.raises(Refused, match="undone"):
+        manifests.run(world.drive, world.keeper, manifest, partial=False)
+
+
+def test_swapped_levels_make_folders_and_offer_to_remove_the_emptied_ones(world: World) -> None:
+    for kind in ("Drawings", "Photos"):
+        above = world.folder(world.yard, kind)
+        for year in ("2025", "2026"):
+            world.file(world.folder(above, year), [f"{kind} of {year}.pdf"])
+    before = world.snapshot()
+    manifest = plan(
+        world, Way("rewrite", "<type>/<y digits>/<what>", "<y digits>/<type>/<what>", remove_emptied=True),
+        chosen=Chosen(folder=world.yard, below=True),
+    )  # fmt: skip
+    assert counts(world, manifest) == {"make folder": 6, "remove folder": 6, "ready": 4}
+    rows, paths, made = manifests.sums(world.drive, world.keeper, manifest)
+    assert (
+        sorted((r["before"], r["leaving"], r["arriving"], r["after"]) for r in rows)
+        == [(0, 0, 1, 1)] * 4 + [(1, 1, 0, 0)] * 4
+    )
+    assert made and paths
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    with world.drive.database.transaction() as conn:
+        tops = every(conn, "SELECT name FROM entry WHERE parent = %s ORDER BY key", [world.yard])
+    assert [t["name"] for t in tops] == ["2025", "2026"], "the emptied ones are gone"
+    world.check_whole()
+    undo.undo(world.drive.database, world.keeper, manifest)
+    after = world.snapshot()
+    assert {k: v for k, v in after.items() if k not in ("folder", "closure")} == {
+        k: v for k, v in before.items() if k not in ("folder", "closure")
+    }
+
+
+def test_taken_names_stop_are_kept_both_or_left_out(world: World) -> None:
+    world.file(world.yard, ["1 keel.pdf", "2 keel.pdf", "keel.pdf", "3 Keel.pdf"])
+    manifest = plan(world)
+    assert counts(world, manifest)["blocked"] == 4, "one does not fit, three want the name that stays"
+    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state="blocked", limit=10)
+    assert "taken by “keel.pdf”" in page.rows[0]["problem"]["why"]
+    manifests.replan(world.drive, world.keeper, manifest, taken="skip")
+    assert counts(world, manifest) == {"left out": 3, "blocked": 1}
+    manifests.replan(world.drive, world.keeper, manifest, taken="both")
+    assert [t[1] for t in told(world, manifest) if t[2] == "ready"] == ["keel~2.pdf", "keel~3.pdf", "Keel~4.pdf"]
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    assert names(world) == ["keel.pdf", "keel~2.pdf", "keel~3.pdf", "Keel~4.pdf"]
+
+
+def test_lines_are_edited_left_out_and_taken_back(world: World) -> None:
+    filed = world.file(world.yard, NAMES)
+    manifest = plan(world)
+    edits = {filed[0][1]: "bilge keel.pdf", filed[1][1]: None, filed[3][1]: "tiller"}
+    manifests.replan(world.drive, world.keeper, manifest, edits=edits)
+    assert [t[1:] for t in told(world, manifest)] == [
+        ("bilge keel.pdf", "ready"), (None, "left out"), ("oar.pdf", "ready"), ("tiller.pdf", "ready"),
+    ]  # fmt: skip
+    manifests.replan(world.drive, world.keeper, manifest, edits={filed[0][1]: "a/b.pdf"}, forget=[filed[1][1]])
+    assert [t[2] for t in told(world, manifest)] == ["blocked", "ready", "ready", "ready"]
+
+
+def test_a_trial_does_the_first_lines_and_its_undo_makes_them_ready_again(world: World) -> None:
+    world.file(world.yard, NAMES)
+    before = world.snapshot()
+    manifest = plan(world, Way("rewrite", "<name>", "<count 01> <name>"))
+    trial = manifests.try_first(world.drive, world.keeper, manifest, 2)
+    assert names(world) == ["01 0007 keel.pdf", "02 0008 mast.pdf", "0009 oar.pdf", "rudder.pdf"]
+    assert counts(world, manifest) == {"left out": 2, "ready": 2}
+    with pytest.raises(Refused, match="Undo the trial first"):
+        manifests.replan(world.drive, world.keeper, manifest)
+    undo.undo(world.drive.database, world.keeper, trial.manifest)
+    assert world.snapshot() == before
+    assert counts(world, manifest) == {"ready": 4}
+    again = manifests.try_first(world.drive, world.keeper, manifest, 1)
+    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert len([n for n in names(world) if n[2] == " "]) == 4
+    assert again.lines == 1
+    world.check_whole()
+
+
+def test_a_trial_that_needs_new_folders_makes_them_once(world: World) -> None:
+    world.file(world.yard, ["2025-03-18_a.pdf", "2025-03-19_b.pdf", "2026-01-02_c.pdf"])
+    manifest = plan(
+        world, Way("rewrite", "<issued yyyy-MM-dd>_<x>", "<issued yyyy>/<issued MM>/<issued yyyy-MM-dd>_<x>")
+    )
+    manifests.try_first(world.drive, world.keeper, manifest, 1)
+    assert counts(world, manifest) == {"left out": 1, "ready": 2, "make folder": 2}
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    world.check_whole()
+    with world.drive.database.transaction() as conn:
+        assert len(every(conn, "SELECT 1 FROM entry WHERE parent = %s", [world.yard])) == 2
+
+
+def test_what_changed_since_is_told_with_who_and_nothing_is_done(world: World) -> None:
+    filed = world.file(world.yard, NAMES)
+    manifest = plan(world)
+    document, entry = filed[1]
+    was, to = k.Spot(k.FolderId(world.yard), "0008 mast.pdf"), k.Spot(k.FolderId(world.yard), "mizzen.pdf")
+    world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)), actor=world.filer)
+    before = world.snapshot()
+    with pytest.raises(ManifestRefused, match="Filer did that") as refused:
+        manifests.run(world.drive, world.keeper, manifest, partial=False)
+    assert [p.line for p in refused.value.problems] == [1]
+    assert world.snapshot() == before
+    assert counts(world, manifest) == {"ready": 2, "blocked": 2}, "it is a plan again, that line is blocked"
+    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    world.check_whole()
+
+
+def test_in_parts_what_can_be_done_is_done_and_the_rest_is_told(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(manifests, "_CHUNK", 2)
+    filed = world.file(world.yard, [f"{n} plank {n}.pdf" for n in range(7)])
+    manifest = plan(world)
+    for n in (1, 4):
+        document, entry = filed[n]
+        world.do(
+            k.Discard(k.DocumentId(document), k.EntryId(entry), k.Spot(k.FolderId(world.yard), f"{n} plank {n}.pdf")),
+            actor=world.filer,
+        )
+    assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "partly done"
+    assert counts(world, manifest) == {"ready": 5, "failed": 2}
+    assert names(world) == [f"plank {n}.pdf" for n in (0, 2, 3, 5, 6)]
+    world.check_whole()
+    done = undo.undo(world.drive.database, world.keeper, manifest)
+    assert done.applied.lines == 5 and done.left_out == ()
+    assert names(world) == [f"{n} plank {n}.pdf" for n in (0, 2, 3, 5, 6)]
+
+
+def test_a_run_that_was_cut_off_goes_on_where_it_was(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(manifests, "_CHUNK", 2)
+    world.file(world.yard, [f"{n} plank {n}.pdf" for n in range(7)])
+    manifest = plan(world)
+    real, calls = apply.check_and_do, []
+
+    def dies_at_the_third(*arguments: object) -> object:
+        calls.append(arguments)
+        if len(calls) == 3:
+            raise KeyboardInterrupt
+        return real(*arguments)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(manifests, "check_and_do", dies_at_the_third)
+    with pytest.raises(KeyboardInterrupt):
+        manifests.run(world.drive, world.keeper, manifest, partial=True)
+    assert len([n for n in names(world) if n.startswith("plank")]) == 4
+    assert manifests.run_queued(world.drive, manifest) == "done"
+    assert counts(world, manifest) == {"ready": 7}
+    assert all(n.startswith("plank") for n in names(world))
+    world.check_whole()
+
+
+@pytest.mark.parametrize("partial", [False, True])
+def test_a_stopped_run_leaves_things_whole(world: World, partial: bool, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(manifests, "AT_ONCE", 1)
+    monkeypatch.setattr(manifests, "_CHUNK", 2)
+    world.file(world.yard, NAMES)
+    before = world.snapshot()
+    manifest = plan(world)
+    assert manifests.run(world.drive, world.keeper, manifest, partial=partial) == "queued"
+    manifests.stop(world.drive, world.keeper, manifest)
+    assert manifests.run_queued(world.drive, manifest) == ("partly done" if partial else "stopped")
+    assert world.snapshot() == before
+    with pytest.raises(Refused, match="does not run"):
+        manifests.stop(world.drive, world.keeper, manifest)
+
+
+def test_chosen_lines_are_undone_and_later_the_rest(world: World) -> None:
+    world.file(world.yard, NAMES)
+    before = world.snapshot()
+    manifest = plan(world)
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    assert undo.undo(world.drive.database, world.keeper, manifest, [1]).applied.lines == 1
+    assert "0008 mast.pdf" in names(world) and "keel.pdf" in names(world)
+    rest = undo.undo(world.drive.database, world.keeper, manifest)
+    assert len(rest.left_out) == 1 and "no longer where it was" in rest.left_out[0].why
+    assert world.snapshot() == before
+
+
+def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
+    (one, _), (two, _), _ = world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"], kind="letter")
+    person = {"kind": "person"}
+    with world.drive.database.transaction() as conn:
+        run(conn, "DELETE FROM fact WHERE document = %s", [two])
+    world.do(
+        k.SetFact(k.DocumentId(one), "issued", None, "2026-03-18", person),
+        k.SetFact(k.DocumentId(one), "party", None, {"party": 1}, person),
+        k.SetFact(k.DocumentId(one), "subject", None, "Larch for the slip", person),
+    )
+    manifest = plan(world, Way("plan", placing=True))
+    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
+    by_name = {r["from_name"]: r for r in page.rows if r["kind"] == "place"}
+    assert by_name["a.pdf"]["to_name"] == "2026-03-18_tollgate_larch-for-the-slip.pdf"
+    assert by_name["b.pdf"]["problem"]["missing"] == ["kind"]
+    assert set(by_name["c.pdf"]["problem"]["missing"]) == {"issued", "party", "subject"}
+    assert counts(world, manifest)["make folder"] == 1
+
+
+def test_places_by_facts_below_a_chosen_folder(world: World) -> None:
+    ((document, _),) = world.file(world.yard, ["a.pdf"])
+    world.do(k.SetFact(k.DocumentId(document), "issued", None, "2026-03-18", {"kind": "person"}))
+    sub = world.folder(world.yard, "Sorted")
+    manifest = plan(world, Way("place", prints="<issued yyyy>/<issued MM>/<issued dd>", base=sub))
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    hit = find.find(world.drive, world.keeper, "a.pdf").hits[0]
+    assert hit.path == "Yard / Sorted / 2026 / 03 / 18"
+
+
+def test_only_what_one_may_file_in_is_ready_and_only_ones_own_is_run(world: World) -> None:
+    world.file(world.yard, NAMES)
+    by_reader = plan(world, actor=world.reader)
+    assert dict(manifests.card(world.drive, world.reader, by_reader).counts) == {"blocked": 4}
+    with pytest.raises(Absent):
+        manifests.card(world.drive, world.filer, by_reader)
+    mine = plan(world)
+    with pytest.raises(Absent):
+        manifests.run(world.drive, world.filer, mine, partial=False)
+    manifests.run(world.drive, world.keeper, mine, partial=False)
+    seen = manifests.card(world.drive, world.reader, mine)
+    assert not seen.can_undo and seen.why_not == "only Keeper can undo it"
+    with pytest.raises(Refused, match="Keeper's"):
+        manifests.stop(world.drive, world.reader, mine)
+
+
+def test_lines_of_folders_that_one_may_not_read_are_left_out_of_sight(world: World) -> None:
+    world.file(world.vault, ["1 secret.pdf"])
+    world.file(world.books, ["1 open.pdf"])
+    manifest = plan(world, chosen=Chosen(folder=world.books, below=True), actor=world.administrator)
+    page = manifests.line_page(world.drive, world.administrator, manifest, after=-1, state=None, limit=9)
+    assert [r["from_name"] for r in page.rows] == ["1 open.pdf"]
+
+
+@pytest.mark.parametrize(
+    ("way", "field"),
+    [
+        (Way("rewrite", "<a", "<a>"), "reads"),
+        (Way("rewrite", "<a>", "<b"), "prints"),
+        (Way("rewrite", "<a>", "<b>"), "prints"),
+        (Way("place", prints="<issued yyyyy>"), "prints"),
+    ],
+)
+def test_a_pattern_that_cannot_be_is_refused_with_its_place(world: World, way: Way, field: str) -> None:
+    world.file(world.yard, NAMES)
+    with pytest.raises(PatternRefused) as refused:
+        plan(world, way)
+    assert refused.value.field == field and refused.value.at >= 0
+
+
+def test_an_empty_or_hidden_choice_is_refused(world: World) -> None:
+    with pytest.raises(Refused, match="no document"):
+        plan(world)
+    with pytest.raises(Absent):
+        plan(world, chosen=Chosen(folder=world.vault), actor=world.filer)
+    with pytest.raises(Refused, match="root"):
+        plan(world, chosen=Chosen(folder=1), actor=world.administrator)
+
+
+def test_names_are_found_before_and_after_the_worker_took_them_in(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("waka.store.postgres.gate.derived._WORDS_AT_ONCE", 2)
+    world.file(world.yard, NAMES)
+    manifest = plan(world, Way("rewrite", "<n digits> <rest>", "gaff <rest>"))
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    for _ in range(2):
+        assert len(find.find(world.drive, world.keeper, "gaff").hits) == 3
+        assert find.find(world.drive, world.keeper, "0007").hits == ()
+        apply.fold_words(world.drive.database)
+    world.check_whole()
+
+
+def test_lines_are_written_for_good_once_it_ran(world: World) -> None:
+    world.file(world.yard, NAMES)
+    manifest = plan(world)
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    for statement in (
+        "UPDATE manifest_line SET to_name = 'x' WHERE manifest = %s",
+        "DELETE FROM manifest_line WHERE manifest = %s",
+    ):
+        with pytest.raises(Exception, match="written for good"), world.drive.database.transaction() as conn:
+            run(conn, statement, [manifest])
+    with world.drive.database.transaction() as conn:
+        assert len(list(kept.done_rows(conn, manifest))) == 3
