@@ -71,6 +71,7 @@ CALLS: dict[str, list[Call]] = {
     "post /api/manifests": [Call({"chosen": {"folder": "{folder}"}, "way": {"do": "plan"}})],
     "get /api/manifests": [Call(), Call(query={"mine": "true"})],
     "get /api/manifests/{manifest}": [Call()],
+    "delete /api/manifests/{manifest}": [Call()],
     "get /api/manifests/{manifest}/lines": [Call(), Call(query={"state": "ready"})],
     "get /api/manifests/{manifest}/sums": [Call()],
     "post /api/manifests/{manifest}/check": [Call({})],

@@ -277,6 +277,18 @@ def test_lines_of_folders_that_one_may_not_read_are_left_out_of_sight(world: Wor
     assert [r["from_name"] for r in page.rows] == ["1 open.pdf"]
 
 
+def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(world: World) -> None:
+    ((document, entry),) = world.file(world.vault, ["secret.pdf"])
+    was, to = k.Spot(k.FolderId(world.vault), "secret.pdf"), k.Spot(k.FolderId(world.yard), "open.pdf")
+    moved = world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)))
+    world.file(world.yard, ["plain.pdf"])
+    seen = manifests.listed(world.drive, world.reader, before=None, mine=False)
+    assert seen and moved.manifest not in [r["id"] for r in seen]
+    assert moved.manifest in [r["id"] for r in manifests.listed(world.drive, world.keeper, before=None, mine=True)]
+    with pytest.raises(Absent):
+        manifests.line_page(world.drive, world.reader, moved.manifest, after=-1, state=None, limit=9)
+
+
 @pytest.mark.parametrize(
     ("way", "field"),
     [
@@ -290,7 +302,7 @@ def test_a_pattern_that_cannot_be_is_refused_with_its_place(world: World, way: W
     world.file(world.yard, NAMES)
     with pytest.raises(PatternRefused) as refused:
         plan(world, way)
-    assert refused.value.field == field and refused.value.at >= 0
+    assert refused.value.field == field and refused.value.at is not None
 
 
 def test_an_empty_or_hidden_choice_is_refused(world: World) -> None:

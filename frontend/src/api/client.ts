@@ -15,25 +15,27 @@ export function csrfToken(): string {
   return csrf;
 }
 
-/** What the server refused, in its own words. `code` is for programs; `field` names the fact it speaks of. */
+/** What the server refused, in its own words. `code` is for programs; `field` names what it speaks of, `at` the character in it. */
 export class Trouble extends Error {
   readonly status: number;
   readonly code: string;
   readonly field: string | null;
+  readonly at: number | null;
 
-  constructor(detail: string, status: number, code: string, field: string | null = null) {
+  constructor(detail: string, status: number, code: string, field: string | null = null, at: number | null = null) {
     super(detail);
     this.status = status;
     this.code = code;
     this.field = field;
+    this.at = at;
   }
 }
 
 /** The Trouble that a problem details body tells. */
 export function troubleOf(status: number, body: unknown): Trouble {
   if (typeof body === "object" && body !== null && "detail" in body) {
-    const told = body as { detail: string; code?: string; field?: string | null };
-    return new Trouble(told.detail, status, told.code ?? "", told.field ?? null);
+    const told = body as { detail: string; code?: string; field?: string | null; at?: number };
+    return new Trouble(told.detail, status, told.code ?? "", told.field ?? null, told.at ?? null);
   }
   return new Trouble(
     `The server answered with ${status} and no reason. Try again; if it stays so, tell the administrator.`,

@@ -13,6 +13,12 @@ export const keys = {
   card: (id: number) => ["card", id] as const,
   trail: (id: number) => ["trail", id] as const,
   words: (id: number, page: number) => ["words", id, page] as const,
+  manifests: (mine: boolean) => ["manifests", mine] as const,
+  manifest: (id: number) => ["manifest", id] as const,
+  manifestLines: (id: number, state: string | null) => ["manifest-lines", id, state] as const,
+  manifestSums: (id: number) => ["manifest-sums", id] as const,
+  preview: (body: Schemas["PlanForm"]) => ["preview", body] as const,
+  quick: (body: Schemas["ChosenForm"]) => ["quick", body] as const,
   find: (query: FindQuery) => ["find", query] as const,
 };
 

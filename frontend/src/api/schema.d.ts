@@ -377,7 +377,8 @@ export interface paths {
         get: operations["manifests_card_manifests__int_manifest__get"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Drop a plan that has not run. */
+        delete: operations["manifests_drop_manifests__int_manifest__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2508,6 +2509,37 @@ export interface operations {
             };
         };
     };
+    manifests_drop_manifests__int_manifest__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     manifests_check_manifests__int_manifest__check_post: {
         parameters: {
             query?: never;
@@ -2547,7 +2579,7 @@ export interface operations {
         parameters: {
             query?: {
                 after?: number;
-                state?: ("ready" | "right" | "blocked" | "left out" | "failed") | null;
+                state?: ("ready" | "right" | "blocked" | "left out" | "failed" | "folders") | null;
                 limit?: number;
             };
             header?: never;

@@ -11,6 +11,9 @@ import { applyTokens, dark, light } from "./theme";
 const ArrivalsPage = lazy(() => import("../arrivals/ArrivalsPage"));
 const DrivePage = lazy(() => import("../drive/DrivePage"));
 const DocumentPage = lazy(() => import("../document/DocumentPage"));
+const ManifestPage = lazy(() => import("../manifest/ManifestPage"));
+const ManifestList = lazy(() => import("../manifest/ManifestList"));
+const NewManifest = lazy(() => import("../manifest/NewManifest"));
 const FindPage = lazy(() => import("../find/FindPage"));
 
 const queries = new QueryClient({
@@ -53,6 +56,9 @@ export function App(): ReactNode {
                   <Route path="arrivals/:arrival?" element={<Lazy page={<ArrivalsPage />} />} />
                   <Route path="drive/:folder?" element={<Lazy page={<DrivePage />} />} />
                   <Route path="documents/:document" element={<Lazy page={<DocumentPage />} />} />
+                  <Route path="manifests" element={<Lazy page={<ManifestList />} />} />
+                  <Route path="manifests/new" element={<Lazy page={<NewManifest />} />} />
+                  <Route path="manifests/:manifest" element={<Lazy page={<ManifestPage />} />} />
                   <Route path="find" element={<Lazy page={<FindPage />} />} />
                   <Route path="*" element={<Nowhere />} />
                 </Route>
@@ -73,7 +79,7 @@ function Nowhere(): ReactNode {
   return (
     <main className="empty">
       <h2>There is no such page</h2>
-      <p>The address leads nowhere. Choose Arrivals, Drive or Find above.</p>
+      <p>The address leads nowhere. Choose Arrivals, Drive, Find or Manifests above.</p>
     </main>
   );
 }

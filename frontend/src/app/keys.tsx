@@ -72,6 +72,13 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
         run: () => void navigate("/find"),
       },
       {
+        keys: "Alt+4",
+        what: "Manifests",
+        anywhere: true,
+        match: (e) => e.altKey && e.code === "Digit4",
+        run: () => void navigate("/manifests"),
+      },
+      {
         keys: "/",
         what: "Find a record",
         match: (e) => e.key === "/" && !e.ctrlKey,

@@ -125,9 +125,15 @@ export default function DrivePage(): ReactNode {
         match: (e) => e.altKey && e.code === "KeyB",
         run: () => set({ below: String(!below) }),
       },
+      {
+        keys: "Alt+M",
+        what: "Rename or move many: all that is listed here",
+        match: (e) => e.altKey && e.code === "KeyM",
+        run: () => folder !== null && void navigate(`/manifests/new?folder=${folder}&below=${below}`),
+      },
       { keys: "Enter", what: "Open the chosen document", match: () => false, run: () => {} },
     ],
-    [parent, go, discard, set, below],
+    [parent, go, discard, set, below, folder, navigate],
   );
   useKeys(screenKeys);
 
@@ -229,9 +235,12 @@ export default function DrivePage(): ReactNode {
                         </button>
                       </fieldset>
                       {view.data.may_file && (
-                        <button type="button" className="link" onClick={() => setNaming(true)}>
-                          New folder
-                        </button>
+                        <>
+                          <button type="button" className="link" onClick={() => setNaming(true)}>
+                            New folder
+                          </button>
+                          <Link to={`/manifests/new?folder=${view.data.id}&below=${below}`}>Rename or move many</Link>
+                        </>
                       )}
                     </div>
                   </div>

@@ -1,6 +1,7 @@
 // Lines of documents as a grid of our own: rows drawn as they come into view, keys by the ARIA grid pattern.
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, memo, type ReactNode, useCallback, useEffect, useRef } from "react";
+import "./grid.css";
 
 export type Column<T> = {
   key: string;
@@ -28,6 +29,8 @@ type Props<T> = {
   onEnd: () => void;
   more: boolean;
   total: number;
+  /** A class for a line's row, where lines differ in kind. */
+  rowClass?: (line: T) => string;
 };
 
 const ROW = 29;
@@ -131,6 +134,7 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
               acrossColumns={props.acrossColumns}
               onChoose={onChoose}
               onOpen={props.onOpen as (line: unknown) => void}
+              extra={props.rowClass?.(line) ?? ""}
             />
           );
         })}
@@ -151,6 +155,7 @@ type RowProps = {
   acrossColumns: number;
   onChoose: (id: number) => void;
   onOpen: (line: unknown) => void;
+  extra: string;
 };
 
 const Row = memo(function Row(props: RowProps): ReactNode {
@@ -165,7 +170,7 @@ const Row = memo(function Row(props: RowProps): ReactNode {
       id={`line-${props.number}`}
       aria-rowindex={props.index + 2}
       aria-selected={props.chosen}
-      className={`grid-row${across === undefined ? "" : " misfit"}`}
+      className={`grid-row ${props.extra}${across === undefined ? "" : " misfit"}`}
       style={{ transform: `translateY(${props.top}px)`, gridTemplateColumns: props.template }}
       onClick={() => props.onChoose(props.number)}
       onDoubleClick={() => props.onOpen(line)}

@@ -29,7 +29,7 @@ class ListQuery(BaseModel):
 
 class LinesQuery(BaseModel):
     after: int = Field(default=-1, ge=-1, lt=2**31)
-    state: Literal["ready", "right", "blocked", "left out", "failed"] | None = None
+    state: Literal["ready", "right", "blocked", "left out", "failed", "folders"] | None = None
     limit: int = Field(default=200, ge=1, le=1000)
 
 
@@ -58,12 +58,28 @@ def _line(
     number: int, row: Mapping[str, Any], state: str, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]
 ) -> forms.ManifestLineOut:
     problem = row["problem"] or {}
+    if row["kind"] in ("fact", "tag"):
+        row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
     return forms.ManifestLineOut(
         line=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
         from_place=_place(row["from_parent"], paths, made), to_name=row["to_name"],
         to_place=_place(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
         missing=problem.get("missing", []), note=(row["data"] or {}).get("note"),
     )  # fmt: skip
+
+
+def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
+    """What a line says that changes a fact or tags, as the line's two names; what is no plain text is not told here."""
+
+    def plain(value: object) -> str:
+        return "not known" if value is None else value if isinstance(value, str) else "another one"
+
+    if kind == "fact":
+        return {
+            "from_name": f"{told['field']}: {plain(told['was'])}",
+            "to_name": f"{told['field']}: {plain(told['to'])}",
+        }
+    return {"from_name": f"tags off: {', '.join(told['remove'])}", "to_name": f"tags on: {', '.join(told['add'])}"}
 
 
 @api.post("/manifests/preview", responses={200: forms.PreviewOut})
@@ -178,6 +194,13 @@ def run(path: ManifestPath, body: forms.RunForm) -> Response:
     """Run it: all or nothing, or (`partial`) whatever can be done."""
     state = manifests.run(guard.drive(), guard.actor(), path.manifest, partial=body.partial)
     return answer(forms.StateOut(state=state))
+
+
+@api.delete("/manifests/<int:manifest>", responses={200: forms.StateOut})
+def drop(path: ManifestPath) -> Response:
+    """Drop a plan that has not run."""
+    manifests.drop(guard.drive(), guard.actor(), path.manifest)
+    return answer(forms.StateOut(state="stopped"))
 
 
 @api.post("/manifests/<int:manifest>/stop", responses={200: forms.StateOut})

@@ -13,7 +13,7 @@ from waka.store.postgres.database import DatabaseGone
 from waka.work.actor import Absent, ManifestRefused, Refused
 
 _STATUS = {"wrong-login": 401, "slow-down": 429, "rights": 403, "absent": 404, "csrf": 403, "log-in": 401, "too-large": 413,
-           "disk": 507, "stale": 409, "taken": 409, "claimed": 409, "undone": 409}  # fmt: skip
+           "disk": 507, "stale": 409, "taken": 409, "claimed": 409, "undone": 409, "state": 409, "tried": 409}  # fmt: skip
 
 
 def problem(status: int, code: str, detail: str, **more: Any) -> Response:
@@ -48,7 +48,8 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(Refused)
     def refused(error: Refused) -> Response:
-        return problem(_STATUS.get(error.code, 400), error.code, str(error), field=error.field)
+        more = {} if error.at is None else {"at": error.at}
+        return problem(_STATUS.get(error.code, 400), error.code, str(error), field=error.field, **more)
 
     @app.errorhandler(DatabaseGone)
     def database_gone(error: DatabaseGone) -> Response:

@@ -24,12 +24,16 @@ class Absent(Exception):
 
 
 class Refused(Exception):
-    """What was asked cannot be done: why, to what, and what to do; ``code`` is for programs."""
+    """What was asked cannot be done: why, to what, and what to do; ``code`` is for programs.
 
-    def __init__(self, why: str, *, code: str = "refused", field: str | None = None) -> None:
+    ``field`` names what it speaks of, ``at`` the character in it (from 0).
+    """
+
+    def __init__(self, why: str, *, code: str = "refused", field: str | None = None, at: int | None = None) -> None:
         super().__init__(why)
         self.code = code
         self.field = field
+        self.at = at
 
 
 class ManifestRefused(Refused):

@@ -373,6 +373,16 @@ def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
         return state
 
 
+def drop(drive: Drive, actor: Actor, manifest: int) -> None:
+    """Drop a plan that has not run: its lines go, that it was there stays. Refused once a part of it was tried."""
+    with drive.database.transaction() as conn:
+        row = _own(conn, actor, manifest)
+        _still_a_plan(row)
+        if row["problem"] != _TRIED:
+            store.clear_lines(conn, manifest)
+        store.end_run(conn, manifest, "stopped", "The plan was dropped; nothing of it was changed by it.")
+
+
 def stop(drive: Drive, actor: Actor, manifest: int) -> None:
     """Ask a run to stop: as a whole it is rolled back, in parts it ends after the chunk in work."""
     with drive.database.transaction() as conn:

@@ -47,8 +47,7 @@ class PatternRefused(Refused):
     """A pattern of the way that cannot be used; ``field`` is ``reads`` or ``prints``, ``at`` the character."""
 
     def __init__(self, error: PatternError, field: str) -> None:
-        super().__init__(f"{error.why}; {error.mend}", code="pattern", field=field)
-        self.at = error.at
+        super().__init__(f"{error.why}; {error.mend}", code="pattern", field=field, at=error.at)
 
 
 def wishes(

@@ -23,6 +23,8 @@ _DATES = (
     "MMMM yyyy",
     "yyyy-MM-dd",
 )
+#: Digits in front that are no date's.
+_NUMBER_IN_FRONT = re.compile(r"(?![0-9]{4}[-_.]?[0-9]{2}|[0-9]{2}[-_.][0-9]{2}[-_.])[0-9]+([ _.)-]{0,3})(?=.)")
 
 
 @dataclass(frozen=True)
@@ -69,7 +71,8 @@ def _tried(title: str, rewrite: Rewrite, names: Sequence[str], settings: Setting
 
 
 def _candidates(names: Sequence[str]) -> Iterator[tuple[str, str, str]]:
-    yield from _digits_in_front(names)
+    if not any(re.match(r"[0-9]{4}-[0-9]{2}", n) for n in names):
+        yield from _digits_in_front(names)
     prefix = _common_prefix(names)
     if prefix:
         yield f"Cut “{prefix.strip()}” in front", f"{prefix}<rest>", "<rest>"
@@ -90,7 +93,7 @@ def _candidates(names: Sequence[str]) -> Iterator[tuple[str, str, str]]:
 
 
 def _digits_in_front(names: Sequence[str]) -> Iterator[tuple[str, str, str]]:
-    marks = Counter(m.group(1) for n in names if (m := re.match(r"[0-9]+([ _.)-]{0,3})(?=.)", n)))
+    marks = Counter(m.group(1) for n in names if (m := _NUMBER_IN_FRONT.match(n)))
     for mark, _ in marks.most_common(2):
         yield "Cut the number in front", f"<n digits>{mark}<rest>", "<rest>"
 

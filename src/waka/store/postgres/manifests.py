@@ -12,20 +12,22 @@ from waka.store.postgres.database import Connection, Row, every, one, run
 _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
     OR EXISTS (SELECT FROM folder f WHERE f.id = l.to_parent AND f.access_class = ANY(%(r)s::bigint[]))
     OR (l.from_parent IS NULL AND m.by = %(me)s))"""
+#: Another's manifest is seen where all that it touched may be read: else its title would tell of what may not.
+_SHARED = """(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)
+    AND NOT EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class <> ALL(%(r)s::bigint[])))"""
 _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed' WHEN l.problem IS NULL THEN 'ready'
     WHEN l.problem ->> 'code' = 'right' THEN 'right' WHEN l.problem ->> 'code' IN ('left out', 'skip', 'tried') THEN 'left out'
     ELSE 'blocked' END"""
 
 
 def manifest_row(conn: Connection, manifest: int, reach: Reach) -> Row | None:
-    """A manifest of one's own, or one that touched what one may read; None else."""
+    """A manifest of one's own, or one that touched only what one may read; None else."""
     return one(
         conn,
-        """SELECT m.*, p.name AS by_name, q.name AS ran_by_name, u.id AS undone_by FROM manifest m
+        f"""SELECT m.*, p.name AS by_name, q.name AS ran_by_name, u.id AS undone_by FROM manifest m
         LEFT JOIN principal p ON p.id = m.by LEFT JOIN principal q ON q.id = m.ran_by
         LEFT JOIN LATERAL (SELECT id FROM manifest u WHERE u.undo_of = m.id ORDER BY id DESC LIMIT 1) u ON true
-        WHERE m.id = %(m)s AND (m.by = %(me)s OR EXISTS (
-            SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class = ANY(%(r)s::bigint[])))""",
+        WHERE m.id = %(m)s AND (m.by = %(me)s OR {_SHARED})""",
         {"m": manifest, "me": reach.person, "r": reach.readable},
     )
 
@@ -34,10 +36,9 @@ def manifest_list(conn: Connection, reach: Reach, *, before: int | None, limit: 
     """The manifests that one may see, the newest first; plans that were not run are their maker's alone."""
     return every(
         conn,
-        """SELECT m.id, m.title, m.state, m.lines, m.at, m.ran_at, m.ended_at, m.undo_of, m.problem, m.partial, m.progress,
+        f"""SELECT m.id, m.title, m.state, m.lines, m.at, m.ran_at, m.ended_at, m.undo_of, m.problem, m.partial, m.progress,
             m.by, p.name AS by_name FROM manifest m LEFT JOIN principal p ON p.id = m.by
-        WHERE (%(before)s::bigint IS NULL OR m.id < %(before)s) AND (m.by = %(me)s OR (NOT %(mine)s AND EXISTS (
-            SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class = ANY(%(r)s::bigint[]))))
+        WHERE (%(before)s::bigint IS NULL OR m.id < %(before)s) AND (m.by = %(me)s OR (NOT %(mine)s AND {_SHARED}))
         ORDER BY m.id DESC LIMIT %(limit)s""",
         {"before": before, "me": reach.person, "r": reach.readable, "limit": limit, "mine": mine},
     )
@@ -57,14 +58,16 @@ def counts(conn: Connection, manifest: int) -> dict[str, int]:
 
 
 def line_rows(conn: Connection, manifest: int, reach: Reach, *, after: int, state: str | None, limit: int) -> list[Row]:
-    """The lines after number ``after`` that one may see, with state and problem; names of folders that may be read."""
+    """The lines after number ``after`` that one may see, with state and problem: those of documents, or ``folders``."""
     return every(
         conn,
         f"""SELECT l.line, l.kind, l.document, l.folder, l.entry, l.from_parent, l.from_name, l.to_parent, l.to_name, l.data,
             coalesce(x.problem, l.problem) AS problem, {_STATE} AS state
         FROM manifest_line l JOIN manifest m ON m.id = l.manifest
         LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
-        WHERE l.manifest = %(m)s AND l.line > %(after)s AND {_SEEN} AND (%(state)s::text IS NULL OR {_STATE} = %(state)s)
+        WHERE l.manifest = %(m)s AND l.line > %(after)s AND {_SEEN}
+          AND (l.kind IN ('make folder', 'remove folder')) = (%(state)s::text IS NOT DISTINCT FROM 'folders')
+          AND (%(state)s::text IS NULL OR %(state)s = 'folders' OR {_STATE} = %(state)s)
         ORDER BY l.line LIMIT %(limit)s""",
         {"m": manifest, "after": after, "state": state, "limit": limit, "r": reach.readable, "me": reach.person},
     )

@@ -1,0 +1,161 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type ClipboardEvent, type ReactNode, useMemo, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { useParties, useVocabulary } from "../api/queries";
+import { useNotices, words } from "../app/notices";
+import { count } from "../parts/format";
+import type { ManifestLine } from "./Ledger";
+
+type Json = Schemas["FactForm"]["value"];
+const SHOWN = 60;
+
+/** The facts that the plan's names need and that are not known: typed or pasted from a table, then planned anew. */
+export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }): ReactNode {
+  const lacking = useMemo(() => props.lines.filter((line) => line.missing.length && line.document), [props.lines]);
+  const fields = useMemo(() => [...new Set(lacking.flatMap((line) => line.missing))], [lacking]);
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [problems, setProblems] = useState<Record<string, string>>({});
+  const [busy, setBusy] = useState(false);
+  const parties = useParties();
+  const vocabulary = useVocabulary();
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  if (!lacking.length) return null;
+  const key = (line: ManifestLine, field: string) => `${line.document} ${field}`;
+
+  const value = (field: string, text: string): Json => {
+    const lower = text.trim().toLowerCase();
+    if (field === "party") {
+      const found = parties.data?.parties.filter((p) =>
+        [p.name, p.short, p.code].some((n) => n.toLowerCase() === lower),
+      );
+      if (found?.length !== 1) throw new Error(`“${text}” is no party of the register, by name, short name or code`);
+      return { party: found[0]?.id };
+    }
+    if (field === "person") {
+      const [family, given] = text.split(",").map((part) => part.trim());
+      if (!family || !given) throw new Error("write a person as Family, Given");
+      return { family, given };
+    }
+    if (field === "kind") return lower;
+    return field === "attempt" || field === "count" ? Number(text) : text.trim();
+  };
+
+  const save = async () => {
+    setBusy(true);
+    const left: Record<string, string> = {};
+    const wrong: Record<string, string> = {};
+    let saved = 0;
+    for (const line of lacking)
+      for (const field of line.missing) {
+        const text = typed[key(line, field)]?.trim();
+        if (!text || line.document === null) continue;
+        try {
+          const body = { field, value: value(field, text) };
+          await data(
+            client.PATCH("/api/documents/{document}/facts", { params: { path: { document: line.document } }, body }),
+          );
+          saved++;
+        } catch (error) {
+          left[key(line, field)] = text;
+          wrong[key(line, field)] = words(error);
+        }
+      }
+    setTyped(left);
+    setProblems(wrong);
+    setBusy(false);
+    if (saved) tell({ text: `${count(saved)} facts kept. Ctrl+Z takes them back one by one.` });
+    await queries.invalidateQueries({ queryKey: ["card"] });
+    props.onFilled();
+  };
+
+  const paste = (event: ClipboardEvent, row: number, column: number) => {
+    const table = event.clipboardData
+      .getData("text/plain")
+      .replace(/\r?\n$/, "")
+      .split(/\r?\n/)
+      .map((one) => one.split("\t"));
+    if (table.length < 2 && (table[0]?.length ?? 0) < 2) return;
+    event.preventDefault();
+    setTyped((had) => {
+      const next = { ...had };
+      table.forEach((cells, down) => {
+        cells.forEach((text, right) => {
+          const line = lacking[row + down];
+          const field = fields[column + right];
+          if (line && field && line.missing.includes(field)) next[key(line, field)] = text.trim();
+        });
+      });
+      return next;
+    });
+  };
+
+  return (
+    <section className="lacking" aria-label="Facts that are lacking">
+      <h2 className="label">
+        {count(lacking.length)} documents lack facts{lacking.length > SHOWN ? `; the first ${SHOWN} are here` : ""}
+      </h2>
+      <div className="lacking-table">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Document</th>
+              {fields.map((field) => (
+                <th key={field} scope="col">
+                  {field}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {lacking.slice(0, SHOWN).map((line, row) => (
+              <tr key={line.document}>
+                <th scope="row" className="mono">
+                  {line.from_name}
+                </th>
+                {fields.map((field, column) => {
+                  const id = key(line, field);
+                  return (
+                    <td key={field}>
+                      {line.missing.includes(field) && (
+                        <input
+                          className={`text-input${problems[id] ? " wrong" : ""}`}
+                          aria-label={`${field} of ${line.from_name}`}
+                          title={problems[id]}
+                          list={field === "kind" ? "kinds" : field === "party" ? "parties" : undefined}
+                          placeholder={field === "issued" ? "2026-03-18" : field === "party" ? "name or code" : ""}
+                          value={typed[id] ?? ""}
+                          onPaste={(event) => paste(event, row, column)}
+                          onChange={(event) => setTyped((had) => ({ ...had, [id]: event.target.value }))}
+                        />
+                      )}
+                      {problems[id] && <div className="problem small">{problems[id]}</div>}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <datalist id="kinds">
+        {vocabulary.data?.kinds.map((kind) => (
+          <option key={kind.key} value={kind.key} />
+        ))}
+      </datalist>
+      <datalist id="parties">
+        {parties.data?.parties.map((party) => (
+          <option key={party.id} value={party.name} />
+        ))}
+      </datalist>
+      <button
+        type="button"
+        className="button"
+        disabled={busy || !Object.values(typed).some((text) => text.trim())}
+        onClick={() => void save()}
+      >
+        Keep these facts
+      </button>
+    </section>
+  );
+}

@@ -1,0 +1,177 @@
+import { type ReactNode, useCallback, useMemo } from "react";
+import type { Schemas } from "../api/client";
+import { type Column, DocGrid } from "../parts/DocGrid";
+import { count } from "../parts/format";
+import { cutAt, diff, type Part, placed } from "./diff";
+
+export type ManifestLine = Schemas["ManifestLineOut"];
+
+const lineId = (line: ManifestLine) => line.line;
+const nothing = () => {};
+
+/** The lines of a manifest, planned or kept: from → to with only the changed parts marked, and what is with each. */
+export function Ledger(props: {
+  lines: ManifestLine[];
+  where: string | null;
+  total: number;
+  more: boolean;
+  chosen: number | null;
+  onChoose: (line: number) => void;
+  onOpen: (line: ManifestLine) => void;
+  onEnd: () => void;
+}): ReactNode {
+  const { where } = props;
+  const columns = useMemo<Column<ManifestLine>[]>(
+    () => [
+      { key: "number", label: "#", width: "46px", right: true, cell: (line) => count(line.line + 1) },
+      {
+        key: "from",
+        label: "From",
+        width: "minmax(150px, 1fr)",
+        cell: (line) => <Told line={line} where={where} side="before" />,
+      },
+      {
+        key: "arrow",
+        label: "",
+        width: "16px",
+        cell: (line) => (
+          <span className="quiet" aria-hidden>
+            {line.state === "right" ? "=" : "→"}
+          </span>
+        ),
+      },
+      {
+        key: "to",
+        label: "To",
+        width: "minmax(150px, 1fr)",
+        cell: (line) => <Told line={line} where={where} side="after" />,
+      },
+      { key: "state", label: "", width: "minmax(130px, 0.8fr)", cell: (line) => <State line={line} /> },
+    ],
+    [where],
+  );
+  const across = useCallback((): undefined => undefined, []);
+  return (
+    <DocGrid
+      label="Lines"
+      lines={props.lines}
+      columns={columns}
+      id={lineId}
+      across={across}
+      acrossColumns={1}
+      chosen={props.chosen}
+      onChoose={props.onChoose}
+      onOpen={props.onOpen}
+      sort=""
+      descending={false}
+      onSort={nothing}
+      onEnd={props.onEnd}
+      more={props.more}
+      total={props.total}
+      rowClass={rowClass}
+    />
+  );
+}
+
+const rowClass = (line: ManifestLine) => (line.state === "blocked" || line.state === "failed" ? "blocked" : line.state);
+
+function Told(props: { line: ManifestLine; where: string | null; side: "before" | "after" }): ReactNode {
+  const { line, where, side } = props;
+  if (line.kind === "make folder")
+    return side === "before" ? (
+      <span className="quiet">new folder</span>
+    ) : (
+      <span className="mono">{placed(line.to_place, line.to_name, where)}/</span>
+    );
+  if (line.kind === "remove folder")
+    return side === "before" ? (
+      <span className="mono">{placed(line.from_place, line.from_name, where)}/</span>
+    ) : (
+      <span className="quiet">removed where it is empty then</span>
+    );
+  const before = placed(line.from_place, line.from_name, where);
+  if (side === "after" && line.state === "right") return <span className="quiet">the same</span>;
+  if (side === "after" && line.to_name === null)
+    return <span className="quiet">{line.kind === "place" ? "left where it is" : line.kind}</span>;
+  if (line.to_name === null || line.state === "right")
+    return <Parts parts={[{ text: before, changed: false }]} side="before" />;
+  const parts = diff(before, placed(line.to_place, line.to_name, where))[side];
+  return <Parts parts={parts} side={side} />;
+}
+
+/** Folders give way before the name does: its end is what tells documents apart. */
+function Parts(props: { parts: Part[]; side: "before" | "after" }): ReactNode {
+  const text = props.parts.map((part) => part.text).join("");
+  const [folders, last] = cutAt(props.parts, text.lastIndexOf("/") + 1);
+  return (
+    <span className="mono path-name" title={text}>
+      {folders.length > 0 && <span className="folders">{marked(folders, props.side)}</span>}
+      <span className="last">{marked(last, props.side)}</span>
+    </span>
+  );
+}
+
+function marked(parts: Part[], side: "before" | "after"): ReactNode {
+  return parts.map((part, n) => {
+    // biome-ignore lint/suspicious/noArrayIndexKey: parts have no identity but their order
+    if (!part.changed) return <span key={n}>{part.text}</span>;
+    // biome-ignore lint/suspicious/noArrayIndexKey: see above
+    return side === "before" ? <del key={n}>{part.text}</del> : <ins key={n}>{part.text}</ins>;
+  });
+}
+
+function State(props: { line: ManifestLine }): ReactNode {
+  const { line } = props;
+  if (line.state === "ready")
+    return (
+      <span className={line.note ? "signal" : "ok"} title={line.note ?? undefined}>
+        ready{line.note ? ` · ${line.note}` : ""}
+      </span>
+    );
+  if (line.state === "right") return <span className="quiet">already right</span>;
+  const class_ = line.state === "left out" ? "quiet" : "bad";
+  return (
+    <span className={class_} title={line.why ?? undefined}>
+      {line.state === "left out" ? `left out: ${line.why ?? ""}` : line.why}
+    </span>
+  );
+}
+
+const STATES = ["ready", "right", "left out", "blocked", "failed"] as const;
+const WORDS: Record<string, string> = {
+  ready: "ready",
+  right: "already right",
+  "left out": "left out",
+  blocked: "blocked",
+  failed: "failed",
+};
+
+/** One bar for what is ready, already right, left out and blocked; with the numbers in words below it. */
+export function StateBar(props: { counts: Record<string, number>; ran: boolean }): ReactNode {
+  const { counts } = props;
+  const total = STATES.reduce((sum, state) => sum + (counts[state] ?? 0), 0);
+  const told = STATES.filter((state) => counts[state]).map((state) => (
+    <span key={state} className={`nowrap ${state === "blocked" || state === "failed" ? "bad" : ""}`}>
+      <b>{count(counts[state] ?? 0)}</b> {props.ran && state === "ready" ? "done" : WORDS[state]}
+    </span>
+  ));
+  const makes = counts["make folder"] ?? 0;
+  const removes = counts["remove folder"] ?? 0;
+  return (
+    <>
+      <div className="state-bar" aria-hidden>
+        {STATES.map((state) => (
+          <div key={state} className={`part ${state.replace(" ", "-")}`} style={{ flexGrow: counts[state] ?? 0 }} />
+        ))}
+      </div>
+      <p className="state-words">
+        {told.length
+          ? told.flatMap((one, n) => (n ? [<span key={`dot-${STATES[n]}`}> · </span>, one] : [one]))
+          : "no lines"}
+        {total > 0 && <span className="quiet"> · {count(total)} documents</span>}
+        {makes > 0 && <span className="quiet"> · makes {count(makes)} folders</span>}
+        {removes > 0 && <span className="quiet"> · removes up to {count(removes)} emptied</span>}
+      </p>
+    </>
+  );
+}

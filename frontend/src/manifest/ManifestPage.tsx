@@ -1,0 +1,389 @@
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useCallback, useMemo, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/queries";
+import { type Key, useKeys } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { count, moment } from "../parts/format";
+import { PatternText } from "../parts/SlotText";
+import { Ledger, type ManifestLine, StateBar } from "./Ledger";
+import { LineEditor } from "./LineEditor";
+import { strokesOf } from "./PatternField";
+import { SumsTable } from "./SumsTable";
+import "./manifest.css";
+
+type Manifest = Schemas["ManifestOut"];
+const PAGE = 300;
+const BUSY = ["queued", "running", "undoing"];
+const FILTERS = [
+  [null, "all documents"],
+  ["ready", "ready"],
+  ["blocked", "blocked"],
+  ["right", "already right"],
+  ["left out", "left out"],
+  ["failed", "failed"],
+  ["folders", "folders made and removed"],
+] as const;
+
+export const STATE_WORDS: Record<string, string> = {
+  planned: "planned",
+  checked: "planned, not run yet",
+  queued: "waits to be run",
+  running: "runs",
+  done: "done",
+  "partly done": "done in part",
+  stopped: "stopped",
+  failed: "failed",
+  undoing: "is being undone",
+  undone: "undone",
+  "partly undone": "undone in part",
+};
+
+export default function ManifestPage(): ReactNode {
+  const id = Number(useParams().manifest);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const [filter, setFilter] = useState<(typeof FILTERS)[number][0]>(null);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [partial, setPartial] = useState(false);
+  const [tries, setTries] = useState(1);
+  const [busy, setBusy] = useState(false);
+  const manifest = useQuery({
+    queryKey: keys.manifest(id),
+    queryFn: () => data(client.GET("/api/manifests/{manifest}", { params: { path: { manifest: id } } })),
+    refetchInterval: (query) => (BUSY.includes(query.state.data?.state ?? "") ? 700 : false),
+  });
+  const told = manifest.data;
+  const pages = useInfiniteQuery({
+    queryKey: keys.manifestLines(id, `${filter} ${told?.state}`),
+    enabled: told !== undefined,
+    initialPageParam: -1,
+    queryFn: ({ pageParam }) =>
+      data(
+        client.GET("/api/manifests/{manifest}/lines", {
+          params: { path: { manifest: id }, query: { after: pageParam, state: filter ?? undefined, limit: PAGE } },
+        }),
+      ),
+    getNextPageParam: (page) => page.next ?? null,
+  });
+  const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
+  const line = lines.find((one) => one.line === chosen) ?? null;
+
+  const act = useCallback(
+    async (what: () => Promise<string | null>) => {
+      setBusy(true);
+      try {
+        const text = await what();
+        if (text) tell({ text });
+      } catch (error) {
+        tell({ text: words(error), bad: true });
+      } finally {
+        setBusy(false);
+        await queries.invalidateQueries();
+      }
+    },
+    [queries, tell],
+  );
+  const path = useMemo(() => ({ params: { path: { manifest: id } } }), [id]);
+  const check = useCallback(
+    (body: Schemas["ReplanForm"]) =>
+      act(async () => {
+        await data(client.POST("/api/manifests/{manifest}/check", { ...path, body }));
+        return null;
+      }),
+    [act, path],
+  );
+  const ready = told?.counts.ready ?? 0;
+  const plan = told?.state === "checked" && told.mine;
+  const run = useCallback(
+    () =>
+      act(async () => {
+        const done = await data(client.POST("/api/manifests/{manifest}/run", { ...path, body: { partial } }));
+        if (done.state === "queued") return "It runs now; it goes on when this page is closed.";
+        return done.state === "done"
+          ? `Done: ${count(ready)} lines. Ctrl+Z undoes them.`
+          : "Done in part; see what failed.";
+      }),
+    [act, path, partial, ready],
+  );
+  const attempt = () =>
+    act(async () => {
+      await data(client.POST("/api/manifests/{manifest}/try", { ...path, body: { count: Math.min(tries, ready) } }));
+      return `Tried on ${count(Math.min(tries, ready))}. Look at them; Ctrl+Z undoes the trial.`;
+    });
+  const undo = (chosenLines: number[] | null) =>
+    act(async () => {
+      const done = await data(client.POST("/api/manifests/{manifest}/undo", { ...path, body: { lines: chosenLines } }));
+      return done.left_out.length
+        ? `Undone but for ${count(done.left_out.length)}: ${done.left_out[0]}`
+        : `Undone: ${count(done.lines)} lines.`;
+    });
+  const screenKeys: Key[] = [
+    {
+      keys: "Ctrl+Enter",
+      what: "Run the manifest",
+      match: (e) => e.ctrlKey && e.key === "Enter",
+      run: () => plan && ready > 0 && !busy && void run(),
+    },
+  ];
+  useKeys(screenKeys);
+
+  if (manifest.error)
+    return (
+      <main className="empty">
+        <h2>There is no such manifest</h2>
+        <p>
+          {words(manifest.error)} <Link to="/manifests">All manifests</Link>
+        </p>
+      </main>
+    );
+  if (!told) return <main className="manifest" aria-busy />;
+  const folders = (told.counts["make folder"] ?? 0) + (told.counts["remove folder"] ?? 0);
+  const total = Object.values(told.counts).reduce((sum, n) => sum + n, 0) - folders;
+  return (
+    <main className="manifest">
+      <section className="ledger-pane" aria-label="Lines of the manifest">
+        <div className="ledger-head">
+          <h1>
+            Manifest {told.id} <span className="thin">{told.title}</span>
+          </h1>
+          <span className="quiet nowrap">{toldState(told)}</span>
+        </div>
+        <div className="ledger-sum">
+          <StateBar counts={told.counts} ran={told.ran_at !== null} />
+          {told.problem && told.problem !== "tried" && <p className="problem">{told.problem}</p>}
+          {BUSY.includes(told.state) && <Progress manifest={told} />}
+          <fieldset className="switch small">
+            <legend className="hidden">Show</legend>
+            <span className="quiet">Show </span>
+            {FILTERS.filter(
+              ([state]) => state === null || told.counts[state] || (state === "folders" && folders > 0),
+            ).map(([state, label], n) => (
+              <span key={label}>
+                {n > 0 && <span className="quiet"> · </span>}
+                <button
+                  type="button"
+                  className="plain"
+                  aria-pressed={filter === state}
+                  onClick={() => setFilter(state)}
+                >
+                  {label}
+                </button>
+              </span>
+            ))}
+          </fieldset>
+        </div>
+        <Ledger
+          lines={lines}
+          where={told.where}
+          total={filter === "folders" ? folders : filter ? (told.counts[filter] ?? 0) : total}
+          more={pages.hasNextPage && !pages.isFetchingNextPage}
+          chosen={chosen}
+          onChoose={setChosen}
+          onOpen={(one: ManifestLine) => one.document && void navigate(`/documents/${one.document}`)}
+          onEnd={() => void pages.fetchNextPage()}
+        />
+        <footer className="ledger-foot">
+          {plan && (
+            <>
+              <button type="button" className="button primary" disabled={busy || !ready} onClick={() => void run()}>
+                Run {count(ready)} lines
+              </button>
+              <button type="button" className="button" disabled={busy || !ready} onClick={() => void attempt()}>
+                Try the first {tries === 1 ? "line only" : count(Math.min(tries, ready))}
+              </button>
+              <label className="small quiet">
+                how many{" "}
+                <input
+                  className="text-input tries"
+                  type="number"
+                  min={1}
+                  max={300}
+                  value={tries}
+                  onChange={(event) => setTries(Math.min(Math.max(Number(event.target.value) || 1, 1), 300))}
+                />
+              </label>
+              <span className="spread" />
+              {told.problem !== "tried" && (
+                <button
+                  type="button"
+                  className="button"
+                  disabled={busy}
+                  onClick={() => void check({ taken: null, edits: {}, forget: [] })}
+                >
+                  Check again
+                </button>
+              )}
+              <button
+                type="button"
+                className="button"
+                disabled={busy}
+                onClick={() =>
+                  void act(async () => {
+                    await data(client.DELETE("/api/manifests/{manifest}", path));
+                    return "The plan is dropped.";
+                  })
+                }
+              >
+                Drop the plan
+              </button>
+            </>
+          )}
+          {(told.state === "running" || told.state === "queued") && told.mine && (
+            <button
+              type="button"
+              className="button"
+              disabled={busy}
+              onClick={() =>
+                void act(async () => {
+                  await data(client.POST("/api/manifests/{manifest}/stop", path));
+                  return told.partial ? "It stops after the lines in work." : "It is rolled back.";
+                })
+              }
+            >
+              Stop it
+            </button>
+          )}
+          {told.can_undo && (
+            <>
+              <button type="button" className="button primary" disabled={busy} onClick={() => void undo(null)}>
+                Undo {told.state === "partly undone" ? "what is left" : `all ${count(ready)} lines`}
+              </button>
+              <button
+                type="button"
+                className="button"
+                disabled={busy || line?.state !== "ready"}
+                onClick={() => line && void undo([line.line])}
+              >
+                Undo the chosen line
+              </button>
+            </>
+          )}
+          {told.why_not && <span className="quiet small">It cannot be undone: {told.why_not}.</span>}
+        </footer>
+      </section>
+      <aside className="way-pane" aria-label="What it was made from">
+        {line?.entry != null && plan && line.kind === "place" && told.problem !== "tried" && (
+          <LineEditor key={line.line} line={line} busy={busy} onEdit={check} />
+        )}
+        <Made manifest={told} />
+        <SumsTable manifest={id} state={told.state} />
+        {plan && (
+          <Choices
+            manifest={told}
+            partial={partial}
+            onPartial={setPartial}
+            onTaken={(taken) => void check({ taken, edits: {}, forget: [] })}
+          />
+        )}
+      </aside>
+    </main>
+  );
+}
+
+function toldState(manifest: Manifest): string {
+  const when = manifest.ran_at ?? manifest.at;
+  return `${manifest.by ?? "Waka"}, ${moment(when)} · ${STATE_WORDS[manifest.state] ?? manifest.state}`;
+}
+
+function Progress(props: { manifest: Manifest }): ReactNode {
+  const { manifest } = props;
+  if (!manifest.partial)
+    return (
+      <p role="status">
+        {manifest.state === "queued" ? "It waits for the worker." : "All its lines are being done in one step…"}
+      </p>
+    );
+  return (
+    <p role="status">
+      <progress max={manifest.lines} value={manifest.progress} /> {count(manifest.progress)} of {count(manifest.lines)}{" "}
+      lines
+    </p>
+  );
+}
+
+function Made(props: { manifest: Manifest }): ReactNode {
+  const { way, where, chosen } = props.manifest;
+  if (!way) return null;
+  const strokes = strokesOf(way.reads ?? "", way.prints ?? "");
+  return (
+    <section className="made">
+      {where && (
+        <p className="small">
+          <span className="quiet">in </span>
+          {where}
+          {chosen?.below ? <span className="quiet"> with all below</span> : null}
+        </p>
+      )}
+      {way.do === "rewrite" ? (
+        <>
+          <h2 className="label">From</h2>
+          <div className="drawn box">
+            <PatternText pattern={way.reads ?? ""} strokes={strokes} />
+          </div>
+          <h2 className="label">To</h2>
+          <div className="drawn box">
+            <PatternText pattern={way.prints ?? ""} strokes={strokes} />
+          </div>
+        </>
+      ) : (
+        <p className="small">
+          {way.do === "plan"
+            ? `Named by the filing plan${way.placing ? ", and moved to its places" : ""}.`
+            : "Placed by "}
+          {way.do === "place" &&
+            (way.prints ? <PatternText pattern={way.prints} strokes={strokes} /> : "the filing plan")}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Choices(props: {
+  manifest: Manifest;
+  partial: boolean;
+  onPartial: (partial: boolean) => void;
+  onTaken: (taken: "stop" | "both" | "skip") => void;
+}): ReactNode {
+  const { manifest } = props;
+  return (
+    <>
+      <fieldset className="choice" disabled={manifest.problem === "tried"}>
+        <legend className="label">When a name is taken</legend>
+        {(
+          [
+            ["stop", "show the line as blocked"],
+            ["both", "keep both, with a mark ~2"],
+            ["skip", "leave that line out"],
+          ] as const
+        ).map(([value, label]) => (
+          <label key={value} className="check">
+            <input type="radio" name="taken" checked={manifest.taken === value} onChange={() => props.onTaken(value)} />
+            {label}
+          </label>
+        ))}
+      </fieldset>
+      <fieldset className="choice">
+        <legend className="label">If a line fails while it runs</legend>
+        {(
+          [
+            [false, "nothing happens at all"],
+            [true, "do the others, list the rest"],
+          ] as const
+        ).map(([value, label]) => (
+          <label key={String(value)} className="check">
+            <input
+              type="radio"
+              name="partial"
+              checked={props.partial === value}
+              onChange={() => props.onPartial(value)}
+            />
+            {label}
+          </label>
+        ))}
+      </fieldset>
+    </>
+  );
+}

@@ -1,0 +1,180 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { client, data, type Schemas, Trouble } from "../api/client";
+import { keys, useFolder } from "../api/queries";
+import { type Key, useKeys } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { count } from "../parts/format";
+import { Lacking } from "./Lacking";
+import { Ledger, type ManifestLine, StateBar } from "./Ledger";
+import { WayPanel } from "./WayPanel";
+import "./manifest.css";
+
+type Way = Schemas["WayForm"];
+const TYPING_MS = 120;
+const START: Way = {
+  do: "rewrite",
+  reads: "<name>",
+  prints: "<name>",
+  placing: false,
+  base: null,
+  remove_emptied: false,
+};
+
+/** A value that follows another when it has been still for a moment. */
+function useSettled<T>(value: T): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSettled(value), TYPING_MS);
+    return () => window.clearTimeout(timer);
+  }, [value]);
+  return settled;
+}
+
+/** Planning a manifest for a folder: the way on the right, what it would do on the real list at once. */
+export default function NewManifest(): ReactNode {
+  const [query, setQuery] = useSearchParams();
+  const navigate = useNavigate();
+  const { tell } = useNotices();
+  const folder = Number(query.get("folder")) || null;
+  const below = query.get("below") === "true";
+  const view = useFolder(folder, below);
+  const [way, setWay] = useState<Way>(START);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [busy, setBusy] = useState(false);
+  const settled = useSettled(way);
+  const body = useMemo<Schemas["PlanForm"]>(
+    () => ({ chosen: { folder, below, entries: [] }, way: settled, taken: "stop", title: null }),
+    [folder, below, settled],
+  );
+  const preview = useQuery({
+    queryKey: keys.preview(body),
+    enabled: folder !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: () => data(client.POST("/api/manifests/preview", { body })),
+  });
+  const wrong = preview.error instanceof Trouble ? preview.error : null;
+  // a pattern in the middle of being typed is often none: what the last good one did stays in sight
+  const good = useRef(preview.data);
+  if (preview.data) good.current = preview.data;
+  const lines = good.current?.lines ?? [];
+  const counts = good.current?.counts ?? {};
+  const ready = counts.ready ?? 0;
+  const where = view.data?.path.map((step) => step.name).join(" / ") ?? "";
+  const canPlan = !busy && !wrong && Object.keys(counts).length > 0 && settled === way;
+
+  const plan = async () => {
+    if (!canPlan) return;
+    setBusy(true);
+    try {
+      const made = await data(client.POST("/api/manifests", { body }));
+      await navigate(`/manifests/${made.id}`);
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+      setBusy(false);
+    }
+  };
+  const screenKeys: Key[] = [
+    {
+      keys: "Ctrl+Enter",
+      what: "Keep this plan as a manifest",
+      anywhere: true,
+      match: (e) => e.ctrlKey && e.key === "Enter",
+      run: () => void plan(),
+    },
+  ];
+  useKeys(screenKeys);
+
+  if (folder === null)
+    return (
+      <main className="empty">
+        <h2>Choose a folder first</h2>
+        <p>
+          Go to <Link to="/drive">Drive</Link>, open the folder whose documents are to be renamed or moved, and choose
+          “Rename or move many”.
+        </p>
+      </main>
+    );
+  if (view.error)
+    return (
+      <main className="empty">
+        <h2>There is no such folder</h2>
+        <p>{words(view.error)}</p>
+      </main>
+    );
+  return (
+    <main className="manifest">
+      <section className={`ledger-pane${wrong ? " stale-lines" : ""}`} aria-label="What it would do">
+        <div className="ledger-head">
+          <h1>
+            Rename or move many <span className="quiet thin">in</span> <b>{where}</b>
+          </h1>
+          <fieldset className="switch">
+            <legend className="hidden">Which documents</legend>
+            {[false, true].map((all) => (
+              <button
+                key={String(all)}
+                type="button"
+                className="plain"
+                aria-pressed={below === all}
+                onClick={() => setQuery({ folder: String(folder), below: String(all) }, { replace: true })}
+              >
+                {all ? `with all below ${count(view.data?.below ?? 0)}` : `here ${count(view.data?.here ?? 0)}`}
+              </button>
+            ))}
+          </fieldset>
+        </div>
+        <div className="ledger-sum">
+          <StateBar counts={counts} ran={false} />
+          {good.current?.more && (
+            <p className="small quiet">The first {count(5000)} documents are shown; the plan takes all.</p>
+          )}
+        </div>
+        {wrong && wrong.code !== "pattern" && <p className="problem">{wrong.message}</p>}
+        {lines.length ? (
+          <Ledger
+            lines={lines}
+            where={where}
+            total={lines.length}
+            more={false}
+            chosen={chosen}
+            onChoose={setChosen}
+            onOpen={(line: ManifestLine) => line.document && void navigate(`/documents/${line.document}`)}
+            onEnd={() => {}}
+          />
+        ) : (
+          <div className="empty">
+            <h2>
+              {preview.isPending
+                ? "Looking…"
+                : wrong
+                  ? "The pattern cannot be used yet"
+                  : "No document to rename or move"}
+            </h2>
+            <p>
+              {wrong
+                ? "Write the patterns on the right."
+                : "There is none in this folder itself. Take all below it, or another folder."}
+            </p>
+          </div>
+        )}
+        {way.do === "plan" && <Lacking lines={lines} onFilled={() => void preview.refetch()} />}
+        <footer className="ledger-foot">
+          <button type="button" className="button primary" disabled={!canPlan} onClick={() => void plan()}>
+            Keep as a manifest: {count(ready)} ready
+          </button>
+          <span className="quiet small">Nothing changes yet. The manifest can be checked, tried and run.</span>
+          <span className="spread" />
+          <Link className="button" to={`/drive/${folder}?below=${below}`}>
+            Leave it
+          </Link>
+        </footer>
+      </section>
+      <aside className="way-pane" aria-label="What is to happen">
+        <WayPanel way={way} chosen={body.chosen} wrong={wrong} onChange={setWay} />
+      </aside>
+    </main>
+  );
+}

@@ -1,0 +1,65 @@
+import type { ReactNode } from "react";
+import { PatternText } from "../parts/SlotText";
+
+/** A pattern as text to type, with its slots' strokes below it, and what is wrong at its place. */
+export function PatternField(props: {
+  id: string;
+  label: string;
+  value: string;
+  strokes: Record<string, number>;
+  onChange: (value: string) => void;
+  problem?: { text: string; at: number | null } | null;
+  placeholder?: string;
+  readOnly?: boolean;
+}): ReactNode {
+  const { problem, value } = props;
+  return (
+    <div className="pattern-field">
+      <label className="label" htmlFor={props.id}>
+        {props.label}
+      </label>
+      <input
+        id={props.id}
+        className={`text-input mono${problem ? " wrong" : ""}`}
+        value={value}
+        maxLength={300}
+        spellCheck={false}
+        autoComplete="off"
+        placeholder={props.placeholder}
+        readOnly={props.readOnly}
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem ? `${props.id}-problem` : undefined}
+        onChange={(event) => props.onChange(event.target.value)}
+      />
+      {problem ? (
+        <div className="problem small" role="alert" id={`${props.id}-problem`}>
+          {problem.at !== null && value && (
+            <div className="mono where" aria-hidden>
+              {value.slice(0, problem.at)}
+              <mark>{value.slice(problem.at, problem.at + 1) || " "}</mark>
+              {value.slice(problem.at + 1)}
+            </div>
+          )}
+          {problem.text}
+        </div>
+      ) : (
+        value && (
+          <div className="drawn">
+            <PatternText pattern={value} strokes={props.strokes} />
+          </div>
+        )
+      )}
+    </div>
+  );
+}
+
+/** A stroke for each field of some patterns, in the order in which they first stand there. */
+export function strokesOf(...patterns: string[]): Record<string, number> {
+  const strokes: Record<string, number> = {};
+  for (const pattern of patterns)
+    for (const match of pattern.matchAll(/[<|]\s*([A-Za-z][A-Za-z0-9-]*)/g)) {
+      const field = match[1] ?? "";
+      strokes[field] ??= Object.keys(strokes).length;
+    }
+  return strokes;
+}

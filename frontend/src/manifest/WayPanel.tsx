@@ -1,0 +1,210 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { client, data, type Schemas, type Trouble } from "../api/client";
+import { keys } from "../api/queries";
+import { count } from "../parts/format";
+import { PatternField, strokesOf } from "./PatternField";
+
+type Way = Schemas["WayForm"];
+type Props = {
+  way: Way;
+  chosen: Schemas["ChosenForm"];
+  wrong: Trouble | null;
+  onChange: (way: Way) => void;
+};
+
+const SORTS = [
+  { key: "rewrite", label: "From → to" },
+  { key: "plan", label: "By the plan" },
+  { key: "place", label: "Place by facts" },
+] as const;
+
+/** How new names and places come about: two patterns, the plan, or facts; quick edits write the patterns. */
+export function WayPanel(props: Props): ReactNode {
+  const { way, onChange } = props;
+  const strokes = strokesOf(way.reads ?? "", way.prints ?? "");
+  const problem = (field: string) =>
+    props.wrong && props.wrong.code === "pattern" && props.wrong.field === field
+      ? { text: props.wrong.message, at: props.wrong.at }
+      : null;
+  return (
+    <>
+      <div className="ways" role="tablist" aria-label="Way">
+        {SORTS.map((sort) => (
+          <button
+            key={sort.key}
+            type="button"
+            role="tab"
+            aria-selected={way.do === sort.key}
+            className="plain"
+            onClick={() =>
+              onChange({
+                ...way,
+                do: sort.key,
+                prints: sort.key === "place" ? "<issued yyyy>/<issued MM>" : sort.key === "rewrite" ? "<name>" : "",
+                reads: sort.key === "rewrite" ? "<name>" : "",
+              })
+            }
+          >
+            {sort.label}
+          </button>
+        ))}
+      </div>
+      {way.do === "rewrite" && (
+        <>
+          <PatternField
+            id="from"
+            label="From: how the names read now"
+            value={way.reads ?? ""}
+            strokes={strokes}
+            problem={problem("reads")}
+            onChange={(reads) => onChange({ ...way, reads })}
+          />
+          <PatternField
+            id="to"
+            label="To: how they shall read"
+            value={way.prints ?? ""}
+            strokes={strokes}
+            problem={problem("prints")}
+            onChange={(prints) => onChange({ ...way, prints })}
+          />
+          <p className="small quiet">
+            A slot such as <span className="mono">&lt;n digits&gt;</span> or{" "}
+            <span className="mono">&lt;issued dd-MM-yyyy&gt;</span> takes what stands there; “/” is a folder. What does
+            not fit is left alone.
+          </p>
+          <Replace onChange={(reads, prints) => onChange({ ...way, reads, prints })} />
+          <Quick {...props} />
+        </>
+      )}
+      {way.do === "plan" && (
+        <>
+          <p className="small">
+            Each document gets the name that the area’s filing plan has for its kind, made from its facts. What lacks a
+            fact is listed.
+          </p>
+          <label className="check">
+            <input
+              type="checkbox"
+              checked={way.placing ?? false}
+              onChange={(event) => onChange({ ...way, placing: event.target.checked })}
+            />
+            Move it to the plan’s place too
+          </label>
+        </>
+      )}
+      {way.do === "place" && (
+        <>
+          <PatternField
+            id="place"
+            label="Place below the area (empty: the plan’s)"
+            value={way.prints ?? ""}
+            strokes={strokesOf(way.prints ?? "")}
+            problem={problem("prints")}
+            placeholder="the plan’s place for each kind"
+            onChange={(prints) => onChange({ ...way, prints })}
+          />
+          <fieldset className="switch">
+            <legend className="hidden">Below what</legend>
+            <button
+              type="button"
+              className="plain"
+              aria-pressed={way.base == null}
+              onClick={() => onChange({ ...way, base: null })}
+            >
+              below the area
+            </button>
+            <span className="quiet"> · </span>
+            <button
+              type="button"
+              className="plain"
+              aria-pressed={way.base != null}
+              onClick={() => onChange({ ...way, base: props.chosen.folder ?? null })}
+            >
+              below this folder
+            </button>
+          </fieldset>
+          <p className="small quiet">
+            Names stay. <span className="mono">&lt;issued yyyy&gt;/&lt;issued MM&gt;/&lt;issued dd&gt;</span> makes a
+            folder for each year, month and day.
+          </p>
+        </>
+      )}
+      {(way.do !== "plan" || way.placing) && (
+        <label className="check">
+          <input
+            type="checkbox"
+            checked={way.remove_emptied ?? false}
+            onChange={(event) => onChange({ ...way, remove_emptied: event.target.checked })}
+          />
+          Remove folders that it empties
+        </label>
+      )}
+    </>
+  );
+}
+
+/** Replacing a text is two patterns as well. */
+function Replace(props: { onChange: (reads: string, prints: string) => void }): ReactNode {
+  const [old, setOld] = useState("");
+  const [other, setOther] = useState("");
+  const set = (a: string, b: string) => {
+    setOld(a);
+    setOther(b);
+    const safe = (text: string) => text.replace(/[<>|?"*:\\/]/g, "");
+    if (safe(a)) props.onChange(`<before>${safe(a)}<after>`, `<before>${safe(b)}<after>`);
+  };
+  return (
+    <div className="replace">
+      <span className="label">Replace a text</span>
+      <input
+        className="text-input"
+        aria-label="Text to replace"
+        placeholder="this"
+        value={old}
+        maxLength={60}
+        onChange={(event) => set(event.target.value, other)}
+      />
+      <span className="quiet">→</span>
+      <input
+        className="text-input"
+        aria-label="Text instead"
+        placeholder="that"
+        value={other}
+        maxLength={60}
+        onChange={(event) => set(old, event.target.value)}
+      />
+    </div>
+  );
+}
+
+function Quick(props: Props): ReactNode {
+  const offers = useQuery({
+    queryKey: keys.quick(props.chosen),
+    queryFn: () => data(client.POST("/api/manifests/quick", { body: props.chosen })),
+  });
+  const list = offers.data?.offers ?? [];
+  if (!list.length) return null;
+  return (
+    <div className="quick">
+      <h2 className="label">Quick edits for these names</h2>
+      <ul>
+        {list.map((offer) => (
+          <li key={`${offer.reads} ${offer.prints}`}>
+            <button
+              type="button"
+              className="plain"
+              aria-pressed={props.way.reads === offer.reads && props.way.prints === offer.prints}
+              onClick={() => props.onChange({ ...props.way, reads: offer.reads, prints: offer.prints })}
+            >
+              {offer.title} <span className="quiet">{count(offer.changes)}</span>
+              <span className="mono example">
+                {offer.before} → {offer.after}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
