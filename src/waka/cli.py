@@ -6,29 +6,21 @@ import signal
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
 
 import click
 
 from waka import VERSION
 from waka.commands import pattern as pattern_command
+from waka.commands.manifest import manifest
+from waka.commands.running import default_home, homes, opened, running, told
 from waka.launch import frontend
 from waka.launch.home import Home, alive
-from waka.launch.service import drive_of
 from waka.launch.supervisor import Supervisor
-from waka.launch.trouble import Trouble
 from waka.work import people
-from waka.work.actor import Refused
-from waka.work.drive import Drive
 
 PROJECT = frontend.PROJECT
 DEFAULT_PORT = 8620
-
-
-def _default_home() -> Path:
-    return Path(os.environ.get("WAKA_DEFAULT_HOME") or PROJECT / "var" / "home")
 
 
 def _say(text: str) -> None:
@@ -36,7 +28,7 @@ def _say(text: str) -> None:
 
 
 home_option = click.option(
-    "--home", "folder", type=click.Path(path_type=Path), default=_default_home, help="The data folder."
+    "--home", "folder", type=click.Path(path_type=Path), default=default_home, help="The data folder."
 )
 port_option = click.option("--port", type=click.IntRange(1, 65535), default=DEFAULT_PORT, show_default=True)
 
@@ -47,40 +39,17 @@ def cli() -> None:
     """Waka files documents by their facts, changes the drive by manifests, finds records."""
 
 
-@contextmanager
-def _told() -> Iterator[None]:
-    """Tell trouble in words, and end with exit status 1."""
-    try:
-        yield
-    except Trouble as trouble:
-        click.echo(f"waka: {trouble.what}\n      {trouble.mend}", err=True)
-        sys.exit(1)
-    except Refused as refused:
-        click.echo(f"waka: {refused}", err=True)
-        sys.exit(1)
-
-
-@contextmanager
-def _opened(home: Home, port: int, *, connections: int = 1) -> Iterator[Drive]:
-    """The drive of a home whose database runs; its connections are closed at the end."""
-    drive = drive_of(home, port, connections=connections)
-    try:
-        yield drive
-    finally:
-        drive.database.close()
-
-
 def _serve(folder: Path, port: int, *, demo: bool) -> None:
     home = Home(folder.resolve())
     supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say)
-    with _told():
+    with told(1):
         try:
             frontend.build(_say)
             supervisor.start_database()
             if demo:
                 from waka.demo.trust import load_demo
 
-                with _opened(home, supervisor.database_port, connections=4) as drive:
+                with opened(home, supervisor.database_port, connections=4) as drive:
                     load_demo(drive, _say)
             supervisor.start_services()
             click.echo(f"\nWaka is at http://127.0.0.1:{port}   (Ctrl+C stops it)\n")
@@ -105,6 +74,9 @@ def serve(folder: Path, port: int) -> None:
     _serve(folder, port, demo=False)
 
 
+cli.add_command(manifest)
+
+
 @cli.command()
 def pattern() -> None:
     """Check, print, read and rewrite names: JSON lines in, JSON lines out (docs/names.md)."""
@@ -116,7 +88,7 @@ def pattern() -> None:
 @port_option
 def demo(folder: Path | None, port: int) -> None:
     """Start Waka with the documents of the Saltmarsh Boatyard Trust."""
-    _serve(folder or _default_home().with_name("demo"), port, demo=True)
+    _serve(folder or default_home().with_name("demo"), port, demo=True)
 
 
 @cli.command()
@@ -124,7 +96,7 @@ def demo(folder: Path | None, port: int) -> None:
 def stop(folder: Path | None) -> None:
     """Stop a Waka that runs (without --home: this project's, demo or not)."""
     stopped = False
-    for home in _homes(folder):
+    for home in homes(folder):
         pid = home.state().get("supervisor", 0)
         if pid and alive(pid):
             os.kill(pid, signal.SIGTERM)
@@ -140,20 +112,13 @@ def stop(folder: Path | None) -> None:
         click.echo("Nothing was running.")
 
 
-def _homes(folder: Path | None) -> list[Home]:
-    if folder is not None:
-        return [Home(folder.resolve())]
-    default = _default_home()
-    return [Home(default), Home(default.with_name("demo"))]
-
-
 @cli.command()
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None, help="The data folder.")
 @click.option("--json", "as_json", is_flag=True)
 def status(folder: Path | None, as_json: bool) -> None:
     """Say what runs. Exit status 0 where something does."""
     told = []
-    for home in _homes(folder):
+    for home in homes(folder):
         state = home.state()
         runs = bool(state) and alive(state.get("supervisor", 0))
         told.append({"home": str(home.folder), "running": runs, **(state if runs else {})})
@@ -171,14 +136,6 @@ def user() -> None:
     """Accounts of a Waka that runs."""
 
 
-def _running(folder: Path | None) -> tuple[Home, int]:
-    for home in _homes(folder):
-        state = home.state()
-        if state and alive(state.get("supervisor", 0)):
-            return home, state["database_port"]
-    raise Trouble("No Waka runs.", "Start it with ./waka serve, then try again in another terminal.")
-
-
 @user.command("add")
 @click.argument("login")
 @click.option("--name", required=True)
@@ -187,9 +144,9 @@ def _running(folder: Path | None) -> tuple[Home, int]:
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_add(login: str, name: str, administrator: bool, password: str, folder: Path | None) -> None:
     """Add an account. The first administrator also keeps the drive."""
-    with _told():
-        home, port = _running(folder)
-        with _opened(home, port) as drive:
+    with told():
+        home, port = running(folder)
+        with opened(home, port) as drive:
             people.add_account(drive.database, login, name, password, administrator=administrator)
         click.echo(f"Added {login}.")
 
@@ -200,9 +157,9 @@ def user_add(login: str, name: str, administrator: bool, password: str, folder: 
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_password(login: str, password: str, folder: Path | None) -> None:
     """Set an account's password; its sessions end."""
-    with _told():
-        home, port = _running(folder)
-        with _opened(home, port) as drive:
+    with told():
+        home, port = running(folder)
+        with opened(home, port) as drive:
             people.set_password(drive.database, login, password)
         click.echo(f"The password of {login} is set.")
 
@@ -211,9 +168,9 @@ def user_password(login: str, password: str, folder: Path | None) -> None:
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_list(folder: Path | None) -> None:
     """List the accounts."""
-    with _told():
-        home, port = _running(folder)
-        with _opened(home, port) as drive:
+    with told():
+        home, port = running(folder)
+        with opened(home, port) as drive:
             rows = people.list_people(drive.database)
         for row in rows:
             click.echo(f"{row['login']:<16} {row['name']}{', administrator' if row['administrator'] else ''}")

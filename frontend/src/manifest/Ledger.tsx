@@ -46,7 +46,7 @@ export function Ledger(props: {
         width: "minmax(150px, 1fr)",
         cell: (line) => <Told line={line} where={where} side="after" />,
       },
-      { key: "state", label: "", width: "minmax(130px, 0.8fr)", cell: (line) => <State line={line} /> },
+      { key: "state", label: "", width: "minmax(92px, 0.42fr)", cell: (line) => <State line={line} /> },
     ],
     [where],
   );
@@ -95,8 +95,12 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
     return <span className="quiet">{line.kind === "place" ? "left where it is" : line.kind}</span>;
   if (line.to_name === null || line.state === "right")
     return <Parts parts={[{ text: before, changed: false }]} side="before" />;
-  const parts = diff(before, placed(line.to_place, line.to_name, where))[side];
-  return <Parts parts={parts} side={side} />;
+  if (line.from_place !== line.to_place)
+    return <Parts parts={diff(before, placed(line.to_place, line.to_name, where))[side]} side={side} />;
+  // only the name changes: the folders are told once
+  const parts = diff(line.from_name ?? "", line.to_name)[side];
+  const folders = { text: before.slice(0, before.length - (line.from_name ?? "").length), changed: false };
+  return <Parts parts={side === "before" && folders.text ? [folders, ...parts] : parts} side={side} />;
 }
 
 /** Folders give way before the name does: its end is what tells documents apart. */

@@ -44,16 +44,6 @@ def _origin(body: forms.PlanForm) -> Origin:
     )
 
 
-def _place(folder: int | None, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]) -> str | None:
-    """A folder's path in words; those to be made hang on the ones that stand."""
-    if folder is None:
-        return None
-    if folder in made:
-        above, name = made[folder]
-        return f"{_place(above, paths, made) or '…'} / {name}"
-    return paths.get(folder) or None
-
-
 def _line(
     number: int, row: Mapping[str, Any], state: str, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]
 ) -> forms.ManifestLineOut:
@@ -62,8 +52,8 @@ def _line(
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
     return forms.ManifestLineOut(
         line=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
-        from_place=_place(row["from_parent"], paths, made), to_name=row["to_name"],
-        to_place=_place(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
+        from_place=manifests.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
+        to_place=manifests.place_told(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
         missing=problem.get("missing", []), note=(row["data"] or {}).get("note"),
     )  # fmt: skip
 
@@ -163,7 +153,7 @@ def sums(path: ManifestPath) -> Response:
     rows, paths, made = manifests.sums(guard.drive(), guard.actor(), path.manifest)
     out = [
         forms.SumOut(
-            place=_place(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
+            place=manifests.place_told(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
             after=r["after"], types={k: (v[0], v[1]) for k, v in r["types"].items()},
         )
         for r in rows

@@ -190,6 +190,20 @@ class Page:
     paths: Mapping[int, str]
     made: Mapping[int, tuple[int, str]]
 
+    def place(self, folder: int | None) -> str | None:
+        """A folder's path in words."""
+        return place_told(folder, self.paths, self.made)
+
+
+def place_told(folder: int | None, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]) -> str | None:
+    """A folder's path in words; those to be made hang on the ones that stand. None for what may not be read."""
+    if folder is None:
+        return None
+    if folder in made:
+        above, name = made[folder]
+        return f"{place_told(above, paths, made) or '…'} / {name}"
+    return paths.get(folder) or None
+
 
 def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: str | None, limit: int) -> Page:
     """A page of lines; Absent where one may not see the manifest."""

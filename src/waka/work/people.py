@@ -121,3 +121,16 @@ def add_account(database: Database, login: str, name: str, password: str, *, adm
         with database.transaction() as conn:
             access.set_grant(conn, access.ROOT, person, access.KEEP)
     return person
+
+
+def actor_for(database: Database, login: str | None) -> Actor:
+    """The person that a command acts as; without a login the first administrator. Refused where there is none."""
+    with database.transaction() as conn:
+        rows = [r for r in people.list_people(conn) if r["active"]]
+    wanted = [r for r in rows if (r["login"] == _login(login) if login is not None else r["administrator"])]
+    if not wanted:
+        raise Refused(
+            f"There is no active person “{login}”." if login else "There is no administrator yet; name one with --as."
+        )
+    row = wanted[0]
+    return Actor(row["id"], row["name"], row["administrator"])

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, Spot
 from waka.core.names.fields import Fit, Misfit, Piece, Settings
 from waka.core.names.pattern import compile_pattern
-from waka.core.names.portable import split_extension, tidy_level
+from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
 from waka.store.postgres import access, folders, parties
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
@@ -177,3 +177,20 @@ def _months(names: Sequence[Row]) -> list[tuple[str, int]]:
             month = f"{row['issued']:%Y-%m}"
             counts[month] = counts.get(month, 0) + 1
     return sorted(counts.items())
+
+
+def folder_at(drive: Drive, actor: Actor, path: str) -> int:
+    """The folder at ``Area/Folder/Folder``, as far as the person may read; Absent where there is none."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        levels = [level.strip() for level in path.strip("/").split("/")]
+        tops = [f for f in folders.children(conn, None, reach) if name_key(f["name"]) == name_key(levels[0])]
+        if len(tops) != 1:
+            raise Absent("folder")
+        here = int(tops[0]["id"])
+        for level in levels[1:]:
+            row = folders.child_by_key(conn, here, entry_key(level))
+            if row is None or row["access_class"] not in reach.levels:
+                raise Absent("folder")
+            here = int(row["id"])
+        return here

@@ -1,0 +1,252 @@
+"""``waka manifest``: plan, check, run and undo manifests from the command line, as a person of the drive.
+
+The exit status is 0 only when all that was asked happened: 1 where some lines could not be done, 2 where nothing could.
+"""
+
+import csv
+import json
+import os
+import sys
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from io import StringIO
+from pathlib import Path
+from typing import Any, TextIO
+
+import click
+
+from waka.commands.running import home_argument, opened, running, told
+from waka.core.changes.ways import Chosen, Origin, Taken, Way
+from waka.launch.trouble import Trouble
+from waka.work import manifests, people, undo, walk
+from waka.work.actor import Actor, ManifestRefused
+from waka.work.drive import Drive
+
+_ENDS = ("queued", "running")
+_POLL_SECONDS = 0.3
+
+as_argument = click.option("--as", "login", default=None, help="As whom; an administrator where it is not given.")
+json_flag = click.option("--json", "as_json", is_flag=True, help="Counts and the outcome of every line as JSON.")
+taken_choice = click.option(
+    "--taken",
+    type=click.Choice(["stop", "both", "version", "skip"]),
+    default=None,
+    help="When a name is taken: block the line, keep both, make it a new version, leave it out.",
+)
+
+
+@click.group()
+def manifest() -> None:
+    """Plan, check, run and undo changes to many documents of a Waka that runs."""
+
+
+@contextmanager
+def _acting(folder: Path | None, login: str | None) -> Iterator[tuple[Drive, Actor]]:
+    with told():
+        home, port = running(folder)
+        with opened(home, port) as drive:
+            yield drive, people.actor_for(drive.database, login)
+
+
+def _policy(taken: str | None) -> Taken | None:
+    if taken == "version":
+        raise Trouble("A filed document cannot become a version of another yet.", "Choose --taken both, skip or stop.")
+    return taken  # type: ignore[return-value]  # click allows no other words
+
+
+@manifest.command("plan")
+@click.option("--in", "place", required=True, help="The folder, as Area/Folder/Folder.")
+@click.option("--from", "reads", required=True, help="How the names (or paths) read now.")
+@click.option("--to", "prints", required=True, help="How they shall read.")
+@click.option("--below", is_flag=True, help="With all below the folder.")
+@click.option("--out", type=click.Path(), default=None, help="Write the lines to FILE.json or FILE.csv.")
+@taken_choice
+@as_argument
+@json_flag
+@home_argument
+def plan(
+    place: str, reads: str, prints: str, below: bool, out: str | None, taken: str | None, login: str | None, as_json: bool,
+    folder: Path | None,
+) -> None:  # fmt: skip
+    """Plan a renaming from one pattern to another; nothing is changed."""
+    with _acting(folder, login) as (drive, actor):
+        where = walk.folder_at(drive, actor, place)
+        origin = Origin(Chosen(where, below), Way("rewrite", reads, prints), _policy(taken) or "stop")
+        made = manifests.plan(drive, actor, origin)
+        outcome = _outcome(drive, actor, made)
+        if out is not None:
+            with _written(out) as file:
+                file.write(
+                    _csv(outcome) if out.endswith(".csv") else json.dumps(outcome, ensure_ascii=False, indent=1) + "\n"
+                )
+        _tell(outcome, as_json)
+
+
+@manifest.command("check")
+@click.argument("which")
+@taken_choice
+@as_argument
+@json_flag
+@home_argument
+def check(which: str, taken: str | None, login: str | None, as_json: bool, folder: Path | None) -> None:
+    """Plan it again against the drive as it is now. Exit status 1 where a line is blocked."""
+    with _acting(folder, login) as (drive, actor):
+        number = _number(which)
+        manifests.replan(drive, actor, number, taken=_policy(taken))
+        outcome = _outcome(drive, actor, number)
+        _tell(outcome, as_json)
+        sys.exit(1 if outcome["counts"].get("blocked") else 0)
+
+
+@manifest.command("run")
+@click.argument("which")
+@click.option("--try", "tries", type=click.IntRange(1, manifests.AT_ONCE), default=None, help="Only the first N lines.")
+@click.option("--partial", is_flag=True, help="Do what can be done; else all or nothing.")
+@taken_choice
+@as_argument
+@json_flag
+@home_argument
+def run(
+    which: str,
+    tries: int | None,
+    partial: bool,
+    taken: str | None,
+    login: str | None,
+    as_json: bool,
+    folder: Path | None,
+) -> None:
+    """Run it: all its ready lines, or none; with --partial whatever can be done."""
+    with _acting(folder, login) as (drive, actor):
+        number = _number(which)
+        if taken is not None:
+            manifests.replan(drive, actor, number, taken=_policy(taken))
+        try:
+            if tries is not None:
+                applied = manifests.try_first(drive, actor, number, tries)
+                outcome = _outcome(drive, actor, applied.manifest)
+                _tell(outcome, as_json)
+                sys.exit(0 if outcome["counts"].get("ready", 0) == tries else 1)
+            state = manifests.run(drive, actor, number, partial=partial)
+        except ManifestRefused as refused:
+            _tell(_outcome(drive, actor, number), as_json)
+            for problem in refused.problems[:20]:
+                click.echo(f"waka: line {problem.line + 1}: {problem.why}", err=True)
+            sys.exit(2)
+        while state in _ENDS:
+            time.sleep(_POLL_SECONDS)
+            state = manifests.card(drive, actor, number).row["state"]
+        outcome = _outcome(drive, actor, number)
+        _tell(outcome, as_json)
+        if state not in ("done", "partly done"):
+            sys.exit(2)
+        sys.exit(1 if outcome["counts"].get("blocked") or outcome["counts"].get("failed") else 0)
+
+
+@manifest.command("undo")
+@click.argument("which")
+@as_argument
+@json_flag
+@home_argument
+def undo_it(which: str, login: str | None, as_json: bool, folder: Path | None) -> None:
+    """Undo it, line by line where that is still possible. Exit status 1 where a line could not be undone."""
+    with _acting(folder, login) as (drive, actor):
+        done = undo.undo(drive.database, actor, _number(which))
+        _tell(_outcome(drive, actor, done.applied.manifest), as_json)
+        for problem in done.left_out[:20]:
+            click.echo(f"waka: {problem.why}", err=True)
+        sys.exit(1 if done.left_out else 0)
+
+
+def _number(which: str) -> int:
+    """A manifest's number: as it is, or from a file that ``plan --out`` wrote."""
+    if which.isdigit() and which.isascii() and len(which) < 18:
+        return int(which)
+    try:
+        with _read(which) as file:
+            text = file.read()
+        if which.endswith(".csv"):
+            return int(next(csv.DictReader(StringIO(text)))["manifest"])
+        return int(json.loads(text)["manifest"])
+    except OSError as error:
+        raise Trouble(
+            f"{which} cannot be read: {error.strerror}.", "Give a manifest's number, or a file of `plan --out`."
+        ) from error
+    except (ValueError, KeyError, TypeError, StopIteration) as error:
+        raise Trouble(
+            f"{which} holds no manifest's number.", "Give a number, or a file that `plan --out` wrote."
+        ) from error
+
+
+def _read(path: str) -> TextIO:
+    """The file; as root the launcher has opened it already, since Waka itself does not run as root."""
+    handed = os.environ.get("WAKA_IN")
+    return os.fdopen(int(handed), encoding="utf-8") if handed else Path(path).open(encoding="utf-8")
+
+
+def _written(path: str) -> TextIO:
+    handed = os.environ.get("WAKA_OUT")
+    if handed:
+        return os.fdopen(int(handed), "w", encoding="utf-8")
+    try:
+        return Path(path).open("w", encoding="utf-8")
+    except OSError as error:
+        raise Trouble(f"{path} cannot be written: {error.strerror}.", "Choose another --out.") from error
+
+
+def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
+    """A manifest with every line, as JSON has it."""
+    card = manifests.card(drive, actor, number)
+    rows: list[dict[str, Any]] = []
+    for state in (None, "folders"):
+        after = -1
+        while True:
+            page = manifests.line_page(drive, actor, number, after=after, state=state, limit=5000)
+            for r in page.rows:
+                places = [page.place(r["from_parent"]), page.place(r["to_parent"])]
+                problem = r["problem"] or {}
+                rows.append({
+                    "line": r["line"] + 1, "kind": r["kind"], "from": _path(places[0], r["from_name"]),
+                    "to": _path(places[1], r["to_name"]), "state": r["state"], "why": problem.get("why"),
+                })  # fmt: skip
+            if len(page.rows) < 5000:
+                break
+            after = page.rows[-1]["line"]
+    rows.sort(key=lambda r: int(r["line"]))
+    return {
+        "manifest": number, "title": card.row["title"], "state": card.row["state"], "problem": card.row["problem"],
+        "counts": dict(card.counts), "lines": rows,
+    }  # fmt: skip
+
+
+def _path(place: str | None, name: str | None) -> str | None:
+    return None if name is None else f"{place.replace(' / ', '/')}/{name}" if place else name
+
+
+def _csv(outcome: dict[str, Any]) -> str:
+    text = StringIO()
+    writer = csv.writer(text)
+    writer.writerow(["manifest", "line", "kind", "from", "to", "state", "why"])
+    for row in outcome["lines"]:
+        writer.writerow([outcome["manifest"], *(_cell(row[k]) for k in ("line", "kind", "from", "to", "state", "why"))])
+    return text.getvalue()
+
+
+def _cell(value: object) -> object:
+    """A cell that no spreadsheet takes for a formula."""
+    return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@") else value
+
+
+def _tell(outcome: dict[str, Any], as_json: bool) -> None:
+    if as_json:
+        click.echo(json.dumps(outcome, ensure_ascii=False))
+        return
+    counts = ", ".join(f"{n} {state}" for state, n in outcome["counts"].items())
+    click.echo(f"Manifest {outcome['manifest']}: {outcome['title']}; {outcome['state']}; {counts}")
+    shown = [r for r in outcome["lines"] if r["kind"] == "place"]
+    for row in shown[:20]:
+        click.echo(
+            f"  {row['line']:>6}  {row['from']} → {row['to'] or '(stays)'}{'  ' + row['why'] if row['why'] else ''}"
+        )
+    if len(shown) > 20:
+        click.echo(f"          {len(shown) - 20} lines more; --json or --out lists all")
