@@ -11,6 +11,7 @@ from pathlib import Path
 import psycopg
 import pytest
 from flask import Flask
+from hypothesis import HealthCheck, settings
 
 from tests.world import World
 from waka.launch import cluster, frontend
@@ -44,6 +45,11 @@ class TestServer:
             yield self.home.conninfo(self.port).replace("dbname=waka", f"dbname={name}")
         finally:
             self._admin(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+# the first text that hypothesis makes on a new machine takes seconds: it builds its tables of Unicode then
+settings.register_profile("waka", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("waka")
 
 
 @pytest.fixture(scope="session")

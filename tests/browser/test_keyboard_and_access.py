@@ -112,7 +112,22 @@ def axe(page: Page) -> list[dict[str, Any]]:
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("screen", ["login", "arrivals", "drive", "document", "find", "keys", "unreadable", "taken"])
+@pytest.mark.parametrize(
+    "screen",
+    [
+        "login",
+        "arrivals",
+        "drive",
+        "document",
+        "find",
+        "keys",
+        "unreadable",
+        "taken",
+        "planning",
+        "manifest",
+        "manifests",
+    ],
+)
 def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
     assert Path(AXE).exists()
     if screen == "login":
@@ -123,6 +138,19 @@ def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
         page.get_by_role("option").filter(has_text="Which date?").click()
         page.get_by_role("textbox", name="Issued").click()
         page.get_by_role("img", name="enlarged").wait_for()
+    elif screen == "planning":
+        page = enter("petra", "/drive", scheme=scheme)
+        page.get_by_role("button", name="with all below").click()
+        page.get_by_role("link", name="Rename or move many").click()
+        page.get_by_role("button", name="Number them").click()
+        page.get_by_label("To: how").fill("<count 01> <name> <nothing")
+        page.get_by_role("alert").wait_for()
+    elif screen in ("manifest", "manifests"):
+        page = enter("petra", "/manifests", scheme=scheme)
+        page.get_by_role("row").nth(1).wait_for()
+        if screen == "manifest":
+            page.get_by_role("row").filter(has_text="File ", has_not_text="Undo").first.get_by_role("link").click()
+            page.get_by_role("grid").get_by_role("row").nth(1).click()
     elif screen == "unreadable":
         page = enter("petra", "/arrivals", scheme=scheme)
         page.get_by_role("option").filter(has_text="statement.pdf").click()

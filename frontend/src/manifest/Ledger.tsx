@@ -32,7 +32,7 @@ export function Ledger(props: {
       },
       {
         key: "arrow",
-        label: "",
+        label: <span className="hidden">becomes</span>,
         width: "16px",
         cell: (line) => (
           <span className="quiet" aria-hidden>
@@ -46,7 +46,7 @@ export function Ledger(props: {
         width: "minmax(150px, 1fr)",
         cell: (line) => <Told line={line} where={where} side="after" />,
       },
-      { key: "state", label: "", width: "minmax(92px, 0.42fr)", cell: (line) => <State line={line} /> },
+      { key: "state", label: "State", width: "minmax(92px, 0.42fr)", cell: (line) => <State line={line} /> },
     ],
     [where],
   );

@@ -106,7 +106,7 @@ export default function NewManifest(): ReactNode {
     );
   return (
     <main className="manifest">
-      <section className={`ledger-pane${wrong ? " stale-lines" : ""}`} aria-label="What it would do">
+      <section className="ledger-pane" aria-label="What it would do">
         <div className="ledger-head">
           <h1>
             Rename or move many <span className="quiet thin">in</span> <b>{where}</b>
@@ -132,7 +132,13 @@ export default function NewManifest(): ReactNode {
             <p className="small quiet">The first {count(5000)} documents are shown; the plan takes all.</p>
           )}
         </div>
-        {wrong && wrong.code !== "pattern" && <p className="problem">{wrong.message}</p>}
+        {wrong && (
+          <p className={wrong.code === "pattern" ? "state-note quiet small" : "problem"}>
+            {wrong.code === "pattern"
+              ? "The pattern cannot be used yet. These lines are as the last one had them."
+              : wrong.message}
+          </p>
+        )}
         {lines.length ? (
           <Ledger
             lines={lines}

@@ -5,7 +5,7 @@ import "./grid.css";
 
 export type Column<T> = {
   key: string;
-  label: string;
+  label: ReactNode;
   width: string;
   sort?: string;
   right?: boolean;

@@ -1,12 +1,13 @@
 """Printing facts through a pattern: the name, what is missing, or why it is refused; and the guard that it reads back."""
 
+import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 from waka.core.names import variants
 from waka.core.names.fields import Facts, NotKnown, Person, Piece, Printed, Raw, Settings, Value
 from waka.core.names.parse import Choice, Slot
-from waka.core.names.portable import NameRefused, check_level, clean_text, is_plain, narrow_text, room_for, tidy_level
+from waka.core.names.portable import NameRefused, check_level, clean_text, is_plain, narrow_text, room_for
 from waka.core.names.reading import spans_of
 from waka.core.names.shapes import TextShape
 
@@ -15,6 +16,7 @@ _SAFE_MARKS = "-._"
 _GUARD_TRIES = 48
 #: How many printed values a quick printer keeps before it begins again.
 _KEPT = 50_000
+_LIKE_A_MARK = re.compile(r"~(?=[0-9]+(?:/|\Z))")
 _Texts = dict[int, tuple[Choice, str]]
 
 
@@ -65,14 +67,17 @@ class Printer:
             pieces, shortened = _shorten(pieces, settings.max_characters, extension)
             marked = _own_mark(pieces)
             if marked is not None:
-                pieces, field = marked
-                noted = (*noted, field)
+                slots = [u[0] for u in template if not isinstance(u, str)]
+                number = slots[sum(1 for p in pieces[: marked[0]] if p.field is not None)]
+                choice = texts[number][0]
+                tries.insert(turn + 1, ({**texts, number: (choice, marked[1])}, (*noted, choice.field)))
+                continue
             name = "".join(p.text for p in pieces)
             levels = name.split("/")
             for i, level in enumerate(levels):
                 check_level(level, extension=extension if i == len(levels) - 1 else "")
             noted = tuple(dict.fromkeys((*noted, *shortened)))
-            difference = None if shortened or marked else self._first_difference(template, pieces, name)
+            difference = None if shortened else self._first_difference(template, pieces, name)
             if difference is None or not guard:
                 return Printed(name, tuple(pieces), noted, reads_back=difference is None)
             number, stopped = difference
@@ -81,7 +86,8 @@ class Printer:
             for mended in _mended(text, stopped):
                 if mended not in seen:
                     seen.add(mended)
-                    tries.append(({**texts, number: (choice, mended)}, (*noted, choice.field)))
+                    same = {n: (c, mended) for n, (c, t) in texts.items() if c == choice and t == text}
+                    tries.append((texts | same, (*noted, choice.field)))
         return Printed(refused=f"{told_apart} cannot be told apart in the name")
 
     def _beside(self, template: list[variants.Unit], number: int) -> str:
@@ -177,12 +183,21 @@ def _tidy_pieces(pieces: list[Piece]) -> list[Piece]:
     return done
 
 
-def _own_mark(pieces: list[Piece]) -> tuple[list[Piece], str] | None:
-    """A value's own ``~2`` at the end of the name becomes ``-2``: only the gate makes duplicate marks."""
-    last = pieces[-1]
-    if last.field is None or tidy_level(last.text) == last.text:
-        return None
-    return [*pieces[:-1], replace(last, text=tidy_level(last.text))], last.field
+def _own_mark(pieces: list[Piece]) -> tuple[int, str] | None:
+    """The first piece whose value ends a level as a duplicate mark does (``~2``), and its text with ``-`` instead.
+
+    Only the gate makes duplicate marks. The digits may be another value's.
+    """
+    name = "".join(p.text for p in pieces)
+    for found in _LIKE_A_MARK.finditer(name):
+        at = found.start()
+        for n, piece in enumerate(pieces):
+            if at < len(piece.text):
+                if piece.field is not None:
+                    return n, f"{piece.text[:at]}-{piece.text[at + 1 :]}"
+                break
+            at -= len(piece.text)
+    return None
 
 
 def _shorten(pieces: list[Piece], limit: int, extension: str) -> tuple[list[Piece], list[str]]:

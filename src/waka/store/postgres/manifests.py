@@ -8,9 +8,11 @@ from psycopg.types.json import Jsonb
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row, every, one, run
 
-#: A line is seen by whoever may read a folder that it leaves or enters; what it makes counts as the folder above.
+#: A line is seen by whoever may read a folder that it leaves or enters, or the document that it changes.
 _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
     OR EXISTS (SELECT FROM folder f WHERE f.id = l.to_parent AND f.access_class = ANY(%(r)s::bigint[]))
+    OR (l.from_parent IS NULL AND l.to_parent IS NULL
+        AND EXISTS (SELECT FROM search_row s WHERE s.document = l.document AND s.access_class = ANY(%(r)s::bigint[])))
     OR (l.from_parent IS NULL AND m.by = %(me)s))"""
 #: Another's manifest is seen where all that it touched may be read: else its title would tell of what may not.
 _SHARED = """(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)

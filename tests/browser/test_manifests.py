@@ -1,0 +1,95 @@
+"""Planning, trying, running and undoing a manifest on the screen, by mouse and by keyboard; bad patterns."""
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Enter
+
+
+def planning(enter: Enter, folder: str = "Office") -> Page:
+    """The planning screen for all below an area."""
+    page = enter("imre", "/drive")
+    page.get_by_role("treeitem", name=folder).first.click()
+    page.get_by_role("button", name="with all below").click()
+    page.get_by_role("link", name="Rename or move many").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rename or move many")
+    return page
+
+
+def test_from_to_is_planned_tried_run_and_undone(enter: Enter) -> None:
+    page = planning(enter)
+    page.get_by_label("From: how the names read now").fill("<issued yyyy-MM-dd>_<what>")
+    page.get_by_label("To: how they shall read").fill("<what> (<issued MMMM yyyy>)")
+    grid = page.get_by_role("grid", name="Lines")
+    expect(grid.locator("ins").first).to_be_visible()
+    keep = page.get_by_role("button", name="Keep as a manifest")
+    expect(keep).to_be_enabled()
+    keep.click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rename in Office with all below")
+    page.get_by_role("button", name="Try the first line only").click()
+    expect(page.locator(".notice")).to_contain_text("Tried on 1")
+    expect(page.locator(".state-words")).to_contain_text("1 left out")
+    run = page.get_by_role("button", name="Run ")
+    run.click()
+    expect(page.locator(".notice")).to_contain_text("Done: ")
+    expect(page.locator(".ledger-head")).to_contain_text("done")
+    page.get_by_role("button", name="Undo all").click()
+    expect(page.locator(".notice")).to_contain_text("Undone: ")
+    expect(page.locator(".ledger-foot")).to_contain_text("It cannot be undone: was undone.")
+    page.get_by_role("link", name="Manifests", exact=True).click()
+    row = page.get_by_role("row").filter(has_text="Try: Rename in Office").first
+    row.get_by_role("link").click()
+    page.get_by_role("button", name="Undo all").click()
+    expect(page.locator(".notice")).to_contain_text("Undone: 1 lines")
+
+
+def test_by_keyboard_with_a_line_edited_and_one_left_out(enter: Enter) -> None:
+    page = planning(enter)
+    keys = page.keyboard
+    box = page.get_by_label("To: how they shall read")
+    box.focus()
+    keys.press("Control+a")
+    keys.type("<name upper>")
+    expect(page.get_by_role("button", name="Keep as a manifest")).to_be_enabled()
+    expect(page.get_by_role("grid").locator("ins").first).to_be_visible()
+    keys.press("Control+Enter")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Manifest ")
+    grid = page.get_by_role("grid", name="Lines")
+    grid.focus()
+    keys.press("Home")
+    name = page.get_by_label("Line 1: new name")
+    name.fill("First by hand")
+    keys.press("Enter")
+    expect(grid.get_by_role("row").nth(1)).to_contain_text("First by hand")
+    grid.focus()
+    keys.press("ArrowDown")
+    page.get_by_role("button", name="Leave it out").press("Enter")
+    expect(page.locator(".state-words")).to_contain_text("1 left out")
+    page.get_by_role("button", name="Drop the plan").press("Enter")
+    expect(page.locator(".ledger-head")).to_contain_text("stopped")
+
+
+def test_a_bad_pattern_is_told_at_its_place_and_what_was_there_stays(enter: Enter) -> None:
+    page = planning(enter)
+    grid = page.get_by_role("grid", name="Lines")
+    expect(grid.get_by_role("row").nth(1)).to_be_visible()
+    page.get_by_label("To: how they shall read").fill("<issued yyyyy> x")
+    problem = page.get_by_role("alert")
+    expect(problem).to_contain_text("“yyyyy” is not a date shape")
+    expect(problem.locator("mark")).to_have_text("y")
+    expect(grid.get_by_role("row").nth(1)).to_be_visible()
+    expect(page.get_by_role("button", name="Keep as a manifest")).to_be_disabled()
+    page.get_by_label("To: how they shall read").fill("<name> x")
+    expect(problem).to_have_count(0)
+
+
+def test_a_quick_edit_writes_the_two_patterns(enter: Enter) -> None:
+    page = planning(enter)
+    page.get_by_role("button", name="Number them in this order").click()
+    expect(page.get_by_label("To: how they shall read")).to_have_value("<count 01> <name>")
+    expect(page.get_by_role("grid").locator("ins").first).to_contain_text("01")
+
+
+def test_a_reader_sees_a_manifest_and_cannot_undo_it(enter: Enter) -> None:
+    page = enter("lise", "/manifests")
+    page.get_by_role("row").filter(has_text="Odalys Brink").first.get_by_role("link").click()
+    expect(page.locator(".ledger-foot")).to_contain_text("only Odalys Brink can undo it")
