@@ -9,10 +9,10 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from bench import finding, manifest
+from bench import finding, manifest, names
 from bench.figures import Figure
 
-BENCHES = {"manifest": manifest.measure, "find": finding.measure}
+BENCHES = {"names": names.measure, "manifest": manifest.measure, "find": finding.measure}
 
 
 def main(arguments: list[str]) -> int:

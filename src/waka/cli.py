@@ -144,7 +144,7 @@ def user() -> None:
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_add(login: str, name: str, administrator: bool, password: str, folder: Path | None) -> None:
     """Add an account. The first administrator also keeps the drive."""
-    with told():
+    with told(1):
         home, port = running(folder)
         with opened(home, port) as drive:
             people.add_account(drive.database, login, name, password, administrator=administrator)
@@ -157,7 +157,7 @@ def user_add(login: str, name: str, administrator: bool, password: str, folder: 
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_password(login: str, password: str, folder: Path | None) -> None:
     """Set an account's password; its sessions end."""
-    with told():
+    with told(1):
         home, port = running(folder)
         with opened(home, port) as drive:
             people.set_password(drive.database, login, password)
@@ -168,7 +168,7 @@ def user_password(login: str, password: str, folder: Path | None) -> None:
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_list(folder: Path | None) -> None:
     """List the accounts."""
-    with told():
+    with told(1):
         home, port = running(folder)
         with opened(home, port) as drive:
             rows = people.list_people(drive.database)

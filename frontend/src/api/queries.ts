@@ -13,6 +13,8 @@ export const keys = {
   card: (id: number) => ["card", id] as const,
   trail: (id: number) => ["trail", id] as const,
   words: (id: number, page: number) => ["words", id, page] as const,
+  areas: ["areas"] as const,
+  plan: (area: number) => ["plan", area] as const,
   manifests: (mine: boolean) => ["manifests", mine] as const,
   manifest: (id: number) => ["manifest", id] as const,
   manifestLines: (id: number, state: string | null) => ["manifest-lines", id, state] as const,

@@ -520,6 +520,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The areas that one may read. */
+        get: operations["plans_areas_plans_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{folder}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An area's plan: patterns by kind, how many names fit, revisions. */
+        get: operations["plans_plan_plans__int_folder__get"];
+        /** Keep a new revision: patterns by kind, or an earlier plan again. */
+        put: operations["plans_change_plans__int_folder__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{folder}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What patterns would make of the area's own documents of a kind; nothing is kept. */
+        post: operations["plans_attempt_plans__int_folder__try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pulse": {
         parameters: {
             query?: never;
@@ -673,6 +725,23 @@ export interface components {
             tags: string[];
             /** Versions */
             versions: components["schemas"]["VersionOut"][];
+        };
+        /**
+         * ChangePlanForm
+         * @description New patterns by kind, on top of `revision`; or `back_to` an earlier one.
+         */
+        ChangePlanForm: {
+            /**
+             * Back To
+             * @default null
+             */
+            back_to: number | null;
+            /** Kinds */
+            kinds?: {
+                [key: string]: components["schemas"]["PatternsForm"];
+            };
+            /** Revision */
+            revision: number;
         };
         /**
          * ChosenForm
@@ -882,6 +951,26 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * KindPlanOut
+         * @description Patterns are empty where the plan does not name the kind; `fit` of `of` names of the area fit.
+         */
+        KindPlanOut: {
+            /** Expects */
+            expects: string[];
+            /** Fit */
+            fit: number;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: number;
+            /** Place */
+            place: string;
         };
         /** LineOut */
         LineOut: {
@@ -1137,6 +1226,13 @@ export interface components {
             /** Short */
             short: string;
         };
+        /** PatternsForm */
+        PatternsForm: {
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+        };
         /** PieceOut */
         PieceOut: {
             /** Field */
@@ -1157,6 +1253,33 @@ export interface components {
             /** Path */
             path: string;
         };
+        /** PlanAreaOut */
+        PlanAreaOut: {
+            /** Id */
+            id: number;
+            /** Keeps */
+            keeps: boolean;
+            /** Name */
+            name: string;
+        };
+        /** PlanAreas */
+        PlanAreas: {
+            /** Areas */
+            areas: components["schemas"]["PlanAreaOut"][];
+        };
+        /** PlanExampleOut */
+        PlanExampleOut: {
+            /** Document */
+            document: number;
+            /** Name */
+            name: string | null;
+            /** Now */
+            now: string;
+            /** Place */
+            place: string | null;
+            /** Why */
+            why: string | null;
+        };
         /** PlanForm */
         PlanForm: {
             chosen: components["schemas"]["ChosenForm"];
@@ -1172,6 +1295,35 @@ export interface components {
              */
             title: string | null;
             way: components["schemas"]["WayForm"];
+        };
+        /** PlanOut */
+        PlanOut: {
+            /** Area */
+            area: number;
+            /** Keeps */
+            keeps: boolean;
+            /** Kinds */
+            kinds: components["schemas"]["KindPlanOut"][];
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /** Revisions */
+            revisions: components["schemas"]["PlanRevisionOut"][];
+        };
+        /** PlanRevisionOut */
+        PlanRevisionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Changed */
+            changed: string[];
+            /** Revision */
+            revision: number;
         };
         /**
          * PreviewOut
@@ -1475,10 +1627,30 @@ export interface components {
             /** What */
             what: string;
         };
+        /** TriedPlan */
+        TriedPlan: {
+            /** Examples */
+            examples: components["schemas"]["PlanExampleOut"][];
+            /** Fit */
+            fit: number;
+            /** Of */
+            of: number;
+            /** Warnings */
+            warnings: string[];
+        };
         /** TryForm */
         TryForm: {
             /** Count */
             count: number;
+        };
+        /** TryPlanForm */
+        TryPlanForm: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
         };
         /**
          * UndoForm
@@ -2793,6 +2965,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Register"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    plans_areas_plans_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAreas"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    plans_plan_plans__int_folder__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    plans_change_plans__int_folder__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePlanForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    plans_attempt_plans__int_folder__try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryPlanForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedPlan"];
                 };
             };
             /** @description Unprocessable Entity */

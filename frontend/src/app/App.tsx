@@ -14,6 +14,7 @@ const DocumentPage = lazy(() => import("../document/DocumentPage"));
 const ManifestPage = lazy(() => import("../manifest/ManifestPage"));
 const ManifestList = lazy(() => import("../manifest/ManifestList"));
 const NewManifest = lazy(() => import("../manifest/NewManifest"));
+const PlanPage = lazy(() => import("../plan/PlanPage"));
 const FindPage = lazy(() => import("../find/FindPage"));
 
 const queries = new QueryClient({
@@ -59,6 +60,7 @@ export function App(): ReactNode {
                   <Route path="manifests" element={<Lazy page={<ManifestList />} />} />
                   <Route path="manifests/new" element={<Lazy page={<NewManifest />} />} />
                   <Route path="manifests/:manifest" element={<Lazy page={<ManifestPage />} />} />
+                  <Route path="plan/:area?" element={<Lazy page={<PlanPage />} />} />
                   <Route path="find" element={<Lazy page={<FindPage />} />} />
                   <Route path="*" element={<Nowhere />} />
                 </Route>
@@ -79,7 +81,7 @@ function Nowhere(): ReactNode {
   return (
     <main className="empty">
       <h2>There is no such page</h2>
-      <p>The address leads nowhere. Choose Arrivals, Drive, Find or Manifests above.</p>
+      <p>The address leads nowhere. Choose Arrivals, Drive, Find, Plan or Manifests above.</p>
     </main>
   );
 }

@@ -20,6 +20,7 @@ export function Shell(): ReactNode {
           <Tab to="/arrivals" label="Arrivals" count={waiting} />
           <Tab to="/drive" label="Drive" also="/documents" />
           <Tab to="/find" label="Find" />
+          <Tab to="/plan" label="Plan" />
           <Tab to="/manifests" label="Manifests" />
         </nav>
         <span className="spread" />

@@ -73,9 +73,16 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
       },
       {
         keys: "Alt+4",
-        what: "Manifests",
+        what: "Plan",
         anywhere: true,
         match: (e) => e.altKey && e.code === "Digit4",
+        run: () => void navigate("/plan"),
+      },
+      {
+        keys: "Alt+5",
+        what: "Manifests",
+        anywhere: true,
+        match: (e) => e.altKey && e.code === "Digit5",
         run: () => void navigate("/manifests"),
       },
       {

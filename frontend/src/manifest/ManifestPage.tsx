@@ -6,10 +6,10 @@ import { keys } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { count, moment } from "../parts/format";
+import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { LineEditor } from "./LineEditor";
-import { strokesOf } from "./PatternField";
 import { SumsTable } from "./SumsTable";
 import "./manifest.css";
 

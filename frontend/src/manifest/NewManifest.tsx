@@ -21,6 +21,7 @@ const START: Way = {
   base: null,
   remove_emptied: false,
 };
+const BY_PLAN: Way = { ...START, do: "plan", reads: "", prints: "" };
 
 /** A value that follows another when it has been still for a moment. */
 function useSettled<T>(value: T): T {
@@ -40,7 +41,7 @@ export default function NewManifest(): ReactNode {
   const folder = Number(query.get("folder")) || null;
   const below = query.get("below") === "true";
   const view = useFolder(folder, below);
-  const [way, setWay] = useState<Way>(START);
+  const [way, setWay] = useState<Way>(() => (query.get("do") === "plan" ? BY_PLAN : START));
   const [chosen, setChosen] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
   const settled = useSettled(way);

@@ -3,7 +3,7 @@ import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, type Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { count } from "../parts/format";
-import { PatternField, strokesOf } from "./PatternField";
+import { PatternField, strokesOf } from "../parts/PatternField";
 
 type Way = Schemas["WayForm"];
 type Props = {

@@ -7,7 +7,17 @@ from flask_openapi3.models.info import Info
 from flask_openapi3.openapi import OpenAPI
 
 from waka import VERSION
-from waka.web import arrivals_api, documents_api, drive_api, find_api, guard, manifests_api, problems, session_api
+from waka.web import (
+    arrivals_api,
+    documents_api,
+    drive_api,
+    find_api,
+    guard,
+    manifests_api,
+    plans_api,
+    problems,
+    session_api,
+)
 from waka.work.drive import Drive
 
 #: The most that a JSON body may have, in bytes; uploads have their own limit.
@@ -30,7 +40,7 @@ def make_app(
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
     problems.register(app)
     guard.register(app, hosts=hosts, secure=secure)
-    for resource in (session_api, arrivals_api, drive_api, documents_api, find_api, manifests_api):
+    for resource in (session_api, arrivals_api, drive_api, documents_api, find_api, manifests_api, plans_api):
         app.register_api(resource.api)
 
     @app.route("/api/openapi.json")

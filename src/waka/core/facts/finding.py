@@ -22,7 +22,7 @@ from waka.core.facts.parties import RegisterEntry, find_parties
 from waka.core.facts.text import Line, Word, lines_of
 from waka.core.facts.values import Box, Found, Json, Source
 
-_REF = re.compile(r"[A-Za-z]{0,5}[-/. ]?[0-9][A-Za-z0-9./-]{1,24}|[A-Z]{1,6}(?:[-/][A-Za-z0-9]+)+")
+_REF = re.compile(r"(?:[A-Za-z]{1,5}[-/. ]?)?[0-9][A-Za-z0-9./-]{1,24}|[A-Z]{1,6}(?:[-/][A-Za-z0-9]+)+")
 
 
 @dataclass(frozen=True)

@@ -215,3 +215,15 @@ def entries_of(conn: Connection, folders: Sequence[int]) -> dict[int, int]:
     """The entry of each folder."""
     rows = every(conn, "SELECT id, folder FROM entry WHERE folder = ANY(%s::bigint[])", [list(folders)])
     return {r["folder"]: r["id"] for r in rows}
+
+
+def newest_of_kind(conn: Connection, area: int, kind: str, reach: Reach, limit: int) -> list[Row]:
+    """The newest readable documents of a kind below a folder: document and name."""
+    return every(
+        conn,
+        """SELECT e.document, e.name FROM folder_closure c JOIN entry e ON e.parent = c.descendant
+        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
+        JOIN search_row s ON s.document = e.document AND s.kind = %(k)s AND s.access_class = ANY(%(r)s::bigint[])
+        WHERE c.ancestor = %(a)s ORDER BY s.issued DESC NULLS LAST, e.id DESC LIMIT %(limit)s""",
+        {"a": area, "k": kind, "r": reach.readable, "limit": limit},
+    )

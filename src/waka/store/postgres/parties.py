@@ -79,3 +79,26 @@ def put_setting(conn: Connection, key: str, value: Any) -> None:
         "INSERT INTO drive_setting VALUES (%s, %s) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
         [key, Jsonb(value)],
     )
+
+
+def plan_revisions(conn: Connection, area: int, limit: int = 50) -> list[Row]:
+    """The revisions of an area's plan, the newest first: number, when, by whom, the plan."""
+    return every(
+        conn,
+        """SELECT r.revision, r.at, r.plan, p.name AS by_name FROM plan_revision r LEFT JOIN principal p ON p.id = r.by
+        WHERE r.area = %s ORDER BY r.revision DESC LIMIT %s""",
+        [area, limit],
+    )
+
+
+def plan_at(conn: Connection, area: int, revision: int) -> dict[str, Any] | None:
+    """The plan as one revision has it."""
+    row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s AND revision = %s", [area, revision])
+    return dict(row["plan"]) if row else None
+
+
+def lock_plan(conn: Connection, area: int) -> Row | None:
+    """The newest revision of an area's plan; nobody else changes the plan until the transaction ends."""
+    run(conn, "SELECT 1 FROM folder WHERE id = %s FOR NO KEY UPDATE", [area])
+    rows = plan_revisions(conn, area, 1)
+    return rows[0] if rows else None

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
-import { PatternText } from "../parts/SlotText";
+import "./pattern.css";
+import { PatternText } from "./SlotText";
 
 /** A pattern as text to type, with its slots' strokes below it, and what is wrong at its place. */
 export function PatternField(props: {

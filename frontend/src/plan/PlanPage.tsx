@@ -1,0 +1,180 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/queries";
+import { useNotices, words } from "../app/notices";
+import { count, moment } from "../parts/format";
+import { strokesOf } from "../parts/PatternField";
+import { PatternText } from "../parts/SlotText";
+import "../parts/grid.css";
+import { KindEditor } from "./KindEditor";
+import "./plan.css";
+
+type Plan = Schemas["PlanOut"];
+
+/** The filing plan of an area: per kind, what a document is called and where it goes; in revisions. */
+export default function PlanPage(): ReactNode {
+  const parameters = useParams();
+  const navigate = useNavigate();
+  const [query, setQuery] = useSearchParams();
+  const areas = useQuery({ queryKey: keys.areas, queryFn: () => data(client.GET("/api/plans")) });
+  const area = parameters.area ? Number(parameters.area) : (areas.data?.areas[0]?.id ?? null);
+  const plan = useQuery({
+    queryKey: keys.plan(area ?? 0),
+    enabled: area !== null,
+    queryFn: () => data(client.GET("/api/plans/{folder}", { params: { path: { folder: area ?? 0 } } })),
+  });
+  if (areas.data && !areas.data.areas.length)
+    return (
+      <main className="empty">
+        <h2>There is no area that you may read</h2>
+        <p>A filing plan belongs to an area. Ask an administrator for access to one.</p>
+      </main>
+    );
+  if (plan.error)
+    return (
+      <main className="empty">
+        <h2>There is no such plan</h2>
+        <p>{words(plan.error)}</p>
+      </main>
+    );
+  const told = plan.data;
+  const kind = told?.kinds.find((one) => one.kind === query.get("kind")) ?? told?.kinds[0];
+  return (
+    <main className="plan">
+      <section className="plan-pane" aria-label="The plan">
+        <div className="ledger-head">
+          <h1>Filing plan</h1>
+          <fieldset className="switch">
+            <legend className="hidden">Area</legend>
+            {areas.data?.areas.map((one) => (
+              <button
+                key={one.id}
+                type="button"
+                className="plain"
+                aria-pressed={one.id === area}
+                onClick={() => void navigate(`/plan/${one.id}`)}
+              >
+                {one.name}
+              </button>
+            ))}
+          </fieldset>
+        </div>
+        {told && (
+          <>
+            <Kinds
+              plan={told}
+              chosen={kind?.kind ?? ""}
+              onChoose={(key) => setQuery({ kind: key }, { replace: true })}
+            />
+            <Revisions plan={told} />
+          </>
+        )}
+      </section>
+      <aside className="way-pane" aria-label="The chosen kind">
+        {told && kind && <KindEditor key={`${told.area} ${kind.kind} ${told.revision}`} plan={told} kind={kind} />}
+      </aside>
+    </main>
+  );
+}
+
+function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => void }): ReactNode {
+  return (
+    <table className="kinds">
+      <thead>
+        <tr>
+          <th scope="col">Kind</th>
+          <th scope="col">Name</th>
+          <th scope="col">Place</th>
+          <th scope="col" className="number">
+            Fit
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {props.plan.kinds.map((kind) => {
+          const strokes = strokesOf(kind.name, kind.place);
+          return (
+            <tr key={kind.kind} className={kind.kind === props.chosen ? "here" : ""}>
+              <th scope="row">
+                <button
+                  type="button"
+                  className="plain"
+                  aria-pressed={kind.kind === props.chosen}
+                  onClick={() => props.onChoose(kind.kind)}
+                >
+                  {kind.label}
+                </button>
+              </th>
+              <td>
+                {kind.name ? (
+                  <PatternText pattern={kind.name} strokes={strokes} />
+                ) : (
+                  <i className="quiet">no pattern</i>
+                )}
+              </td>
+              <td>{kind.place && <PatternText pattern={kind.place} strokes={strokes} />}</td>
+              <td className="number nowrap">
+                {kind.of > 0 && (
+                  <span className={kind.fit === kind.of ? "ok" : "signal"}>
+                    <b>{count(kind.fit)}</b> of {count(kind.of)}
+                  </span>
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Revisions(props: { plan: Plan }): ReactNode {
+  const { plan } = props;
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const [busy, setBusy] = useState(false);
+  const back = async (to: number) => {
+    setBusy(true);
+    try {
+      await data(
+        client.PUT("/api/plans/{folder}", {
+          params: { path: { folder: plan.area } },
+          body: { revision: plan.revision, kinds: {}, back_to: to },
+        }),
+      );
+      tell({ text: `The plan is as in revision ${to} again, kept as revision ${plan.revision + 1}.` });
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+    }
+    setBusy(false);
+    await queries.invalidateQueries();
+  };
+  return (
+    <section className="revisions">
+      <h2 className="label">Revisions</h2>
+      {plan.revisions.length === 0 && <p className="quiet small">The area has no plan yet.</p>}
+      <ul>
+        {plan.revisions.map((one) => (
+          <li key={one.revision}>
+            <b>{one.revision}</b> <span className="quiet nowrap">{moment(one.at)}</span> {one.by ?? "set up"}
+            <span className="quiet">
+              {" "}
+              {one.changed.length ? `changed ${one.changed.join(", ").toLowerCase()}` : "changed nothing"}
+            </span>{" "}
+            {plan.keeps && one.revision !== plan.revision && (
+              <button type="button" className="link" disabled={busy} onClick={() => void back(one.revision)}>
+                go back to it
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <p className="small quiet">
+        Filed names do not change with the plan:{" "}
+        <Link to={`/manifests/new?folder=${plan.area}&below=true&do=plan`}>make a manifest</Link> that names them by it.
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,90 @@
+"""/api/plans: the filing plans of areas, in revisions."""
+
+from typing import Any
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import BaseModel, Field
+
+from waka.core.facts.kinds import KINDS
+from waka.core.names.fields import Printed
+from waka.core.names.pattern import compile_pattern
+from waka.store.postgres.access import KEEP
+from waka.web import forms, guard
+from waka.web.answers import answer
+from waka.work import plans
+
+api = APIBlueprint("plans", __name__, url_prefix="/api", abp_tags=[Tag(name="plans")])
+
+
+class FolderPath(BaseModel):
+    folder: int = Field(ge=1, lt=2**62)
+
+
+@api.get("/plans", responses={200: forms.PlanAreas})
+def areas() -> Response:
+    """The areas that one may read."""
+    rows = plans.areas(guard.drive(), guard.actor())
+    return answer(
+        forms.PlanAreas(areas=[forms.PlanAreaOut(id=r["id"], name=r["name"], keeps=r["level"] >= KEEP) for r in rows])
+    )
+
+
+def _plan(area: int) -> forms.PlanOut:
+    plan = plans.plan(guard.drive(), guard.actor(), area)
+    older = [*(r["plan"] for r in plan.revisions[1:]), {}]
+    return forms.PlanOut(
+        area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision,
+        kinds=[
+            forms.KindPlanOut(label=KINDS[k.kind].label, expects=list(KINDS[k.kind].expects), **vars(k)) for k in plan.kinds
+        ],
+        revisions=[
+            forms.PlanRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], changed=_changed(r["plan"], old))
+            for r, old in zip(plan.revisions, older, strict=False)
+        ],
+    )  # fmt: skip
+
+
+def _changed(plan: dict[str, Any], old: dict[str, Any]) -> list[str]:
+    """The labels of the kinds whose patterns differ."""
+    return [KINDS[k].label for k in KINDS if plan.get(k) != old.get(k)]
+
+
+@api.get("/plans/<int:folder>", responses={200: forms.PlanOut})
+def plan(path: FolderPath) -> Response:
+    """An area's plan: patterns by kind, how many names fit, revisions."""
+    return answer(_plan(path.folder))
+
+
+@api.post("/plans/<int:folder>/try", responses={200: forms.TriedPlan})
+def attempt(path: FolderPath, body: forms.TryPlanForm) -> Response:
+    """What patterns would make of the area's own documents of a kind; nothing is kept."""
+    told, examples = plans.attempt(guard.drive(), guard.actor(), path.folder, body.kind, body.name, body.place)
+    out = [
+        forms.PlanExampleOut(
+            document=e.document, now=e.now, name=e.name.name, place=e.place.name, why=_why(e.name, e.place)
+        )
+        for e in examples
+    ]
+    warnings = [*compile_pattern(body.name).warnings, *compile_pattern(body.place).warnings]
+    return answer(forms.TriedPlan(fit=told.fit, of=told.of, warnings=warnings, examples=out))
+
+
+def _why(*printed: Printed) -> str | None:
+    missing = [m for p in printed for m in p.missing]
+    refused = [p.refused for p in printed if p.refused]
+    if missing:
+        return f"not known: {', '.join(dict.fromkeys(missing))}"
+    return refused[0] if refused else None
+
+
+@api.put("/plans/<int:folder>", responses={200: forms.PlanOut})
+def change(path: FolderPath, body: forms.ChangePlanForm) -> Response:
+    """Keep a new revision: patterns by kind, or an earlier plan again."""
+    drive, who = guard.drive(), guard.actor()
+    if body.back_to is not None:
+        plans.go_back(drive, who, path.folder, body.revision, body.back_to)
+    else:
+        plans.change(drive, who, path.folder, body.revision, {k: p.model_dump() for k, p in body.kinds.items()})
+    return answer(_plan(path.folder))

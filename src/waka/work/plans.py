@@ -1,0 +1,185 @@
+"""Filing plans: what an area's documents of each kind are called and where they go; kept in revisions."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from waka.core.facts.kinds import KINDS
+from waka.core.facts.values import name_value
+from waka.core.names.fields import DRIVE_FIELDS, Printed
+from waka.core.names.parse import PatternError
+from waka.core.names.pattern import compile_pattern
+from waka.core.names.portable import split_extension
+from waka.store.postgres import access, folders, parties, planning
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.drive import Drive, known_parties, name_settings
+from waka.work.walk import MAX_NAMES
+from waka.work.wish import PatternRefused
+
+_EXAMPLES = 4
+
+
+@dataclass(frozen=True)
+class Example:
+    """A document of the area: its name now, and the name and place that the patterns make of its facts."""
+
+    document: int
+    now: str
+    name: Printed
+    place: Printed
+
+
+@dataclass(frozen=True)
+class KindPlan:
+    """The plan for one kind: its patterns (empty where there is none), and how many of the area's names fit."""
+
+    kind: str
+    name: str
+    place: str
+    fit: int
+    of: int
+
+
+@dataclass(frozen=True)
+class Plan:
+    """An area's plan as it is now. ``keeps``: one may change it."""
+
+    area: Row
+    keeps: bool
+    revision: int
+    kinds: tuple[KindPlan, ...]
+    revisions: tuple[Row, ...]
+
+
+def areas(drive: Drive, actor: Actor) -> list[Row]:
+    """The areas that one may read, with the level one has there."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        return [
+            {"id": a["id"], "name": a["name"], "level": reach.levels[a["access_class"]]}
+            for a in folders.areas(conn)
+            if a["access_class"] in reach.levels
+        ]
+
+
+def _area(conn: Connection, reach: Reach, area: int, *, keep: bool) -> Row:
+    row = folders.readable_folder(conn, area, reach)
+    if row is None or row["parent"] != access.ROOT:
+        raise Absent("area")
+    if keep and row["level"] < access.KEEP:
+        raise Refused(f"Only keepers of {row['name']} change its plan; ask one of them.", code="rights")
+    return row
+
+
+def plan(drive: Drive, actor: Actor, area: int) -> Plan:
+    """The plan of an area; Absent where one may not read it, or it is no area."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _area(conn, reach, area, keep=False)
+        revisions = parties.plan_revisions(conn, area)
+        kept = parties.plan_of(conn, area)
+        names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
+        kinds = tuple(_kind(conn, kind, kept.get(kind, {}), names) for kind in KINDS)
+        return Plan(
+            row, row["level"] >= access.KEEP, revisions[0]["revision"] if revisions else 0, kinds, tuple(revisions)
+        )
+
+
+def _kind(conn: Connection, kind: str, patterns: Mapping[str, str], names: Sequence[Row]) -> KindPlan:
+    of = [split_extension(n["name"])[0] for n in names if n["kind"] == kind]
+    fit = 0
+    if patterns.get("name"):
+        reader = compile_pattern(patterns["name"]).reader(name_settings(conn))
+        fit = sum(reader(name) is not None for name in of)
+    return KindPlan(kind, patterns.get("name", ""), patterns.get("place", ""), fit, len(of))
+
+
+def check_patterns(name: str, place: str) -> None:
+    """Raise PatternRefused for a pattern that cannot be, ``name`` or ``place`` as its field."""
+    for field, text in (("name", name), ("place", place)):
+        try:
+            pattern = compile_pattern(text)
+        except PatternError as error:
+            raise PatternRefused(error, field) from error
+        if field == "name" and len(pattern.levels) > 1:
+            raise PatternRefused(
+                PatternError("a name has one level", text.index("/"), "put folders into the place pattern"), "name"
+            )
+        for slot in pattern.slots:
+            if all(c.field not in DRIVE_FIELDS or c.field == "count" for c in slot.choices):
+                known = ", ".join(sorted(DRIVE_FIELDS))
+                raise PatternRefused(
+                    PatternError(f"{slot.text} is no fact of a document", slot.at, f"use one of {known}"), field
+                )
+
+
+def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: str) -> tuple[KindPlan, list[Example]]:
+    """What patterns would make of the area's own documents of a kind; nothing is kept. Raises PatternRefused."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _area(conn, reach, area, keep=False)
+        check_patterns(name, place)
+        names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
+        told = _kind(conn, kind, {"name": name, "place": place}, names)
+        rows = folders.newest_of_kind(conn, area, kind, reach, _EXAMPLES)
+        kept = planning.facts_of(conn, [r["document"] for r in rows], list(DRIVE_FIELDS))
+        known, settings = known_parties(conn, reach), name_settings(conn)
+        examples = []
+        for row in rows:
+            stem, extension = split_extension(row["name"])
+            facts = {
+                f: value
+                for f, v in kept.get(row["document"], {}).items()
+                if (value := name_value(f, v, known)) is not None
+            } | {"name": stem}
+            printed = compile_pattern(name).print(facts, settings, extension=extension)
+            examples.append(
+                Example(row["document"], row["name"], printed, compile_pattern(place).print(facts, settings))
+            )
+        return told, examples
+
+
+def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[str, Mapping[str, str]]) -> int:
+    """Keep new patterns for some kinds (empty ones take the kind out of the plan) as a revision; its number.
+
+    Raises Refused where somebody kept another revision meanwhile, PatternRefused for a pattern that cannot be.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _area(conn, reach, area, keep=True)
+        _same_revision(conn, row, revision)
+        kept: dict[str, Any] = parties.plan_of(conn, area)
+        for kind, patterns in kinds.items():
+            if kind not in KINDS:
+                raise Refused(f"“{kind}” is no kind; choose one of {', '.join(KINDS)}.", code="kind")
+            if not patterns["name"] and not patterns["place"]:
+                kept.pop(kind, None)
+                continue
+            check_patterns(patterns["name"], patterns["place"])
+            kept[kind] = {"name": patterns["name"], "place": patterns["place"]}
+        parties.add_plan_revision(conn, area, kept, actor.person)
+        return revision + 1
+
+
+def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> int:
+    """Keep the plan of an earlier revision as the newest one; its number."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _area(conn, reach, area, keep=True)
+        _same_revision(conn, row, revision)
+        old = parties.plan_at(conn, area, to)
+        if old is None:
+            raise Absent("revision")
+        parties.add_plan_revision(conn, area, old, actor.person)
+        return revision + 1
+
+
+def _same_revision(conn: Connection, area: Row, revision: int) -> None:
+    newest = parties.lock_plan(conn, area["id"])
+    if newest is not None and newest["revision"] != revision:
+        raise Refused(
+            f"{newest['by_name'] or 'Somebody'} changed the plan of {area['name']} meanwhile. Look at it anew, then change it.",
+            code="stale",
+        )

@@ -1,0 +1,81 @@
+"""Filing plans: read, tried on the area's own documents, changed in revisions, brought back; who may."""
+
+import pytest
+
+from tests.world import PLAN, World
+from waka.core.changes import kinds as k
+from waka.work import plans
+from waka.work.actor import Absent, Refused
+from waka.work.wish import PatternRefused
+
+LETTER = {"letter": {"name": "<issued yyyyMMdd> <subject>", "place": "Post/<issued yyyy>"}}
+
+
+def test_a_plan_tells_patterns_how_many_fit_and_its_revisions(world: World) -> None:
+    world.file(world.yard, ["2026-03-18_tollgate_larch.pdf", "letter.pdf"], kind="letter")
+    plan = plans.plan(world.drive, world.reader, world.yard)
+    letter = next(p for p in plan.kinds if p.kind == "letter")
+    assert (letter.name, letter.place, letter.fit, letter.of) == (*PLAN["letter"].values(), 1, 2)
+    assert not plan.keeps and plan.revision == 1
+    assert [a["name"] for a in plans.areas(world.drive, world.reader)] == ["Yard"]
+
+
+def test_a_change_is_a_revision_and_an_earlier_one_comes_back(world: World) -> None:
+    assert plans.change(world.drive, world.keeper, world.yard, 1, LETTER) == 2
+    plan = plans.plan(world.drive, world.keeper, world.yard)
+    assert {p.kind: p.name for p in plan.kinds if p.name} == {
+        "invoice": PLAN["invoice"]["name"], "letter": LETTER["letter"]["name"],
+    }  # fmt: skip
+    assert [r["by_name"] for r in plan.revisions] == ["Keeper", None]
+    with pytest.raises(Refused, match="Keeper changed the plan of Yard meanwhile"):
+        plans.change(world.drive, world.keeper, world.yard, 1, LETTER)
+    plans.change(world.drive, world.keeper, world.yard, 2, {"letter": {"name": "", "place": ""}})
+    assert [p.kind for p in plans.plan(world.drive, world.keeper, world.yard).kinds if p.name] == ["invoice"]
+    assert plans.go_back(world.drive, world.keeper, world.yard, 3, 1) == 4
+    assert len([p for p in plans.plan(world.drive, world.keeper, world.yard).kinds if p.name]) == 2
+    with pytest.raises(Absent):
+        plans.go_back(world.drive, world.keeper, world.yard, 4, 9)
+
+
+def test_trying_prints_the_areas_own_documents_and_keeps_nothing(world: World) -> None:
+    (one, _), _ = world.file(world.yard, ["a.pdf", "b.pdf"], kind="letter")
+    person = {"kind": "person"}
+    world.do(
+        k.SetFact(k.DocumentId(one), "issued", None, "2026-03-18", person),
+        k.SetFact(k.DocumentId(one), "subject", None, "Larch", person),
+    )
+    told, examples = plans.attempt(world.drive, world.reader, world.yard, "letter", **LETTER["letter"])
+    assert (told.fit, told.of) == (0, 2)
+    assert {(e.now, e.name.name, e.place.name) for e in examples} == {
+        ("a.pdf", "20260318 Larch", "Post/2026"), ("b.pdf", None, None),
+    }  # fmt: skip
+    assert plans.plan(world.drive, world.reader, world.yard).revision == 1
+
+
+@pytest.mark.parametrize(
+    ("name", "place", "field", "why"),
+    [
+        ("<subject", "Post", "name", "not closed"),
+        ("<subject>", "Post/", "place", "a level is empty"),
+        ("<issued yyyy>/<subject>", "Post", "name", "a name has one level"),
+        ("<subjct>", "Post", "name", "<subjct> is no fact"),
+        ("<count 01> <subject>", "Post", "name", "<count 01> is no fact"),
+    ],
+)
+def test_patterns_that_cannot_be_are_refused_at_their_place(
+    world: World, name: str, place: str, field: str, why: str
+) -> None:
+    with pytest.raises(PatternRefused, match=why) as refused:
+        plans.change(world.drive, world.keeper, world.yard, 1, {"letter": {"name": name, "place": place}})
+    assert refused.value.field == field
+
+
+def test_only_keepers_change_a_plan_and_only_areas_have_one(world: World) -> None:
+    with pytest.raises(Refused, match="Only keepers of Yard"):
+        plans.change(world.drive, world.filer, world.yard, 1, LETTER)
+    with pytest.raises(Absent):
+        plans.change(world.drive, world.reader, world.books, 1, LETTER)
+    with pytest.raises(Absent):
+        plans.plan(world.drive, world.keeper, world.folder(world.yard, "Jobs"))
+    with pytest.raises(Refused, match="is no kind"):
+        plans.change(world.drive, world.keeper, world.yard, 1, {"parcel": LETTER["letter"]})
