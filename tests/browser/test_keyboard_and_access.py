@@ -145,6 +145,9 @@ def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
         page.get_by_role("button", name="Number them").click()
         page.get_by_label("To: how").fill("<count 01> <name> <nothing")
         page.get_by_role("alert").wait_for()
+    elif screen == "plan":
+        page = enter("petra", "/plan?kind=invoice", scheme=scheme)
+        page.locator(".examples li").first.wait_for()
     elif screen in ("manifest", "manifests"):
         page = enter("petra", "/manifests", scheme=scheme)
         page.get_by_role("row").nth(1).wait_for()

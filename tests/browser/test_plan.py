@@ -1,0 +1,29 @@
+"""The plan on the screen: a kind's patterns tried, kept as a revision, gone back from; a reader may only look."""
+
+from playwright.sync_api import expect
+
+from tests.browser.conftest import Enter
+
+
+def test_a_pattern_is_tried_kept_and_gone_back_from(enter: Enter) -> None:
+    page = enter("imre", "/plan")
+    page.get_by_role("button", name="Receipt").click()
+    name = page.get_by_label("Name", exact=True)
+    name.fill("<issued yyyy-MM-dd>_<nothing>")
+    expect(page.get_by_role("alert")).to_contain_text("<nothing> is no fact of a document")
+    name.fill("<party> <issued MMMM yyyy>")
+    expect(page.locator(".examples li").first).to_contain_text("Receipts/")
+    expect(page.locator(".kind-editor")).to_contain_text("0 of 3 names fit")
+    name.press("Enter")
+    expect(page.locator(".notice")).to_contain_text("Kept as revision 2 of the plan of Accounts")
+    expect(page.locator(".revisions")).to_contain_text("changed receipt")
+    page.get_by_role("button", name="go back to it").click()
+    expect(page.locator(".notice")).to_contain_text("as in revision 1 again")
+    expect(page.get_by_label("Name", exact=True)).to_have_value("<issued yyyy-MM-dd>_<party short>_<ref>")
+
+
+def test_a_reader_looks_and_changes_nothing(enter: Enter) -> None:
+    page = enter("lise", "/plan")
+    expect(page.get_by_text("Keepers of Office change its plan.")).to_be_visible()
+    expect(page.get_by_label("Name", exact=True)).not_to_be_editable()
+    expect(page.get_by_role("button", name="Keep as revision")).to_have_count(0)
