@@ -6,7 +6,7 @@ from typing import Any
 from flask import Flask
 
 from tests.web.caller import Caller
-from tests.web.test_absence import CALLS
+from tests.web.test_absence import CALLS, filled_in
 from tests.world import World, bill
 
 STRINGS = [
@@ -43,6 +43,14 @@ NUMBERS = ["0", "-1", "1.5", str(2**63), str(10**30), "abc", "%00", "١٢"]
 def bodies(body: dict[str, Any]) -> list[dict[str, Any]]:
     """The body with each field in turn replaced by each hostile value, and with a field more."""
     made = [{**body, field: value} for field in body for value in VALUES]
+    # one level down as well
+    made += [
+        {**body, field: {**inner, one: value}}
+        for field, inner in body.items()
+        if isinstance(inner, dict)
+        for one in [*inner, "reads", "prints"]
+        for value in VALUES
+    ]
     return [*made, {**body, "more": 1}, {}]
 
 
@@ -66,10 +74,7 @@ def test_no_value_anywhere_makes_a_fault_or_changes_what_it_should_not(app: Flas
             filled = path
             for name, value in {**known, "upload": uuid.uuid4()}.items():
                 filled = filled.replace(f"{{{name}}}", str(value))
-            template = {
-                k: known[v[1:-1]] if isinstance(v, str) and v.startswith("{") else v
-                for k, v in (call.body or {}).items()
-            }
+            template = filled_in(call.body or {}, known)
             for body in bodies(template) if call.body is not None else []:
                 # a change that is right is right; what may not be is a fault
                 answer = keeper(method.upper(), filled, json=body)

@@ -10,9 +10,10 @@ from pydantic import BaseModel, Field
 
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.core.changes.wire import LineRow
-from waka.web import forms, guard, telling
+from waka.web import forms, guard, manifest_forms, telling
 from waka.web.answers import answer
 from waka.work import manifests, undo
+from waka.work import preview as previews
 from waka.work.actor import Refused
 
 api = APIBlueprint("manifests", __name__, url_prefix="/api", abp_tags=[Tag(name="manifests")])
@@ -33,7 +34,7 @@ class LinesQuery(BaseModel):
     limit: int = Field(default=200, ge=1, le=1000)
 
 
-def _origin(body: forms.PlanForm) -> Origin:
+def _origin(body: manifest_forms.PlanForm) -> Origin:
     chosen, way = body.chosen, body.way
     if (chosen.folder is None) == (not chosen.entries):
         raise Refused("Choose a folder, or documents one by one.", code="chosen")
@@ -46,11 +47,11 @@ def _origin(body: forms.PlanForm) -> Origin:
 
 def _line(
     number: int, row: Mapping[str, Any], state: str, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]
-) -> forms.ManifestLineOut:
+) -> manifest_forms.ManifestLineOut:
     problem = row["problem"] or {}
     if row["kind"] in ("fact", "tag"):
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
-    return forms.ManifestLineOut(
+    return manifest_forms.ManifestLineOut(
         line=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
         from_place=manifests.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
         to_place=manifests.place_told(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
@@ -72,97 +73,97 @@ def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
     return {"from_name": f"tags off: {', '.join(told['remove'])}", "to_name": f"tags on: {', '.join(told['add'])}"}
 
 
-@api.post("/manifests/preview", responses={200: forms.PreviewOut})
-def preview(body: forms.PlanForm) -> Response:
+@api.post("/manifests/preview", responses={200: manifest_forms.PreviewOut})
+def preview(body: manifest_forms.PlanForm) -> Response:
     """What a plan would do to the first few thousand documents; nothing is kept."""
-    seen = manifests.preview(guard.drive(), guard.actor(), _origin(body))
+    seen = previews.preview(guard.drive(), guard.actor(), _origin(body))
     lines = [
-        _line(n, LineRow._asdict(row), manifests.state_of(row.problem), seen.paths, seen.made)
+        _line(n, LineRow._asdict(row), previews.state_of(row.problem), seen.paths, seen.made)
         for n, row in enumerate(seen.rows)
     ]
-    return answer(forms.PreviewOut(counts=dict(seen.counts), lines=lines, more=seen.more))
+    return answer(manifest_forms.PreviewOut(counts=dict(seen.counts), lines=lines, more=seen.more))
 
 
-@api.post("/manifests/quick", responses={200: forms.Offers})
-def quick(body: forms.ChosenForm) -> Response:
+@api.post("/manifests/quick", responses={200: manifest_forms.Offers})
+def quick(body: manifest_forms.ChosenForm) -> Response:
     """Quick edits for the names at hand, each with an example."""
     if (body.folder is None) == (not body.entries):
         raise Refused("Choose a folder, or documents one by one.", code="chosen")
-    found = manifests.quick_edits(
+    found = previews.quick_edits(
         guard.drive(), guard.actor(), Chosen(body.folder, body.below, tuple(dict.fromkeys(body.entries)))
     )
-    return answer(forms.Offers(offers=[forms.OfferOut(**vars(o)) for o in found]))
+    return answer(manifest_forms.Offers(offers=[manifest_forms.OfferOut(**vars(o)) for o in found]))
 
 
-@api.post("/manifests", responses={201: forms.ManifestOut})
-def plan(body: forms.PlanForm) -> Response:
+@api.post("/manifests", responses={201: manifest_forms.ManifestOut})
+def plan(body: manifest_forms.PlanForm) -> Response:
     """Plan a manifest and keep it; nothing is changed until it runs."""
     manifest = manifests.plan(guard.drive(), guard.actor(), _origin(body), body.title)
     return answer(_card(manifest), 201)
 
 
-@api.get("/manifests", responses={200: forms.ManifestList})
+@api.get("/manifests", responses={200: manifest_forms.ManifestList})
 def listed(query: ListQuery) -> Response:
     """Manifests, the newest first: one's own, and those that touched what one may read."""
     who = guard.actor()
     rows = manifests.listed(guard.drive(), who, before=query.before, mine=query.mine)
     out = [
-        forms.ManifestRowOut(
+        manifest_forms.ManifestRowOut(
             id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], mine=r["by"] == who.person, at=r["at"],
             ran_at=r["ran_at"], lines=r["lines"], progress=r["progress"], partial=r["partial"], problem=r["problem"],
             undo_of=r["undo_of"],
         )
         for r in rows
     ]  # fmt: skip
-    return answer(forms.ManifestList(manifests=out, next=rows[-1]["id"] if len(rows) == 50 else None))
+    return answer(manifest_forms.ManifestList(manifests=out, next=rows[-1]["id"] if len(rows) == 50 else None))
 
 
-def _card(manifest: int) -> forms.ManifestOut:
+def _card(manifest: int) -> manifest_forms.ManifestOut:
     card = manifests.card(guard.drive(), guard.actor(), manifest)
     r, origin = card.row, card.row["origin"] or {}
     chosen = origin.get("chosen")
-    return forms.ManifestOut(
+    return manifest_forms.ManifestOut(
         id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], at=r["at"], ran_at=r["ran_at"], ended_at=r["ended_at"],
         lines=r["lines"], progress=r["progress"], partial=r["partial"], problem=r["problem"], undo_of=r["undo_of"],
-        undone_by=r["undone_by"], counts=dict(card.counts), chosen=forms.ChosenForm(**chosen) if chosen else None,
-        way=forms.WayForm(**origin["way"]) if origin.get("way") else None,
+        undone_by=r["undone_by"], counts=dict(card.counts), chosen=manifest_forms.ChosenForm(**chosen) if chosen else None,
+        way=manifest_forms.WayForm(**origin["way"]) if origin.get("way") else None,
         where=card.paths.get(chosen["folder"]) if chosen and chosen["folder"] else None,
         taken=origin.get("taken"), mine=card.mine, can_undo=card.can_undo, why_not=card.why_not,
     )  # fmt: skip
 
 
-@api.get("/manifests/<int:manifest>", responses={200: forms.ManifestOut})
+@api.get("/manifests/<int:manifest>", responses={200: manifest_forms.ManifestOut})
 def card(path: ManifestPath) -> Response:
     """A manifest: state, counts, what it was made from, whether it can be undone."""
     return answer(_card(path.manifest))
 
 
-@api.get("/manifests/<int:manifest>/lines", responses={200: forms.ManifestLines})
+@api.get("/manifests/<int:manifest>/lines", responses={200: manifest_forms.ManifestLines})
 def lines(path: ManifestPath, query: LinesQuery) -> Response:
     """Its lines in order, as far as one may see them; `next` is the `after` of the following page."""
     page = manifests.line_page(
         guard.drive(), guard.actor(), path.manifest, after=query.after, state=query.state, limit=query.limit
     )
     out = [_line(r["line"], r, r["state"], page.paths, page.made) for r in page.rows]
-    return answer(forms.ManifestLines(lines=out, next=out[-1].line if len(out) == query.limit else None))
+    return answer(manifest_forms.ManifestLines(lines=out, next=out[-1].line if len(out) == query.limit else None))
 
 
-@api.get("/manifests/<int:manifest>/sums", responses={200: forms.Sums})
+@api.get("/manifests/<int:manifest>/sums", responses={200: manifest_forms.Sums})
 def sums(path: ManifestPath) -> Response:
     """Documents before, moved and after, by folder and type."""
     rows, paths, made = manifests.sums(guard.drive(), guard.actor(), path.manifest)
     out = [
-        forms.SumOut(
+        manifest_forms.SumOut(
             place=manifests.place_told(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
             after=r["after"], types={k: (v[0], v[1]) for k, v in r["types"].items()},
         )
         for r in rows
     ]  # fmt: skip
-    return answer(forms.Sums(folders=out))
+    return answer(manifest_forms.Sums(folders=out))
 
 
-@api.post("/manifests/<int:manifest>/check", responses={200: forms.ManifestOut})
-def check(path: ManifestPath, body: forms.ReplanForm) -> Response:
+@api.post("/manifests/<int:manifest>/check", responses={200: manifest_forms.ManifestOut})
+def check(path: ManifestPath, body: manifest_forms.ReplanForm) -> Response:
     """Check the plan again against the drive as it is now; with another policy for taken names, or edited lines."""
     try:
         edits = {int(entry): name for entry, name in body.edits.items()}
@@ -173,35 +174,35 @@ def check(path: ManifestPath, body: forms.ReplanForm) -> Response:
 
 
 @api.post("/manifests/<int:manifest>/try", responses={200: forms.DoneOut})
-def try_first(path: ManifestPath, body: forms.TryForm) -> Response:
+def try_first(path: ManifestPath, body: manifest_forms.TryForm) -> Response:
     """Do the first ready lines, as a manifest of their own."""
     applied = manifests.try_first(guard.drive(), guard.actor(), path.manifest, body.count)
     return answer(telling.done(applied, "Tried"))
 
 
-@api.post("/manifests/<int:manifest>/run", responses={200: forms.StateOut})
-def run(path: ManifestPath, body: forms.RunForm) -> Response:
+@api.post("/manifests/<int:manifest>/run", responses={200: manifest_forms.StateOut})
+def run(path: ManifestPath, body: manifest_forms.RunForm) -> Response:
     """Run it: all or nothing, or (`partial`) whatever can be done."""
     state = manifests.run(guard.drive(), guard.actor(), path.manifest, partial=body.partial)
-    return answer(forms.StateOut(state=state))
+    return answer(manifest_forms.StateOut(state=state))
 
 
-@api.delete("/manifests/<int:manifest>", responses={200: forms.StateOut})
+@api.delete("/manifests/<int:manifest>", responses={200: manifest_forms.StateOut})
 def drop(path: ManifestPath) -> Response:
     """Drop a plan that has not run."""
     manifests.drop(guard.drive(), guard.actor(), path.manifest)
-    return answer(forms.StateOut(state="stopped"))
+    return answer(manifest_forms.StateOut(state="stopped"))
 
 
-@api.post("/manifests/<int:manifest>/stop", responses={200: forms.StateOut})
+@api.post("/manifests/<int:manifest>/stop", responses={200: manifest_forms.StateOut})
 def stop(path: ManifestPath) -> Response:
     """Ask its run to stop."""
     manifests.stop(guard.drive(), guard.actor(), path.manifest)
-    return answer(forms.StateOut(state="stopping"))
+    return answer(manifest_forms.StateOut(state="stopping"))
 
 
 @api.post("/manifests/<int:manifest>/undo", responses={200: forms.UndoneOut})
-def undo_manifest(path: ManifestPath, body: forms.UndoForm) -> Response:
+def undo_manifest(path: ManifestPath, body: manifest_forms.UndoForm) -> Response:
     """Undo it, or chosen lines of it, where that is still possible."""
     done = undo.undo(guard.drive().database, guard.actor(), path.manifest, body.lines)
     return answer(telling.undone(done))

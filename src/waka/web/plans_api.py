@@ -11,7 +11,7 @@ from waka.core.facts.kinds import KINDS
 from waka.core.names.fields import Printed
 from waka.core.names.pattern import compile_pattern
 from waka.store.postgres.access import KEEP
-from waka.web import forms, guard
+from waka.web import guard, plan_forms
 from waka.web.answers import answer
 from waka.work import plans
 
@@ -22,25 +22,27 @@ class FolderPath(BaseModel):
     folder: int = Field(ge=1, lt=2**62)
 
 
-@api.get("/plans", responses={200: forms.PlanAreas})
+@api.get("/plans", responses={200: plan_forms.PlanAreas})
 def areas() -> Response:
     """The areas that one may read."""
     rows = plans.areas(guard.drive(), guard.actor())
     return answer(
-        forms.PlanAreas(areas=[forms.PlanAreaOut(id=r["id"], name=r["name"], keeps=r["level"] >= KEEP) for r in rows])
+        plan_forms.PlanAreas(
+            areas=[plan_forms.PlanAreaOut(id=r["id"], name=r["name"], keeps=r["level"] >= KEEP) for r in rows]
+        )
     )
 
 
-def _plan(area: int) -> forms.PlanOut:
+def _plan(area: int) -> plan_forms.PlanOut:
     plan = plans.plan(guard.drive(), guard.actor(), area)
     older = [*(r["plan"] for r in plan.revisions[1:]), {}]
-    return forms.PlanOut(
+    return plan_forms.PlanOut(
         area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision,
         kinds=[
-            forms.KindPlanOut(label=KINDS[k.kind].label, expects=list(KINDS[k.kind].expects), **vars(k)) for k in plan.kinds
+            plan_forms.KindPlanOut(label=KINDS[k.kind].label, expects=list(KINDS[k.kind].expects), **vars(k)) for k in plan.kinds
         ],
         revisions=[
-            forms.PlanRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], changed=_changed(r["plan"], old))
+            plan_forms.PlanRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], changed=_changed(r["plan"], old))
             for r, old in zip(plan.revisions, older, strict=False)
         ],
     )  # fmt: skip
@@ -51,24 +53,24 @@ def _changed(plan: dict[str, Any], old: dict[str, Any]) -> list[str]:
     return [KINDS[k].label for k in KINDS if plan.get(k) != old.get(k)]
 
 
-@api.get("/plans/<int:folder>", responses={200: forms.PlanOut})
+@api.get("/plans/<int:folder>", responses={200: plan_forms.PlanOut})
 def plan(path: FolderPath) -> Response:
     """An area's plan: patterns by kind, how many names fit, revisions."""
     return answer(_plan(path.folder))
 
 
-@api.post("/plans/<int:folder>/try", responses={200: forms.TriedPlan})
-def attempt(path: FolderPath, body: forms.TryPlanForm) -> Response:
+@api.post("/plans/<int:folder>/try", responses={200: plan_forms.TriedPlan})
+def attempt(path: FolderPath, body: plan_forms.TryPlanForm) -> Response:
     """What patterns would make of the area's own documents of a kind; nothing is kept."""
     told, examples = plans.attempt(guard.drive(), guard.actor(), path.folder, body.kind, body.name, body.place)
     out = [
-        forms.PlanExampleOut(
+        plan_forms.PlanExampleOut(
             document=e.document, now=e.now, name=e.name.name, place=e.place.name, why=_why(e.name, e.place)
         )
         for e in examples
     ]
     warnings = [*compile_pattern(body.name).warnings, *compile_pattern(body.place).warnings]
-    return answer(forms.TriedPlan(fit=told.fit, of=told.of, warnings=warnings, examples=out))
+    return answer(plan_forms.TriedPlan(fit=told.fit, of=told.of, warnings=warnings, examples=out))
 
 
 def _why(*printed: Printed) -> str | None:
@@ -79,8 +81,8 @@ def _why(*printed: Printed) -> str | None:
     return refused[0] if refused else None
 
 
-@api.put("/plans/<int:folder>", responses={200: forms.PlanOut})
-def change(path: FolderPath, body: forms.ChangePlanForm) -> Response:
+@api.put("/plans/<int:folder>", responses={200: plan_forms.PlanOut})
+def change(path: FolderPath, body: plan_forms.ChangePlanForm) -> Response:
     """Keep a new revision: patterns by kind, or an earlier plan again."""
     drive, who = guard.drive(), guard.actor()
     if body.back_to is not None:

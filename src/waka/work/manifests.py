@@ -2,12 +2,9 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
 
 from waka.core.changes.ways import Chosen, Origin, Taken, Way
-from waka.core.changes.wire import LineRow
-from waka.core.names.quick import Offer, offers
-from waka.store.postgres import access, folders, jobs, planning
+from waka.store.postgres import access, folders, jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
@@ -15,13 +12,12 @@ from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.apply import Applied, check_and_do
-from waka.work.drive import Drive, name_settings
+from waka.work.drive import Drive
 from waka.work.plan_lines import plan_lines, with_ids
 
 RUN_JOB = "run manifest"
 #: Up to so many lines are run while one waits; more by the worker.
 AT_ONCE = 300
-_PREVIEW = 5_000
 _CHUNK = 1_000
 _STATE_WORDS = {
     "queued": "waits to be run", "running": "is running", "done": "was run", "partly done": "was run in part",
@@ -41,22 +37,11 @@ class Card:
     paths: Mapping[int, str]
 
 
-@dataclass(frozen=True)
-class Preview:
-    """What a plan would do, without keeping it: counts by state, and the first lines."""
-
-    counts: Mapping[str, int]
-    rows: Sequence[LineRow]
-    made: Mapping[int, tuple[int, str]]
-    paths: Mapping[int, str]
-    more: bool
-
-
 def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None) -> int:
     """Plan a manifest and keep it; its id. Raises PatternRefused, Absent for a folder that may not be read."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        where = _check_chosen(conn, reach, origin.chosen, origin.way)
+        where = check_chosen(conn, reach, origin.chosen, origin.way)
         planned = plan_lines(conn, reach, origin)
         if not planned.rows:
             raise Refused("There is no document in it that you may read.", code="empty")
@@ -68,7 +53,7 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None) -
         return manifest
 
 
-def _check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> str:
+def check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> str:
     """The name of the chosen folder; Absent where one may not read it."""
     name = ""
     for folder in (chosen.folder, way.base):
@@ -88,52 +73,6 @@ def _title(origin: Origin, where: str) -> str:
         what = "Rename and move"
     below = " with all below" if origin.chosen.below else ""
     return f"{what} in {where}{below}" if where else f"{what}: {len(origin.chosen.entries)} chosen"
-
-
-def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Preview:
-    """What the plan would do on the first few thousand documents; nothing is kept."""
-    with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        _check_chosen(conn, reach, origin.chosen, origin.way)
-        planned = plan_lines(conn, reach, origin, limit=_PREVIEW)
-        made = {
-            row.folder: (row.to_parent, row.to_name)
-            for row in planned.rows
-            if row.kind == "make folder" and row.folder and row.to_parent and row.to_name
-        }
-        rows = [row for row in planned.rows if row.kind == "place"]
-        shown = rows[:limit]
-        counts: dict[str, int] = {"make folder": len(made)}
-        for row in rows:
-            state = state_of(row.problem)
-            counts[state] = counts.get(state, 0) + 1
-        paths = folders.paths_of(conn, _folder_ids(shown, made), reach)
-        return Preview(counts, shown, made, paths, len(rows) == _PREVIEW)
-
-
-def _folder_ids(rows: Sequence[LineRow], made: Mapping[int, tuple[int, str]]) -> list[int]:
-    ids = {f for row in rows for f in (row.from_parent, row.to_parent) if f} | {parent for parent, _ in made.values()}
-    return sorted(f for f in ids if f > 0 and f not in made)
-
-
-def quick_edits(drive: Drive, actor: Actor, chosen: Chosen) -> list[Offer]:
-    """Quick edits for the names at hand."""
-    with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        _check_chosen(conn, reach, chosen, Way("rewrite"))
-        found = planning.sources(
-            conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=_PREVIEW
-        )
-        stems = [s.name[: -len(s.extension) - 1] if s.extension else s.name for s in found]
-        return offers(stems, name_settings(conn))
-
-
-def state_of(problem: Mapping[str, Any] | None) -> str:
-    """The state of a line: ready, right, left out or blocked."""
-    code = problem["code"] if problem else "ready"
-    return {"ready": "ready", "right": "right", "left out": "left out", "skip": "left out", "tried": "left out"}.get(
-        code, "blocked"
-    )
 
 
 def _own(conn: Connection, actor: Actor, manifest: int, *, lock: bool = True) -> Row:

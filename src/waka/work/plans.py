@@ -96,6 +96,11 @@ def _kind(conn: Connection, kind: str, patterns: Mapping[str, str], names: Seque
     return KindPlan(kind, patterns.get("name", ""), patterns.get("place", ""), fit, len(of))
 
 
+def _check_kind(kind: str) -> None:
+    if kind not in KINDS:
+        raise Refused(f"“{kind}” is no kind; choose one of {', '.join(KINDS)}.", code="kind")
+
+
 def check_patterns(name: str, place: str) -> None:
     """Raise PatternRefused for a pattern that cannot be, ``name`` or ``place`` as its field."""
     for field, text in (("name", name), ("place", place)):
@@ -120,6 +125,7 @@ def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: 
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         _area(conn, reach, area, keep=False)
+        _check_kind(kind)
         check_patterns(name, place)
         names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
         told = _kind(conn, kind, {"name": name, "place": place}, names)
@@ -152,8 +158,7 @@ def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[
         _same_revision(conn, row, revision)
         kept: dict[str, Any] = parties.plan_of(conn, area)
         for kind, patterns in kinds.items():
-            if kind not in KINDS:
-                raise Refused(f"“{kind}” is no kind; choose one of {', '.join(KINDS)}.", code="kind")
+            _check_kind(kind)
             if not patterns["name"] and not patterns["place"]:
                 kept.pop(kind, None)
                 continue

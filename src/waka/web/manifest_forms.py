@@ -1,0 +1,164 @@
+"""What the API takes and gives of manifests."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from waka.web.forms import Form, Id, Line, Out
+
+
+class ChosenForm(Form):
+    """A folder (`below`: with all under it), or places one by one."""
+
+    folder: Id | None = None
+    below: bool = False
+    entries: list[Id] = Field(default_factory=list, max_length=100_000)
+
+
+class WayForm(Form):
+    """`rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`."""
+
+    do: Literal["rewrite", "plan", "place"]
+    reads: Line = Field(default="", max_length=300)
+    prints: Line = Field(default="", max_length=300)
+    placing: bool = False
+    base: Id | None = None
+    remove_emptied: bool = False
+
+
+TakenWord = Literal["stop", "both", "skip"]
+
+
+class PlanForm(Form):
+    chosen: ChosenForm
+    way: WayForm
+    taken: TakenWord = "stop"
+    title: Line | None = Field(default=None, min_length=1, max_length=200)
+
+
+class ReplanForm(Form):
+    """Another policy for taken names; edits by entry: a new full name, or null to leave the line out; edits to forget."""
+
+    taken: TakenWord | None = None
+    edits: dict[str, Line | None] = Field(default_factory=dict, max_length=2000)
+    forget: list[Id] = Field(default_factory=list, max_length=2000)
+
+
+class TryForm(Form):
+    count: int = Field(ge=1, le=300)
+
+
+class RunForm(Form):
+    partial: bool = False
+
+
+class UndoForm(Form):
+    """The lines to undo; none for all."""
+
+    lines: list[Annotated[int, Field(ge=0, lt=2**31)]] | None = Field(default=None, min_length=1, max_length=10_000)
+
+
+class ManifestLineOut(Out):
+    line: int
+    kind: str
+    entry: int | None
+    document: int | None
+    from_name: str | None
+    from_place: str | None
+    to_name: str | None
+    to_place: str | None
+    state: str
+    code: str | None
+    why: str | None
+    missing: list[str]
+    note: str | None
+
+
+class ManifestLines(Out):
+    lines: list[ManifestLineOut]
+    next: int | None
+
+
+class PreviewOut(Out):
+    """`more`: there are more documents than were looked at."""
+
+    counts: dict[str, int]
+    lines: list[ManifestLineOut]
+    more: bool
+
+
+class ManifestOut(Out):
+    id: int
+    title: str
+    state: str
+    by: str | None
+    at: datetime
+    ran_at: datetime | None
+    ended_at: datetime | None
+    lines: int
+    progress: int
+    partial: bool
+    problem: str | None
+    undo_of: int | None
+    undone_by: int | None
+    counts: dict[str, int]
+    chosen: ChosenForm | None
+    way: WayForm | None
+    where: str | None
+    taken: str | None
+    mine: bool
+    can_undo: bool
+    why_not: str | None
+
+
+class ManifestRowOut(Out):
+    id: int
+    title: str
+    state: str
+    by: str | None
+    mine: bool
+    at: datetime
+    ran_at: datetime | None
+    lines: int
+    progress: int
+    partial: bool
+    problem: str | None
+    undo_of: int | None
+
+
+class ManifestList(Out):
+    manifests: list[ManifestRowOut]
+    next: int | None
+
+
+class SumOut(Out):
+    """Documents in one folder: `before`, `leaving`, `arriving`, `after`; `types`: extension → leaving, arriving."""
+
+    place: str
+    before: int
+    leaving: int
+    arriving: int
+    after: int
+    types: dict[str, tuple[int, int]]
+
+
+class Sums(Out):
+    folders: list[SumOut]
+
+
+class OfferOut(Out):
+    title: str
+    reads: str
+    prints: str
+    changes: int
+    before: str
+    after: str
+
+
+class Offers(Out):
+    offers: list[OfferOut]
+
+
+class StateOut(Out):
+    state: str

@@ -1,0 +1,77 @@
+"""What the API takes and gives of filing plans."""
+
+from datetime import datetime
+
+from pydantic import Field
+
+from waka.web.forms import Form, Line, Out, Revision
+
+
+class PlanAreaOut(Out):
+    id: int
+    name: str
+    keeps: bool
+
+
+class PlanAreas(Out):
+    areas: list[PlanAreaOut]
+
+
+class KindPlanOut(Out):
+    """Patterns are empty where the plan does not name the kind; `fit` of `of` names of the area fit."""
+
+    kind: str
+    label: str
+    expects: list[str]
+    name: str
+    place: str
+    fit: int
+    of: int
+
+
+class PlanRevisionOut(Out):
+    revision: int
+    at: datetime
+    by: str | None
+    changed: list[str]
+
+
+class PlanOut(Out):
+    area: int
+    name: str
+    keeps: bool
+    revision: int
+    kinds: list[KindPlanOut]
+    revisions: list[PlanRevisionOut]
+
+
+class PatternsForm(Form):
+    name: Line = Field(max_length=300)
+    place: Line = Field(max_length=300)
+
+
+class TryPlanForm(PatternsForm):
+    kind: Line = Field(max_length=60)
+
+
+class PlanExampleOut(Out):
+    document: int
+    now: str
+    name: str | None
+    place: str | None
+    why: str | None
+
+
+class TriedPlan(Out):
+    fit: int
+    of: int
+    warnings: list[str]
+    examples: list[PlanExampleOut]
+
+
+class ChangePlanForm(Form):
+    """New patterns by kind, on top of `revision`; or `back_to` an earlier one."""
+
+    revision: Revision
+    kinds: dict[str, PatternsForm] = Field(default_factory=dict, max_length=40)
+    back_to: Revision | None = None

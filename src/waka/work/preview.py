@@ -1,0 +1,73 @@
+"""What a manifest would do before it is kept: the lines of a plan, and quick edits for the names at hand."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.wire import LineRow
+from waka.core.names.quick import Offer, offers
+from waka.store.postgres import access, folders, planning
+from waka.work.actor import Actor
+from waka.work.drive import Drive, name_settings
+from waka.work.manifests import check_chosen
+from waka.work.plan_lines import plan_lines
+
+_PREVIEW = 5_000
+
+
+@dataclass(frozen=True)
+class Preview:
+    """What a plan would do, without keeping it: counts by state, and the first lines."""
+
+    counts: Mapping[str, int]
+    rows: Sequence[LineRow]
+    made: Mapping[int, tuple[int, str]]
+    paths: Mapping[int, str]
+    more: bool
+
+
+def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Preview:
+    """What the plan would do on the first few thousand documents; nothing is kept."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        check_chosen(conn, reach, origin.chosen, origin.way)
+        planned = plan_lines(conn, reach, origin, limit=_PREVIEW)
+        made = {
+            row.folder: (row.to_parent, row.to_name)
+            for row in planned.rows
+            if row.kind == "make folder" and row.folder and row.to_parent and row.to_name
+        }
+        rows = [row for row in planned.rows if row.kind == "place"]
+        shown = rows[:limit]
+        counts: dict[str, int] = {"make folder": len(made)}
+        for row in rows:
+            state = state_of(row.problem)
+            counts[state] = counts.get(state, 0) + 1
+        paths = folders.paths_of(conn, _folder_ids(shown, made), reach)
+        return Preview(counts, shown, made, paths, len(rows) == _PREVIEW)
+
+
+def _folder_ids(rows: Sequence[LineRow], made: Mapping[int, tuple[int, str]]) -> list[int]:
+    ids = {f for row in rows for f in (row.from_parent, row.to_parent) if f} | {parent for parent, _ in made.values()}
+    return sorted(f for f in ids if f > 0 and f not in made)
+
+
+def quick_edits(drive: Drive, actor: Actor, chosen: Chosen) -> list[Offer]:
+    """Quick edits for the names at hand."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        check_chosen(conn, reach, chosen, Way("rewrite"))
+        found = planning.sources(
+            conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=_PREVIEW
+        )
+        stems = [s.name[: -len(s.extension) - 1] if s.extension else s.name for s in found]
+        return offers(stems, name_settings(conn))
+
+
+def state_of(problem: Mapping[str, Any] | None) -> str:
+    """The state of a line: ready, right, left out or blocked."""
+    code = problem["code"] if problem else "ready"
+    return {"ready": "ready", "right": "right", "left out": "left out", "skip": "left out", "tried": "left out"}.get(
+        code, "blocked"
+    )
