@@ -5,7 +5,8 @@ import pytest
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Way
-from waka.store.postgres.database import every, run
+from waka.store.postgres import manifests as store
+from waka.store.postgres.database import Connection, every, run
 from waka.store.postgres.gate import lines as kept
 from waka.work import apply, find, manifests, undo
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
@@ -195,6 +196,40 @@ def test_a_run_that_was_cut_off_goes_on_where_it_was(world: World, monkeypatch: 
     assert counts(world, manifest) == {"ready": 7}
     assert all(n.startswith("plank") for n in names(world))
     world.check_whole()
+
+
+def test_a_second_worker_leaves_a_run_alone_that_goes_on(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(manifests, "_CHUNK", 2)
+    world.file(world.yard, [f"{n} plank {n}.pdf" for n in range(7)])
+    manifest = plan(world)
+    real = store.set_progress
+
+    def another_goes_on(conn: Connection, number: int, progress: int) -> None:
+        """After the first chunk another worker, which thinks this one dead, does the rest."""
+        real(conn, number, progress)
+        if progress == 2:
+            conn.commit()
+            assert manifests.run_queued(world.drive, number) == "done"
+
+    monkeypatch.setattr(store, "set_progress", another_goes_on)
+    assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "done"
+    assert counts(world, manifest) == {"ready": 7}, "no line was done twice, so none failed"
+    world.check_whole()
+
+
+@pytest.mark.parametrize("partial", [False, True])
+def test_a_run_that_breaks_off_again_and_again_says_so(
+    world: World, partial: bool, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(manifests, "AT_ONCE", 1)
+    world.file(world.yard, NAMES)
+    manifest = plan(world)
+    manifests.run(world.drive, world.keeper, manifest, partial=partial)
+    with world.drive.database.transaction() as conn:
+        manifests.give_up(conn, manifest, "the disk is full")
+    card = manifests.card(world.drive, world.keeper, manifest)
+    assert card.row["state"] == "failed" and "the disk is full" in card.row["problem"]
+    assert manifests.run_queued(world.drive, manifest) == "failed"
 
 
 @pytest.mark.parametrize("partial", [False, True])

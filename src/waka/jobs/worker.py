@@ -47,6 +47,8 @@ def work_one(drive: Drive, worker: str) -> bool:
             jobs.fail(conn, job["id"], f"{type(error).__name__}: {error}", again)
             if again is None and job["kind"] == arrive.READ_JOB:
                 arrive.give_up(conn, bytes.fromhex(job["payload"]["content"]), str(error))
+            if again is None and job["kind"] == manifests.RUN_JOB:
+                manifests.give_up(conn, job["payload"]["manifest"], str(error))
         log(
             "job failed",
             job=job["id"],

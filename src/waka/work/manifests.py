@@ -298,6 +298,14 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
         return "checked"
 
 
+def give_up(conn: Connection, manifest: int, problem: str) -> None:
+    """The run of a manifest failed again and again: say so. What was done in parts stays done and can be undone."""
+    row = lines.lock_manifest(conn, manifest)
+    if row is not None and row["state"] in ("queued", "running"):
+        state = "partly done" if row["partial"] and row["progress"] else "failed"
+        store.end_run(conn, manifest, state, f"The run broke off: {problem}")
+
+
 class _Stopped(Exception):
     """Somebody asked for it."""
 
@@ -306,6 +314,10 @@ def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
     manifest, at = row["id"], row["progress"]
     while at < row["lines"]:
         with drive.database.transaction() as conn:
+            now = lines.lock_manifest(conn, manifest)
+            if now is None or now["state"] != "running" or now["progress"] != at:
+                # a worker that was thought dead goes on with it
+                return str(now["state"]) if now else "gone"
             if store.stop_asked(conn, manifest):
                 store.end_run(conn, manifest, "partly done", f"It was stopped after {at} of {row['lines']} lines.")
                 return "partly done"
