@@ -38,7 +38,9 @@ export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }):
       return { family, given };
     }
     if (field === "kind") return lower;
-    return field === "attempt" || field === "count" ? Number(text) : text.trim();
+    if (field !== "attempt") return text.trim();
+    if (!/^[0-9]+$/.test(lower)) throw new Error(`“${text}” is no whole number`);
+    return Number(lower);
   };
 
   const save = async () => {

@@ -58,7 +58,7 @@ class Printer:
         """The first of the tries, breadth first, whose name reads back: a try changes one mark of one value."""
         tries: list[tuple[_Texts, tuple[str, ...]]] = [(texts, ())]
         told_apart = ""
-        seen: set[str] = set()
+        seen: set[tuple[int, str]] = set()
         for turn in range(_GUARD_TRIES):
             if turn >= len(tries):
                 break
@@ -84,8 +84,8 @@ class Printer:
             choice, text = texts[number]
             told_apart = told_apart or self._beside(template, number)
             for mended in _mended(text, stopped):
-                if mended not in seen:
-                    seen.add(mended)
+                if (number, mended) not in seen:
+                    seen.add((number, mended))
                     same = {n: (c, mended) for n, (c, t) in texts.items() if c == choice and t == text}
                     tries.append((texts | same, (*noted, choice.field)))
         return Printed(refused=f"{told_apart} cannot be told apart in the name")

@@ -78,7 +78,12 @@ def facts_follow(conn: Connection, scope: Scope) -> None:
 def words_follow(conn: Connection, scope: Scope, lines: int) -> bool:
     """Let the words of names follow the lines; False where they are left to the worker (``fold_words``)."""
     if lines > _WORDS_AT_ONCE:
-        run(conn, "INSERT INTO words_due VALUES (%s) ON CONFLICT DO NOTHING", [scope.manifest])
+        # waits for a worker that takes in an earlier chunk of it just now: else these names would be forgotten with that
+        run(
+            conn,
+            "INSERT INTO words_due VALUES (%s) ON CONFLICT (manifest) DO UPDATE SET manifest = excluded.manifest",
+            [scope.manifest],
+        )
         return False
     _follow(conn, scope)
     return True
