@@ -10,6 +10,7 @@ from datetime import date, timedelta
 from tests.world import World
 
 from bench.figures import Figure, world
+from waka.core.changes.ways import Search
 from waka.demo.parties import PARTIES
 from waka.store.postgres.database import run
 from waka.work import find
@@ -60,7 +61,7 @@ def measure() -> Iterator[Figure]:
             times = []
             for _ in range(7):
                 started = time.perf_counter()
-                find.find(w.drive, w.reader, query)
+                find.find(w.drive, w.reader, Search(query))
                 times.append((time.perf_counter() - started) * 1000)
             medians[query] = statistics.median(times)
         slowest = max(medians, key=lambda q: medians[q])

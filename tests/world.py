@@ -12,9 +12,10 @@ import argon2
 
 from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
 from waka.core.names.portable import entry_key, name_key
+from waka.core.register.card import Card
 from waka.demo import papers
 from waka.demo.parties import PARTIES
-from waka.store.postgres import access, contents, parties, people
+from waka.store.postgres import access, contents, parties, people, plans, settings
 from waka.store.postgres.database import every, one, run
 from waka.store.postgres.gate import lines
 from waka.work import arrive, walk
@@ -77,12 +78,10 @@ class World:
             for area in (yard, books):
                 access.set_grant(conn, area, made["filer"].person, access.FILE)
                 access.set_grant(conn, area, made["keeper"].person, access.KEEP)
-                parties.add_plan_revision(conn, area, PLAN, None)
+                plans.add_plan_revision(conn, area, PLAN, None)
             for p in PARTIES[:4]:
-                parties.add_party(
-                    conn, area=None, name=p.name, short=p.short, code=p.code, aliases=list(p.aliases), numbers=[p.vat]
-                )
-            parties.put_setting(conn, "own_names", ["Saltmarsh Boatyard Trust"])
+                parties.add_party(conn, Card(p.name, p.short, p.code, p.aliases, (p.vat,)), None)
+            settings.put_setting(conn, "own_names", ["Saltmarsh Boatyard Trust"])
         vault, _ = walk.make_folder(drive, made["keeper"], books, "Vault")
         with drive.database.transaction() as conn:
             access.set_grant(conn, vault, made["keeper"].person, access.KEEP)

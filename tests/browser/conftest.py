@@ -1,6 +1,7 @@
 """The real thing in a real browser: PostgreSQL, web and worker of a home of their own, with the demo in it."""
 
 import io
+import os
 import shutil
 import tempfile
 from collections.abc import Callable, Iterator
@@ -19,6 +20,9 @@ from waka.launch.supervisor import Supervisor
 
 # machines that run this may be busy: a step may take its time, but it has to come
 expect.set_options(timeout=20_000)
+
+# WAKA_SLOW_BROWSER=6 makes the browser six times slower: a test that does not wait for what it needs fails then
+SLOWER = float(os.environ.get("WAKA_SLOW_BROWSER", "1"))
 
 SIZES = {"tall": {"width": 1280, "height": 800}, "low": {"width": 1280, "height": 650}}
 
@@ -78,6 +82,8 @@ def enter(browser: Browser, live: Live) -> Iterator[Enter]:
             answer = context.request.post("/api/session", data={"login": person.login, "password": person.password})
             assert answer.ok, answer.text()
         page = context.new_page()
+        if SLOWER > 1:
+            context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
         if not quiet:
             # an answer of 401, 404 or 409 is told on the page; everything else in the console is a fault
             page.on(

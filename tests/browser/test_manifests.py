@@ -9,6 +9,7 @@ def planning(enter: Enter, folder: str = "Office") -> Page:
     """The planning screen for all below an area."""
     page = enter("imre", "/drive")
     page.get_by_role("treeitem", name=folder).first.click()
+    expect(page.get_by_label("Path")).to_have_text(folder)
     page.get_by_role("button", name="with all below").click()
     page.get_by_role("link", name="Rename or move many").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Rename or move many")
@@ -54,6 +55,7 @@ def test_by_keyboard_with_a_line_edited_and_one_left_out(enter: Enter) -> None:
     keys.press("Control+Enter")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Manifest ")
     grid = page.get_by_role("grid", name="Lines")
+    expect(grid.get_by_role("row").nth(1)).to_be_visible()
     grid.focus()
     keys.press("Home")
     name = page.get_by_label("Line 1: new name")

@@ -8,6 +8,7 @@ from tests.browser.conftest import Enter
 def test_a_pattern_is_tried_kept_and_gone_back_from(enter: Enter) -> None:
     page = enter("imre", "/plan")
     page.get_by_role("button", name="Receipt").click()
+    expect(page.get_by_role("heading", name="Receipt")).to_be_visible()
     name = page.get_by_label("Name", exact=True)
     name.fill("<issued yyyy-MM-dd>_<nothing>")
     expect(page.get_by_role("alert")).to_contain_text("<nothing> is no fact of a document")

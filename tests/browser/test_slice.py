@@ -212,6 +212,7 @@ def test_a_reader_sees_only_what_is_granted(enter: Enter) -> None:
 def test_folders_are_made_documents_renamed_and_discarded_with_undo(enter: Enter) -> None:
     page = enter("imre", "/drive")
     page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
+    expect(page.get_by_label("Path")).to_have_text("Office")
     page.get_by_role("button", name="New folder").click()
     page.get_by_label("New folder here").fill("Surveys/2026")
     page.keyboard.press("Enter")
@@ -221,6 +222,7 @@ def test_folders_are_made_documents_renamed_and_discarded_with_undo(enter: Enter
     expect(page.locator(".notice").filter(has_text="Undone: Make folder Surveys/2026")).to_be_visible()
     page.goto("/drive")
     page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
+    expect(page.get_by_label("Path")).to_have_text("Office")
     page.get_by_role("button", name="with all below").click()
     row = page.get_by_role("grid").get_by_role("row").filter(has_text="larch-prices")
     row.click()

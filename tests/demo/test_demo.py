@@ -1,5 +1,6 @@
 """The demo: the same every time, loaded through the use cases, whole, and only into an empty drive."""
 
+from waka.core.changes.ways import Search
 from waka.core.names.pattern import compile_pattern
 from waka.demo import papers
 from waka.demo.parties import PARTIES
@@ -42,8 +43,8 @@ def test_it_loads_whole_and_only_once(drive: Drive) -> None:
     assert sorted(s.ready for s in waiting) == [False, False, False, True, True, True]
     assert any("reads two ways" in q for s in waiting for _, q in s.asked)
     assert any("locked" in str(s.row["problem"]) for s in waiting)
-    assert find.find(drive, actors["odalys"], "payroll").total == 0
-    assert find.find(drive, actors["imre"], "payroll").total == 1
+    assert find.find(drive, actors["odalys"], Search("payroll")).total == 0
+    assert find.find(drive, actors["imre"], Search("payroll")).total == 1
     areas = {f["name"]: f["id"] for f in walk.top(drive, actors["odalys"])}
     fits = {f.kind: (f.fit, f.of) for f in walk.view(drive, actors["odalys"], areas["Accounts"], below=True).fits}
     assert fits["invoice"][0] == fits["invoice"][1] - 1, "one was named by hand"

@@ -5,6 +5,7 @@ from datetime import date
 import pytest
 
 from tests.world import World, bill
+from waka.core.register.card import Card
 from waka.store.postgres import parties
 from waka.work import edit_slip, file, look, slip, undo, walk
 from waka.work.actor import Absent, Actor, Refused
@@ -200,7 +201,7 @@ def test_what_was_put_away_comes_back(world: World) -> None:
 
 def test_parties_of_a_foreign_area_are_neither_offered_nor_taken(world: World) -> None:
     with world.drive.database.transaction() as conn:
-        secret = parties.add_party(conn, area=world.vault, name="Secret", short="s", code="s", aliases=[], numbers=[])
+        secret = parties.add_party(conn, Card("Secret", "s", "s", area=world.vault), None)
     arrival = world.bring_in(bill(7))
     with pytest.raises(Refused, match="no such party"):
         edit(world, arrival, facts={"party": {"party": secret}})

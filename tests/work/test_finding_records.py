@@ -7,6 +7,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.world import World, bill
+from waka.core.changes.ways import Search
 from waka.work import file, find, look, walk
 
 
@@ -35,7 +36,7 @@ def filed(world: World) -> World:
     ],
 )
 def test_every_word_is_met_and_it_says_by_what(filed: World, query: str, refs: list[str], reason: str) -> None:
-    results = find.find(filed.drive, filed.filer, query)
+    results = find.find(filed.drive, filed.filer, Search(query))
     assert [h.row["name"].rpartition("_")[2].removesuffix(".pdf") for h in results.hits] == refs
     assert results.total == len(refs)
     for hit in results.hits:
@@ -44,14 +45,14 @@ def test_every_word_is_met_and_it_says_by_what(filed: World, query: str, refs: l
 
 
 def test_filters_narrow_and_a_renamed_document_is_found_under_its_new_name(filed: World) -> None:
-    assert find.find(filed.drive, filed.filer, "", kind="invoice", year=2026).total == 2
-    assert find.find(filed.drive, filed.filer, "", party=2).total == 1
-    hit = find.find(filed.drive, filed.filer, "rivet").hits[0]
+    assert find.find(filed.drive, filed.filer, Search("", kind="invoice", year=2026)).total == 2
+    assert find.find(filed.drive, filed.filer, Search("", party=2)).total == 1
+    hit = find.find(filed.drive, filed.filer, Search("rivet")).hits[0]
     look.rename_or_move(filed.drive, filed.filer, hit.row["entry"], name="odd one", parent=None)
-    assert find.find(filed.drive, filed.filer, "odd").hits[0].row["name"] == "odd one.pdf"
+    assert find.find(filed.drive, filed.filer, Search("odd")).hits[0].row["name"] == "odd one.pdf"
     below = {f["name"]: f["id"] for f in walk.top(filed.drive, filed.filer)}
     for area, total in (("Books", 2), ("Yard", 0)):
-        assert find.find(filed.drive, filed.filer, "larch", below=below[area]).total == total
+        assert find.find(filed.drive, filed.filer, Search("larch", below=below[area])).total == total
 
 
 @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
@@ -60,5 +61,5 @@ def test_filters_narrow_and_a_renamed_document_is_found_under_its_new_name(filed
     | st.sampled_from(["'", "\\", "%", "_", "a' | b", ":*", "&", "(", "\0x", "!" * 9, "' OR 1=1 --", "é", "x" * 300])
 )
 def test_no_query_breaks_anything(world: World, query: str) -> None:
-    results = find.find(world.drive, world.filer, query)
+    results = find.find(world.drive, world.filer, Search(query))
     assert results.total == len(results.hits)

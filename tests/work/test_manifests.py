@@ -4,7 +4,7 @@ import pytest
 
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, every, run
 from waka.store.postgres.gate import lines as kept
@@ -284,7 +284,7 @@ def test_places_by_facts_below_a_chosen_folder(world: World) -> None:
     sub = world.folder(world.yard, "Sorted")
     manifest = plan(world, Way("place", prints="<issued yyyy>/<issued MM>/<issued dd>", base=sub))
     manifests.run(world.drive, world.keeper, manifest, partial=False)
-    hit = find.find(world.drive, world.keeper, "a.pdf").hits[0]
+    hit = find.find(world.drive, world.keeper, Search("a.pdf")).hits[0]
     assert hit.path == "Yard / Sorted / 2026 / 03 / 18"
 
 
@@ -357,8 +357,8 @@ def test_names_are_found_before_and_after_the_worker_took_them_in(
     manifest = plan(world, Way("rewrite", "<n digits> <rest>", "gaff <rest>"))
     manifests.run(world.drive, world.keeper, manifest, partial=False)
     for _ in range(2):
-        assert len(find.find(world.drive, world.keeper, "gaff").hits) == 3
-        assert find.find(world.drive, world.keeper, "0007").hits == ()
+        assert len(find.find(world.drive, world.keeper, Search("gaff")).hits) == 3
+        assert find.find(world.drive, world.keeper, Search("0007")).hits == ()
         apply.fold_words(world.drive.database)
     world.check_whole()
 

@@ -3,7 +3,7 @@
 import pytest
 
 from tests.world import PLAN, World, bill
-from waka.store.postgres import access, parties
+from waka.store.postgres import access, plans
 from waka.work import edit_slip, file, slip
 from waka.work.actor import Refused
 from waka.work.edit_slip import SlipEdit
@@ -11,7 +11,7 @@ from waka.work.edit_slip import SlipEdit
 
 def plan(world: World, area: int, rules: dict[str, dict[str, str]]) -> None:
     with world.drive.database.transaction() as conn:
-        parties.add_plan_revision(conn, area, rules, None)
+        plans.add_plan_revision(conn, area, rules, None)
 
 
 def test_the_first_area_whose_plan_has_the_kind_is_proposed(world: World) -> None:

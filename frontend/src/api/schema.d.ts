@@ -589,6 +589,129 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/register": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The register, as far as one may know it, with what one may do in it. */
+        get: operations["register_listed_register_get"];
+        put?: never;
+        /** A new entry. */
+        post: operations["register_enter_register_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The register as CSV (RFC 4180, UTF-8). */
+        get: operations["register_table_register_table_get"];
+        put?: never;
+        /** What each line of a CSV table (the body, raw) would do; with `keep` it is done, but for the refused lines. */
+        post: operations["register_bring_table_register_table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register/unknown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Names at the head of what waits that the register lacks. */
+        get: operations["register_unknown_register_unknown_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register/{party}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One entry with its revisions and what was merged into it. */
+        get: operations["register_entry_register__int_party__get"];
+        /** Change an entry; kept as a revision. */
+        put: operations["register_change_register__int_party__put"];
+        post?: never;
+        /** Take an entry out; documents that are of it stay so. The register then. */
+        delete: operations["register_remove_register__int_party__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register/{party}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The entry as an earlier revision has it. */
+        post: operations["register_go_back_register__int_party__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register/{party}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two entries are one party; the other one, with this one merged into it. */
+        post: operations["register_merge_register__int_party__merge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/register/{party}/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a merge back. */
+        post: operations["register_part_register__int_party__part_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -671,6 +794,20 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** ArrivalName */
+        ArrivalName: {
+            /** Document */
+            document: number;
+            /** Name */
+            name: string;
+        };
+        /** BackForm */
+        BackForm: {
+            /** Revision */
+            revision: number;
+            /** To */
+            to: number;
+        };
         /** BoxOut */
         BoxOut: {
             /** Bottom */
@@ -726,6 +863,49 @@ export interface components {
             /** Versions */
             versions: components["schemas"]["VersionOut"][];
         };
+        /** CardRevisionOut */
+        CardRevisionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Revision */
+            revision: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * ChangePartyForm
+         * @description The entry as it shall be, on top of `revision`.
+         */
+        ChangePartyForm: {
+            /** Aliases */
+            aliases?: string[];
+            /**
+             * Area
+             * @default null
+             */
+            area: number | null;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers?: string[];
+            /** Revision */
+            revision: number;
+            /**
+             * Short
+             * @default
+             */
+            short: string;
+        };
         /**
          * ChangePlanForm
          * @description New patterns by kind, on top of `revision`; or `back_to` an earlier one.
@@ -745,7 +925,7 @@ export interface components {
         };
         /**
          * ChosenForm
-         * @description A folder (`below`: with all under it), or places one by one.
+         * @description A folder (`below`: with all under it), places one by one, or what a search finds.
          */
         ChosenForm: {
             /**
@@ -760,6 +940,8 @@ export interface components {
              * @default null
              */
             folder: number | null;
+            /** @default null */
+            search: components["schemas"]["SearchForm"] | null;
         };
         /** DoneOut */
         DoneOut: {
@@ -769,6 +951,13 @@ export interface components {
             manifest: number;
             /** Title */
             title: string;
+        };
+        /** EnterArea */
+        EnterArea: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /** EntryForm */
         EntryForm: {
@@ -782,6 +971,14 @@ export interface components {
              * @default null
              */
             parent: number | null;
+        };
+        /** EntryOut */
+        EntryOut: {
+            card: components["schemas"]["PartyCardOut"];
+            /** Merged */
+            merged: components["schemas"]["MergedOut"][];
+            /** Revisions */
+            revisions: components["schemas"]["CardRevisionOut"][];
         };
         /** FactForm */
         FactForm: {
@@ -1160,6 +1357,30 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * MergeForm
+         * @description This entry (as of `revision`) is the same party as `into`, which stays.
+         */
+        MergeForm: {
+            /** Into */
+            into: number;
+            /** Revision */
+            revision: number;
+        };
+        /** MergedOut */
+        MergedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /** Month */
         Month: {
             /** Documents */
@@ -1212,6 +1433,71 @@ export interface components {
             height: number;
             /** Width */
             width: number;
+        };
+        /**
+         * PartForm
+         * @description `party` was merged into this entry and is one of its own again.
+         */
+        PartForm: {
+            /** Party */
+            party: number;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * PartyCardForm
+         * @description A register entry; `area` null: common to all areas.
+         */
+        PartyCardForm: {
+            /** Aliases */
+            aliases?: string[];
+            /**
+             * Area
+             * @default null
+             */
+            area: number | null;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers?: string[];
+            /**
+             * Short
+             * @default
+             */
+            short: string;
+        };
+        /**
+         * PartyCardOut
+         * @description `documents`: how many readable ones are of this party; `changes`: one may change it.
+         */
+        PartyCardOut: {
+            /** Aliases */
+            aliases: string[];
+            /** Area */
+            area: number | null;
+            /** Changes */
+            changes: boolean;
+            /** Code */
+            code: string;
+            /** Documents */
+            documents: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: string[];
+            /** Removed */
+            removed: boolean;
+            /** Revision */
+            revision: number;
+            /** Short */
+            short: string;
         };
         /** PartyOut */
         PartyOut: {
@@ -1368,6 +1654,20 @@ export interface components {
             parties: components["schemas"]["PartyOut"][];
         };
         /**
+         * RegisterOut
+         * @description `enter`: areas that one may enter parties for; `common`: one may enter them for all areas.
+         */
+        RegisterOut: {
+            /** Areas */
+            areas: components["schemas"]["EnterArea"][];
+            /** Common */
+            common: boolean;
+            /** Enter */
+            enter: components["schemas"]["EnterArea"][];
+            /** Parties */
+            parties: components["schemas"]["PartyCardOut"][];
+        };
+        /**
          * ReplanForm
          * @description Another policy for taken names; edits by entry: a new full name, or null to leave the line out; edits to forget.
          */
@@ -1400,6 +1700,37 @@ export interface components {
             name: string;
             /** Path */
             path: string;
+        };
+        /**
+         * SearchForm
+         * @description What a search asks for, as `/api/find` takes it.
+         */
+        SearchForm: {
+            /**
+             * Below
+             * @default null
+             */
+            below: number | null;
+            /**
+             * Kind
+             * @default null
+             */
+            kind: string | null;
+            /**
+             * Party
+             * @default null
+             */
+            party: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Year
+             * @default null
+             */
+            year: number | null;
         };
         /** SlipForm */
         SlipForm: {
@@ -1592,6 +1923,29 @@ export interface components {
             /** Folders */
             folders: components["schemas"]["SumOut"][];
         };
+        /**
+         * TableLineOut
+         * @description `line` as an editor counts; `does`: enters, changes, same or refused.
+         */
+        TableLineOut: {
+            /** Changed */
+            changed: string[];
+            /** Does */
+            does: string;
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string | null;
+        };
+        /** TableOut */
+        TableOut: {
+            /** Kept */
+            kept: boolean;
+            /** Lines */
+            lines: components["schemas"]["TableLineOut"][];
+        };
         /** TagForm */
         TagForm: {
             /** Add */
@@ -1682,6 +2036,27 @@ export interface components {
             manifest: number;
             /** Title */
             title: string;
+        };
+        /**
+         * UnknownOut
+         * @description A name that heads arrivals and is not in the register, with what could be entered for it.
+         */
+        UnknownOut: {
+            /** Arrivals */
+            arrivals: components["schemas"]["ArrivalName"][];
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: string[];
+            /** Short */
+            short: string;
+        };
+        /** UnknownParties */
+        UnknownParties: {
+            /** Unknown */
+            unknown: components["schemas"]["UnknownOut"][];
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {
@@ -3124,6 +3499,352 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Pulse"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_listed_register_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_enter_register_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartyCardForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_table_register_table_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_bring_table_register_table_post: {
+        parameters: {
+            query?: {
+                keep?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_unknown_register_unknown_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnknownParties"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_entry_register__int_party__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                party: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_change_register__int_party__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                party: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePartyForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_remove_register__int_party__delete: {
+        parameters: {
+            query: {
+                revision: number;
+            };
+            header?: never;
+            path: {
+                party: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_go_back_register__int_party__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                party: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_merge_register__int_party__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                party: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    register_part_register__int_party__part_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                party: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
                 };
             };
             /** @description Unprocessable Entity */

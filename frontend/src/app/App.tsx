@@ -15,6 +15,7 @@ const ManifestPage = lazy(() => import("../manifest/ManifestPage"));
 const ManifestList = lazy(() => import("../manifest/ManifestList"));
 const NewManifest = lazy(() => import("../manifest/NewManifest"));
 const PlanPage = lazy(() => import("../plan/PlanPage"));
+const PartiesPage = lazy(() => import("../parties/PartiesPage"));
 const FindPage = lazy(() => import("../find/FindPage"));
 
 const queries = new QueryClient({
@@ -61,6 +62,7 @@ export function App(): ReactNode {
                   <Route path="manifests/new" element={<Lazy page={<NewManifest />} />} />
                   <Route path="manifests/:manifest" element={<Lazy page={<ManifestPage />} />} />
                   <Route path="plan/:area?" element={<Lazy page={<PlanPage />} />} />
+                  <Route path="parties/:party?" element={<Lazy page={<PartiesPage />} />} />
                   <Route path="find" element={<Lazy page={<FindPage />} />} />
                   <Route path="*" element={<Nowhere />} />
                 </Route>
@@ -81,7 +83,7 @@ function Nowhere(): ReactNode {
   return (
     <main className="empty">
       <h2>There is no such page</h2>
-      <p>The address leads nowhere. Choose Arrivals, Drive, Find, Plan or Manifests above.</p>
+      <p>The address leads nowhere. Choose Arrivals, Drive, Find, Plan, Manifests or Parties above.</p>
     </main>
   );
 }

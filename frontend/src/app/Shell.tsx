@@ -22,6 +22,7 @@ export function Shell(): ReactNode {
           <Tab to="/find" label="Find" />
           <Tab to="/plan" label="Plan" />
           <Tab to="/manifests" label="Manifests" />
+          <Tab to="/parties" label="Parties" />
         </nav>
         <span className="spread" />
         <FindBox />

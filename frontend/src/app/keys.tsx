@@ -86,6 +86,13 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
         run: () => void navigate("/manifests"),
       },
       {
+        keys: "Alt+6",
+        what: "Parties",
+        anywhere: true,
+        match: (e) => e.altKey && e.code === "Digit6",
+        run: () => void navigate("/parties"),
+      },
+      {
         keys: "/",
         what: "Find a record",
         match: (e) => e.key === "/" && !e.ctrlKey,

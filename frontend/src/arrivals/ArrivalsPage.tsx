@@ -40,7 +40,11 @@ export default function ArrivalsPage(): ReactNode {
   const current = slip.data;
 
   const choose = useCallback(
-    (id: number | null) => void navigate(id === null ? "/arrivals" : `/arrivals/${id}`, { replace: true }),
+    (id: number | null) => {
+      // an answer that comes when the person has gone on to another screen does not fetch them back
+      if (window.location.pathname.startsWith("/arrivals"))
+        void navigate(id === null ? "/arrivals" : `/arrivals/${id}`, { replace: true });
+    },
     [navigate],
   );
 

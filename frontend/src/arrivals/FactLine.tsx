@@ -118,6 +118,10 @@ function KindEditor(props: Props & { id: string }): ReactNode {
 function PartyEditor(props: Props & { id: string }): ReactNode {
   const parties = useParties();
   const value = props.fact.value as { party: number } | null;
+  const [typed, setTyped] = useState("");
+  const byCode = (text: string) =>
+    parties.data?.parties.find((party) => party.code && party.code.toLowerCase() === text.trim().toLowerCase());
+  const take = (party: number) => void props.onEdit({ facts: { party: { party } } });
   return (
     <Select
       id={props.id}
@@ -127,14 +131,28 @@ function PartyEditor(props: Props & { id: string }): ReactNode {
       value={value?.party}
       placeholder="name or code"
       aria-label={props.fact.label}
-      showSearch={{ filterOption: (typed, option) => (option?.search ?? "").includes(typed.toLowerCase()) }}
+      showSearch={{
+        filterOption: (text, option) => (option?.search ?? "").includes(text.trim().toLowerCase()),
+        // whose code it is comes first: Enter takes it
+        filterSort: (one, other, { searchValue }) =>
+          Number(byCode(searchValue)?.id === other.value) - Number(byCode(searchValue)?.id === one.value),
+        onSearch: setTyped,
+      }}
+      onBlur={() => {
+        const party = byCode(typed);
+        if (party && party.id !== value?.party) take(party.id);
+        setTyped("");
+      }}
       notFoundContent={<span className="quiet">No such party in the register</span>}
       options={(parties.data?.parties ?? []).map((party) => ({
         value: party.id,
         label: party.name,
         search: `${party.name} ${party.short} ${party.code}`.toLowerCase(),
       }))}
-      onChange={(party: number) => void props.onEdit({ facts: { party: { party } } })}
+      onChange={(party: number) => {
+        setTyped("");
+        take(party);
+      }}
     />
   );
 }

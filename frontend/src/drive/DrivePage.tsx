@@ -6,9 +6,11 @@ import { keys, useFolder, useFolders } from "../api/queries";
 import { Controls } from "../app/controls";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { planningOf } from "../manifest/chosen";
 import { type Column, DocGrid } from "../parts/DocGrid";
 import { count, moment, size } from "../parts/format";
 import { PatternText, SlotText, strokeClass } from "../parts/SlotText";
+import { type Marks, NONE } from "../parts/selection";
 import { Coverage } from "./Coverage";
 import "./drive.css";
 import { LineCard } from "./LineCard";
@@ -30,6 +32,7 @@ export default function DrivePage(): ReactNode {
   const sort = query.get("sort") ?? "name";
   const descending = query.get("descending") === "true";
   const [chosen, setChosen] = useState<number | null>(null);
+  const [marks, setMarks] = useState<Marks>(NONE);
   const [naming, setNaming] = useState(false);
   const view = useFolder(folder, below);
 
@@ -64,7 +67,10 @@ export default function DrivePage(): ReactNode {
   const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
   const line = lines.find((one) => one.entry === chosen) ?? null;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another folder starts with nothing chosen
-  useEffect(() => setChosen(null), [folder]);
+  useEffect(() => {
+    setChosen(null);
+    setMarks(NONE);
+  }, [folder, below]);
 
   const go = useCallback((id: number) => void navigate(`/drive/${id}${below ? "?below=true" : ""}`), [navigate, below]);
   const open = useCallback((one: Line) => void navigate(`/documents/${one.document}`), [navigate]);
@@ -127,13 +133,19 @@ export default function DrivePage(): ReactNode {
       },
       {
         keys: "Alt+M",
-        what: "Rename or move many: all that is listed here",
+        what: "Rename or move many: what is chosen, or all that is listed here",
         match: (e) => e.altKey && e.code === "KeyM",
-        run: () => folder !== null && void navigate(`/manifests/new?folder=${folder}&below=${below}`),
+        run: () => folder !== null && void navigate(planningOf(folder, below, marks)),
+      },
+      {
+        keys: "Shift+↓ Space",
+        what: "Choose several documents (with the mouse: Shift or Ctrl and click)",
+        match: () => false,
+        run: () => {},
       },
       { keys: "Enter", what: "Open the chosen document", match: () => false, run: () => {} },
     ],
-    [parent, go, discard, set, below, folder, navigate],
+    [parent, go, discard, set, below, folder, navigate, marks],
   );
   useKeys(screenKeys);
 
@@ -239,7 +251,17 @@ export default function DrivePage(): ReactNode {
                           <button type="button" className="link" onClick={() => setNaming(true)}>
                             New folder
                           </button>
-                          <Link to={`/manifests/new?folder=${view.data.id}&below=${below}`}>Rename or move many</Link>
+                          <Link
+                            to={`/manifests/new?folder=${view.data.id}&below=${below}`}
+                            onClick={(event) => {
+                              // what is chosen is kept when the link is followed
+                              if (!marks.size) return;
+                              event.preventDefault();
+                              void navigate(planningOf(folder ?? 0, below, marks));
+                            }}
+                          >
+                            {marks.size ? `Rename or move ${count(marks.size)} chosen` : "Rename or move many"}
+                          </Link>
                         </>
                       )}
                     </div>
@@ -283,6 +305,8 @@ export default function DrivePage(): ReactNode {
                     chosen={chosen}
                     onChoose={setChosen}
                     onOpen={open}
+                    marks={marks}
+                    onMarks={setMarks}
                     sort={sort}
                     descending={descending}
                     onSort={onSort}

@@ -1,14 +1,16 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, type ReactNode, useEffect } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { type FindQuery, keys, useParties, useVocabulary } from "../api/queries";
+import { useKeys } from "../app/keys";
 import { words } from "../app/notices";
 import { count, day } from "../parts/format";
 import "./find.css";
 
 export default function FindPage(): ReactNode {
   const [parameters, setParameters] = useSearchParams();
+  const navigate = useNavigate();
   const vocabulary = useVocabulary();
   const parties = useParties();
   const query: FindQuery = {
@@ -33,6 +35,15 @@ export default function FindPage(): ReactNode {
     else next.delete(name);
     setParameters(next, { replace: true });
   };
+  useKeys([
+    {
+      keys: "Alt+M",
+      what: "Rename or move many: all that is found",
+      anywhere: true,
+      match: (e) => e.altKey && e.code === "KeyM",
+      run: () => !empty && void navigate(`/manifests/new?${parameters}`),
+    },
+  ]);
   const press = (event: KeyboardEvent) => {
     if (event.key !== "ArrowDown" && event.key !== "ArrowUp") return;
     const hits = [...document.querySelectorAll<HTMLElement>("[data-hit]")];
@@ -87,6 +98,7 @@ export default function FindPage(): ReactNode {
               ? "Nothing found"
               : `${count(results.total)}${results.capped ? " or more" : ""} found${results.total > results.hits.length ? `, the newest ${results.hits.length} shown` : ""}`)}
         </span>
+        {results && results.total > 0 && <Link to={`/manifests/new?${parameters}`}>Rename or move them</Link>}
       </div>
       {found.error && !empty && <p className="problem">{words(found.error)}</p>}
       {empty && (

@@ -2,10 +2,11 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { keys, useFolder } from "../api/queries";
+import { keys, useFolder, useParties } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { count } from "../parts/format";
+import { type Chosen, chosenOf } from "./chosen";
 import { Lacking } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { WayPanel } from "./WayPanel";
@@ -33,25 +34,41 @@ function useSettled<T>(value: T): T {
   return settled;
 }
 
-/** Planning a manifest for a folder: the way on the right, what it would do on the real list at once. */
+const NOTHING: Chosen = { folder: null, below: false, entries: [], search: null };
+
+/** What a search asked for, in words, for the screen and for the manifest's title. */
+function useSearchWords(target: Chosen | null): { told: string; title: string } | null {
+  const parties = useParties();
+  const search = target?.search;
+  const party = parties.data?.parties.find((one) => one.id === search?.party)?.name;
+  return useMemo(() => {
+    if (!search) return null;
+    const asked = [search.words && `“${search.words}”`, party, search.kind, search.year].filter(Boolean).join(", ");
+    return { told: `what is found by ${asked}`, title: `Rename what is found by ${asked}` };
+  }, [search, party]);
+}
+
+/** Planning a manifest for a folder, some documents or a search: the way on the right, what it would do on the real list at once. */
 export default function NewManifest(): ReactNode {
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
   const { tell } = useNotices();
+  const target = useMemo(() => chosenOf(query), [query]);
   const folder = Number(query.get("folder")) || null;
   const below = query.get("below") === "true";
   const view = useFolder(folder, below);
+  const searched = useSearchWords(target);
   const [way, setWay] = useState<Way>(() => (query.get("do") === "plan" ? BY_PLAN : START));
   const [chosen, setChosen] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
   const settled = useSettled(way);
   const body = useMemo<Schemas["PlanForm"]>(
-    () => ({ chosen: { folder, below, entries: [] }, way: settled, taken: "stop", title: null }),
-    [folder, below, settled],
+    () => ({ chosen: target ?? NOTHING, way: settled, taken: "stop", title: searched?.title ?? null }),
+    [target, settled, searched],
   );
   const preview = useQuery({
     queryKey: keys.preview(body),
-    enabled: folder !== null,
+    enabled: target !== null,
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () => data(client.POST("/api/manifests/preview", { body })),
@@ -88,13 +105,13 @@ export default function NewManifest(): ReactNode {
   ];
   useKeys(screenKeys);
 
-  if (folder === null)
+  if (target === null)
     return (
       <main className="empty">
-        <h2>Choose a folder first</h2>
+        <h2>Choose documents first</h2>
         <p>
-          Go to <Link to="/drive">Drive</Link>, open the folder whose documents are to be renamed or moved, and choose
-          “Rename or move many”.
+          Go to <Link to="/drive">Drive</Link>, open the folder whose documents are to be renamed or moved (or mark some
+          of them), and choose “Rename or move many”; or <Link to="/find">find</Link> them.
         </p>
       </main>
     );
@@ -110,9 +127,19 @@ export default function NewManifest(): ReactNode {
       <section className="ledger-pane" aria-label="What it would do">
         <div className="ledger-head">
           <h1>
-            Rename or move many <span className="quiet thin">in</span> <b>{where}</b>
+            Rename or move many{" "}
+            {searched ? (
+              <span className="quiet thin">{searched.told}</span>
+            ) : (
+              <>
+                <span className="quiet thin">in</span> <b>{where}</b>
+              </>
+            )}
           </h1>
-          <fieldset className="switch">
+          {target.entries && target.entries.length > 0 && (
+            <span className="quiet">{count(target.entries.length)} chosen</span>
+          )}
+          <fieldset className="switch" hidden={target.folder === null}>
             <legend className="hidden">Which documents</legend>
             {[false, true].map((all) => (
               <button
@@ -163,7 +190,9 @@ export default function NewManifest(): ReactNode {
             <p>
               {wrong
                 ? "Write the patterns on the right."
-                : "There is none in this folder itself. Take all below it, or another folder."}
+                : target.folder === null
+                  ? "None of what was chosen is there any more, or yours to read."
+                  : "There is none in this folder itself. Take all below it, or another folder."}
             </p>
           </div>
         )}
@@ -174,7 +203,7 @@ export default function NewManifest(): ReactNode {
           </button>
           <span className="quiet small">Nothing changes yet. The manifest can be checked, tried and run.</span>
           <span className="spread" />
-          <Link className="button" to={`/drive/${folder}?below=${below}`}>
+          <Link className="button" to={target.search ? `/find?${query}` : `/drive/${folder}?below=${below}`}>
             Leave it
           </Link>
         </footer>

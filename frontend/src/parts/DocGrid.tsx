@@ -2,6 +2,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, memo, type ReactNode, useCallback, useEffect, useRef } from "react";
 import "./grid.css";
+import { between, type Marks, NONE, toggled } from "./selection";
 
 export type Column<T> = {
   key: string;
@@ -23,6 +24,9 @@ type Props<T> = {
   chosen: number | null;
   onChoose: (id: number) => void;
   onOpen: (line: T) => void;
+  /** Several lines may be chosen: by Ctrl and click or Space one more or less, by Shift all up to here. */
+  marks?: Marks;
+  onMarks?: (marks: Marks) => void;
   sort: string;
   descending: boolean;
   onSort: (sort: string) => void;
@@ -32,6 +36,9 @@ type Props<T> = {
   /** A class for a line's row, where lines differ in kind. */
   rowClass?: (line: T) => string;
 };
+
+/** The keys that are held while one clicks. */
+type Held = { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean };
 
 const ROW = 29;
 const HEAD = 31;
@@ -53,14 +60,38 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
     if (more && last >= lines.length - 30) onEnd();
   }, [more, last, lines.length, onEnd]);
   const at = lines.findIndex((line) => id(line) === chosen);
+  const { marks = NONE, onMarks } = props;
+  // a stretch of lines reaches from here
+  const anchor = useRef(-1);
   const choose = useCallback(
-    (index: number) => {
-      const line = lines[Math.min(Math.max(index, 0), lines.length - 1)];
+    (index: number, how: { more?: boolean; upTo?: boolean } = {}) => {
+      const place = Math.min(Math.max(index, 0), lines.length - 1);
+      const line = lines[place];
       if (!line) return;
+      if (onMarks && how.upTo) {
+        if (anchor.current < 0) anchor.current = at < 0 ? place : at;
+        onMarks(between(lines.map(id), anchor.current, place));
+      } else {
+        const had = marks.size === 0 && at >= 0 && lines[at] ? new Set([id(lines[at])]) : marks;
+        if (onMarks && how.more) onMarks(toggled(had, id(line)));
+        else if (marks.size) onMarks?.(NONE);
+        anchor.current = place;
+      }
       onChoose(id(line));
-      rows.scrollToIndex(lines.indexOf(line));
+      rows.scrollToIndex(place);
     },
-    [lines, onChoose, id, rows],
+    [lines, onChoose, id, rows, marks, onMarks, at],
+  );
+  // rows are memoised: what they call stays the same while the lines scroll
+  const latest = useRef({ choose, lines });
+  latest.current = { choose, lines };
+  const chooseLine = useCallback(
+    (number: number, event: Held) =>
+      latest.current.choose(
+        latest.current.lines.findIndex((line) => id(line) === number),
+        { more: event.ctrlKey || event.metaKey, upTo: event.shiftKey },
+      ),
+    [id],
   );
   const press = (event: KeyboardEvent) => {
     if (event.altKey || event.ctrlKey || event.metaKey) return;
@@ -74,7 +105,8 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
       PageUp: at - page,
     }[event.key];
     const here = lines[at];
-    if (to !== undefined) choose(to);
+    if (to !== undefined) choose(to, { upTo: event.shiftKey });
+    else if (event.key === " " && here && onMarks) onMarks(toggled(marks, id(here)));
     else if (event.key === "Enter" && here) props.onOpen(here);
     else return;
     event.preventDefault();
@@ -88,6 +120,7 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
       role="grid"
       aria-label={props.label}
       aria-rowcount={props.total + 1}
+      aria-multiselectable={onMarks ? true : undefined}
       tabIndex={0}
       onKeyDown={press}
       aria-activedescendant={at >= 0 ? `line-${chosen}` : undefined}
@@ -130,9 +163,10 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
               template={template}
               columns={columns as Column<unknown>[]}
               chosen={id(line) === chosen}
+              marked={marks.has(id(line))}
               across={props.across?.(line)}
               acrossColumns={props.acrossColumns}
-              onChoose={onChoose}
+              onChoose={chooseLine}
               onOpen={props.onOpen as (line: unknown) => void}
               extra={props.rowClass?.(line) ?? ""}
             />
@@ -151,9 +185,10 @@ type RowProps = {
   template: string;
   columns: Column<unknown>[];
   chosen: boolean;
+  marked: boolean;
   across: ReactNode | undefined;
   acrossColumns: number;
-  onChoose: (id: number) => void;
+  onChoose: (id: number, event: Held) => void;
   onOpen: (line: unknown) => void;
   extra: string;
 };
@@ -169,10 +204,10 @@ const Row = memo(function Row(props: RowProps): ReactNode {
       role="row"
       id={`line-${props.number}`}
       aria-rowindex={props.index + 2}
-      aria-selected={props.chosen}
-      className={`grid-row ${props.extra}${across === undefined ? "" : " misfit"}`}
+      aria-selected={props.chosen || props.marked}
+      className={`grid-row ${props.marked ? "marked " : ""}${props.extra}${across === undefined ? "" : " misfit"}`}
       style={{ transform: `translateY(${props.top}px)`, gridTemplateColumns: props.template }}
-      onClick={() => props.onChoose(props.number)}
+      onClick={(event) => props.onChoose(props.number, event)}
       onDoubleClick={() => props.onOpen(line)}
     >
       {across !== undefined && (

@@ -10,10 +10,11 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Any
 
+from waka.core.register.card import Card
 from waka.demo import papers
 from waka.demo.parties import PARTIES, TRUST, DemoParty
 from waka.demo.people import PEOPLE
-from waka.store.postgres import access, parties
+from waka.store.postgres import access, parties, plans, settings
 from waka.store.postgres.people import person_by_login
 from waka.work import arrive, edit_slip, file, look, people, walk
 from waka.work.actor import Actor
@@ -146,7 +147,7 @@ def waiting_papers() -> Iterator[Paper]:
 def load_demo(drive: Drive, say: Callable[[str], None]) -> None:
     """Make people, areas, plans and register, then bring in, read and file the papers. Does nothing in a drive in use."""
     with drive.database.transaction() as conn:
-        if parties.setting(conn, "demo") is not None:
+        if settings.setting(conn, "demo") is not None:
             return
         begun = bool(person_by_login(conn, PEOPLE[0].login))
     if begun:
@@ -170,7 +171,7 @@ def load_demo(drive: Drive, say: Callable[[str], None]) -> None:
     with ThreadPoolExecutor(2) as pool:
         list(pool.map(lambda p: _arrive(drive, actors["imre"], p), waiting))
     with drive.database.transaction() as conn:
-        parties.put_setting(conn, "demo", True)
+        settings.put_setting(conn, "demo", True)
 
 
 def _people(drive: Drive) -> dict[str, Actor]:
@@ -188,11 +189,11 @@ def _areas(drive: Drive, actors: dict[str, Actor]) -> dict[str, int]:
         for name, area in areas.items():
             access.set_grant(conn, area, actors["imre"].person, access.KEEP)
             access.set_grant(conn, area, actors["odalys"].person, access.FILE)
-            parties.add_plan_revision(conn, area, PLANS[name], actors["imre"].person)
+            plans.add_plan_revision(conn, area, PLANS[name], actors["imre"].person)
         access.set_grant(conn, areas["Office"], actors["lise"].person, access.READ)
-        parties.put_setting(conn, "own_names", [TRUST])
-        parties.put_setting(conn, "currency", "GBP")
-        parties.put_setting(conn, "financial_year_starts", 4)
+        settings.put_setting(conn, "own_names", [TRUST])
+        settings.put_setting(conn, "currency", "GBP")
+        settings.put_setting(conn, "financial_year_starts", 4)
     staff, _ = walk.make_folder(drive, actors["imre"], areas["Office"], "Staff")
     with drive.database.transaction() as conn:
         access.set_grant(conn, staff, actors["imre"].person, access.KEEP)
@@ -203,15 +204,7 @@ def _areas(drive: Drive, actors: dict[str, Actor]) -> dict[str, int]:
 def _register(drive: Drive) -> None:
     with drive.database.transaction() as conn:
         for p in PARTIES:
-            parties.add_party(
-                conn,
-                area=None,
-                name=p.name,
-                short=p.short,
-                code=p.code,
-                aliases=list(p.aliases),
-                numbers=[p.vat],
-            )
+            parties.add_party(conn, Card(p.name, p.short, p.code, p.aliases, (p.vat,)), None, "came with the demo")
 
 
 def _arrive(drive: Drive, actor: Actor, paper: Paper) -> int:

@@ -10,7 +10,7 @@ from typing import Any
 from waka.journal import log
 from waka.store.postgres import folders, jobs
 from waka.store.postgres.database import DatabaseGone
-from waka.work import apply, arrive, manifests
+from waka.work import apply, arrive, manifests, register
 from waka.work.drive import Drive
 
 LEASE_SECONDS = 180
@@ -23,6 +23,7 @@ def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
     return {
         arrive.READ_JOB: lambda drive, payload: arrive.read_content(drive, bytes.fromhex(payload["content"])),
         manifests.RUN_JOB: lambda drive, payload: _run_manifest(drive, payload["manifest"]),
+        register.FIND_JOB: lambda drive, _payload: arrive.find_all_again(drive),
         apply.WORDS_JOB: lambda drive, _payload: apply.fold_words(drive.database),
     }
 

@@ -16,6 +16,7 @@ from waka.web import (
     manifests_api,
     plans_api,
     problems,
+    register_api,
     session_api,
 )
 from waka.work.drive import Drive
@@ -40,7 +41,16 @@ def make_app(
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
     problems.register(app)
     guard.register(app, hosts=hosts, secure=secure)
-    for resource in (session_api, arrivals_api, drive_api, documents_api, find_api, manifests_api, plans_api):
+    for resource in (
+        session_api,
+        arrivals_api,
+        drive_api,
+        documents_api,
+        find_api,
+        manifests_api,
+        plans_api,
+        register_api,
+    ):
         app.register_api(resource.api)
 
     @app.route("/api/openapi.json")

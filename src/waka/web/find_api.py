@@ -5,6 +5,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
+from waka.core.changes.ways import Search
 from waka.web import forms, guard, telling
 from waka.web.answers import answer
 from waka.work import find, observe, undo
@@ -23,15 +24,8 @@ class FindQuery(BaseModel):
 @api.get("/find", responses={200: forms.Hits})
 def find_records(query: FindQuery) -> Response:
     """Documents that meet every word and filter, each with why."""
-    results = find.find(
-        guard.drive(),
-        guard.actor(),
-        query.q,
-        kind=query.kind,
-        party=query.party,
-        year=query.year,
-        below=query.below,
-    )
+    asked = Search(query.q, query.kind, query.party, query.year, query.below)
+    results = find.find(guard.drive(), guard.actor(), asked)
     hits = [
         forms.HitOut(
             document=h.row["document"], name=h.row["name"], path=h.path, folder=h.row["parent"], kind=h.row["kind"], party=h.party,

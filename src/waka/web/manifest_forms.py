@@ -8,12 +8,23 @@ from pydantic import Field
 from waka.web.forms import Form, Id, Line, Out
 
 
+class SearchForm(Form):
+    """What a search asks for, as `/api/find` takes it."""
+
+    words: Line = Field(default="", max_length=300)
+    kind: Line | None = Field(default=None, max_length=60)
+    party: Id | None = None
+    year: Annotated[int, Field(ge=1, le=9999)] | None = None
+    below: Id | None = None
+
+
 class ChosenForm(Form):
-    """A folder (`below`: with all under it), or places one by one."""
+    """A folder (`below`: with all under it), places one by one, or what a search finds."""
 
     folder: Id | None = None
     below: bool = False
     entries: list[Id] = Field(default_factory=list, max_length=100_000)
+    search: SearchForm | None = None
 
 
 class WayForm(Form):

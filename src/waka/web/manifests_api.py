@@ -8,7 +8,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.changes.wire import LineRow
 from waka.web import forms, guard, manifest_forms, telling
 from waka.web.answers import answer
@@ -34,12 +34,19 @@ class LinesQuery(BaseModel):
     limit: int = Field(default=200, ge=1, le=1000)
 
 
+def _chosen(body: manifest_forms.ChosenForm) -> Chosen:
+    if (body.folder is not None) + bool(body.entries) + (body.search is not None) != 1:
+        raise Refused("Choose a folder, documents one by one, or a search.", code="chosen")
+    if body.search is not None and not any(body.search.model_dump().values()):
+        raise Refused("Say what to search for; for all documents take a folder.", code="chosen")
+    search = Search(**body.search.model_dump()) if body.search is not None else None
+    return Chosen(body.folder, body.below, tuple(dict.fromkeys(body.entries)), search)
+
+
 def _origin(body: manifest_forms.PlanForm) -> Origin:
     chosen, way = body.chosen, body.way
-    if (chosen.folder is None) == (not chosen.entries):
-        raise Refused("Choose a folder, or documents one by one.", code="chosen")
     return Origin(
-        Chosen(chosen.folder, chosen.below, tuple(dict.fromkeys(chosen.entries))),
+        _chosen(chosen),
         Way(way.do, way.reads, way.prints, way.placing, way.base, way.remove_emptied),
         body.taken,
     )
@@ -87,11 +94,7 @@ def preview(body: manifest_forms.PlanForm) -> Response:
 @api.post("/manifests/quick", responses={200: manifest_forms.Offers})
 def quick(body: manifest_forms.ChosenForm) -> Response:
     """Quick edits for the names at hand, each with an example."""
-    if (body.folder is None) == (not body.entries):
-        raise Refused("Choose a folder, or documents one by one.", code="chosen")
-    found = previews.quick_edits(
-        guard.drive(), guard.actor(), Chosen(body.folder, body.below, tuple(dict.fromkeys(body.entries)))
-    )
+    found = previews.quick_edits(guard.drive(), guard.actor(), _chosen(body))
     return answer(manifest_forms.Offers(offers=[manifest_forms.OfferOut(**vars(o)) for o in found]))
 
 

@@ -14,7 +14,7 @@ from waka.core.names.portable import split_extension, tidy_level
 from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION, Reading
 from waka.store.content.files import BrokenOff, Bytes, Staged
-from waka.store.postgres import access, arrivals, contents, folders, jobs, parties
+from waka.store.postgres import access, arrivals, contents, folders, jobs, parties, settings
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
@@ -204,8 +204,17 @@ def _read_by_type(drive: Drive, sha256: bytes, kind: str) -> Reading:
     return sandbox.read_content(drive.contents.path(sha256))
 
 
-def find_again(conn: Connection, sha256: bytes) -> None:
-    """Find the facts of every arrival of this content that waits for them."""
+def find_all_again(drive: Drive) -> None:
+    """Find the facts of all that waits and was read once more: the register has changed. What persons wrote stays."""
+    with drive.database.transaction() as conn:
+        waiting = arrivals.contents_read(conn)
+    for sha256 in waiting:
+        with drive.database.transaction() as conn:
+            find_again(conn, sha256, read=True)
+
+
+def find_again(conn: Connection, sha256: bytes, *, read: bool = False) -> None:
+    """Find the facts of every arrival of this content that waits for them (``read``: that had them found already)."""
     reading = contents.reading_of(conn, sha256)
     if reading is None:
         return
@@ -214,7 +223,7 @@ def find_again(conn: Connection, sha256: bytes) -> None:
         for row in contents.all_words(conn, sha256)
         for text, left, top, right, bottom in row["words"]
     ]
-    for arrival in arrivals.arrivals_with_content(conn, sha256):
+    for arrival in arrivals.arrivals_with_content(conn, sha256, read=read):
         found: list[Found] = []
         problem = reading["problem"]
         if reading["outcome"] == "read":
@@ -222,8 +231,8 @@ def find_again(conn: Connection, sha256: bytes) -> None:
                 RegisterEntry(r["id"], r["name"], r["short"], r["code"], tuple(r["aliases"]), tuple(r["numbers"]))
                 for r in parties.register_for_reading(conn, arrival["area"])
             )
-            own = tuple(parties.setting(conn, "own_names", []))
-            currency = parties.setting(conn, "currency", "GBP")
+            own = tuple(settings.setting(conn, "own_names", []))
+            currency = settings.setting(conn, "currency", "GBP")
             found = find_facts(words, Context(today(), register, own, currency))
             if not words:
                 problem = "No text stands in it; it is a scan or a picture. Its facts have to be typed."

@@ -6,7 +6,7 @@ from datetime import UTC, date, datetime
 from waka.core.names.fields import Party, Settings
 from waka.store.content.files import ContentFiles
 from waka.store.content.pictures import Pictures
-from waka.store.postgres import parties
+from waka.store.postgres import parties, settings
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Database
 
@@ -27,9 +27,23 @@ def today() -> date:
 
 def name_settings(conn: Connection) -> Settings:
     """The drive's settings for the pattern language, with today's date."""
-    return Settings(today(), int(parties.setting(conn, "financial_year_starts", 4)))
+    return Settings(today(), int(settings.setting(conn, "financial_year_starts", 4)))
+
+
+def choosable_parties(conn: Connection, reach: Reach) -> set[int]:
+    """The party numbers that may be written into facts: what is in the register, under any number it has."""
+    return {number for r in parties.parties(conn, reach) for number in r["ids"]}
+
+
+def live_parties(conn: Connection, reach: Reach) -> dict[int, int]:
+    """For each party number that may be known the entry it means: its own, or the one it was merged into."""
+    return {number: r["id"] for r in parties.parties(conn, reach, removed=True) for number in r["ids"]}
 
 
 def known_parties(conn: Connection, reach: Reach) -> dict[int, Party]:
     """The register as names see it, as far as the person may know it."""
-    return {r["id"]: Party(r["name"], r["short"], r["code"]) for r in parties.parties(conn, reach)}
+    return {
+        number: Party(r["name"], r["short"], r["code"])
+        for r in parties.parties(conn, reach, removed=True)
+        for number in r["ids"]
+    }

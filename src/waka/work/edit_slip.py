@@ -1,18 +1,18 @@
 """Write on a slip: facts, name, place, area. An edited name gives facts back for the slots whose text was changed."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
 from waka.core.facts.parties import folded
 from waka.core.facts.values import FactRefused, Json, check_value
-from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Fit, Party, Piece, Raw
+from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Fit, Piece, Raw
 from waka.core.names.pattern import compile_pattern
-from waka.core.names.portable import split_extension, tidy_level
-from waka.store.postgres import access, arrivals
-from waka.store.postgres.database import Connection
+from waka.core.names.portable import clean_text, split_extension, tidy_level
+from waka.store.postgres import access, arrivals, parties
+from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
-from waka.work.drive import Drive, known_parties, name_settings
+from waka.work.drive import Drive, choosable_parties, name_settings
 from waka.work.slip import Slip, compose
 
 
@@ -57,7 +57,7 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
         except FactRefused as refused:
             raise Refused(refused.why, code="fact", field=refused.field) from refused
         party = facts.get("party")
-        if party is not None and party["party"] not in known_parties(conn, reach):
+        if party is not None and party["party"] not in choosable_parties(conn, reach):
             raise Refused("There is no such party in the register.", code="fact", field="party")
         slip["facts"] = facts
         if edit.area is not None:
@@ -71,7 +71,7 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
             slip.pop("name", None)
         if edit.name is not None:
             before = compose(conn, {**row, "slip": {**slip, "name": None}}, reach)
-            _take_name(conn, slip, before, edit.name, known_parties(conn, reach))
+            _take_name(conn, slip, before, edit.name, parties.parties(conn, reach))
         row["slip_revision"] = arrivals.save_slip(conn, document, slip)
         composed = compose(conn, {**row, "slip": slip}, reach)
         if edit.area is not None and composed.area is None:
@@ -83,8 +83,8 @@ def _tidy_path(path: str) -> str:
     return "/".join(tidy_level(level) for level in path.split("/") if tidy_level(level))
 
 
-def _take_name(conn: Connection, slip: dict[str, Any], before: Slip, name: str, known: Mapping[int, Party]) -> None:
-    """Read an edited name: changed slots become facts; what the facts then compose is the name, else it stays as typed."""
+def _take_name(conn: Connection, slip: dict[str, Any], before: Slip, name: str, register: Sequence[Row]) -> None:
+    """Read an edited name: changed slots become facts. A code or an alias typed for a party becomes what its slot prints."""
     stem, extension = split_extension(name.strip())
     if extension and extension != before.extension:
         stem = name.strip()
@@ -97,22 +97,34 @@ def _take_name(conn: Connection, slip: dict[str, Any], before: Slip, name: str, 
     read = pattern.read(stem, settings)
     if isinstance(read, Fit):
         had = {p.field: p.text for p in before.name.pieces if p.field}
+        stem = ""
         for piece in read.pieces:
-            if piece.field is None or had.get(piece.field) == piece.text:
-                continue
-            value = _fact_from_name(piece, read, known)
-            if value is not None:
-                slip["facts"][piece.field] = check_value(piece.field, value)
+            text = piece.text
+            if piece.field is not None and had.get(piece.field) != text:
+                value = _fact_from_name(piece, read, register)
+                if value is not None:
+                    slip["facts"][piece.field] = check_value(piece.field, value)
+                if isinstance(value, dict) and "party" in value:
+                    text = _printed_party(next(r for r in register if r["id"] == value["party"]), piece)
+            stem += text
     slip["name"] = stem
 
 
-def _fact_from_name(piece: Piece, read: Fit, known: Mapping[int, Party]) -> Json:
+def _printed_party(row: Row, piece: Piece) -> str:
+    column = {"": "name"}.get(piece.shape, piece.shape)
+    return clean_text(row[column]) or piece.text
+
+
+def _fact_from_name(piece: Piece, read: Fit, register: Sequence[Row]) -> Json:
     name = piece.field or ""
     kind = DRIVE_FIELDS.get(name)
     value = read.facts.get(name)
     if kind is FieldType.PARTY:
         text = folded(value.text if isinstance(value, Raw) else str(value))
-        hits = [i for i, p in known.items() if text in (folded(p.name), folded(p.short), folded(p.code))]
+        by_shape = [r["id"] for r in register if piece.shape in ("short", "code") and folded(r[piece.shape]) == text]
+        hits = by_shape or [
+            r["id"] for r in register if text in map(folded, (r["name"], r["short"], r["code"], *r["aliases"]))
+        ]
         return {"party": hits[0]} if len(hits) == 1 else None
     if isinstance(value, DateParts):
         iso = value.iso()

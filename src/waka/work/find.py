@@ -4,13 +4,16 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from waka.core.changes.ways import Search
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.parties import folded
 from waka.core.names.dateshape import MONTHS
 from waka.core.names.portable import name_key
-from waka.store.postgres import access, folders, parties, search
-from waka.store.postgres.database import Row
-from waka.store.postgres.search import Term
+from waka.store.postgres import access, folders, parties
+from waka.store.postgres import search as store
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.store.postgres.search import Filters, Term
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive
 
@@ -38,30 +41,19 @@ class Results:
     capped: bool
 
 
-def find(
-    drive: Drive,
-    actor: Actor,
-    query: str,
-    *,
-    kind: str | None = None,
-    party: int | None = None,
-    year: int | None = None,
-    below: int | None = None,
-) -> Results:
-    """The readable documents that meet every word of ``query`` and every filter, the newest first."""
+def find(drive: Drive, actor: Actor, search: Search) -> Results:
+    """The readable documents that meet every word and every filter, the newest first."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        if below is not None and folders.readable_folder(conn, below, reach) is None:
-            raise Absent("folder")
-        register = parties.parties(conn, reach)
-        terms = [t for word in _words(query) if (t := _term(word, register)) is not None]
-        if (query.strip() and not terms) or (kind is not None and kind not in KINDS):
+        register = parties.parties(conn, reach, removed=True)
+        terms = _asked(conn, reach, search, register)
+        if terms is None:
             return Results((), 0, False)
-        rows = search.find(conn, reach, terms, kind=kind, party=party, year=year, below=below, limit=LIMIT)
-        names = {p["id"]: p["name"] for p in register}
+        rows = store.find(conn, reach, terms, _filters(search, register), limit=LIMIT)
+        names = {number: p["name"] for p in register for number in p["ids"]}
         paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
         inside = " | ".join(t.tsquery for t in terms if t.tsquery)
-        texts = search.snippets(conn, [r["content"] for r in rows], inside) if inside else {}
+        texts = store.snippets(conn, [r["content"] for r in rows], inside) if inside else {}
         hits = tuple(
             Hit(
                 r,
@@ -74,6 +66,28 @@ def find(
         )
         total = rows[0]["total"] if rows else 0
         return Results(hits, total, total >= 20_000)
+
+
+def documents_met(conn: Connection, reach: Reach, search: Search, limit: int) -> list[int]:
+    """All readable documents that a search means, in no order."""
+    register = parties.parties(conn, reach, removed=True)
+    terms = _asked(conn, reach, search, register)
+    return [] if terms is None else store.meeting(conn, reach, terms, _filters(search, register), limit)
+
+
+def _asked(conn: Connection, reach: Reach, search: Search, register: Sequence[Row]) -> list[Term] | None:
+    """The terms of a search; None where nothing can meet it. Absent for a folder that may not be read."""
+    if search.below is not None and folders.readable_folder(conn, search.below, reach) is None:
+        raise Absent("folder")
+    terms = [t for word in _words(search.words) if (t := _term(word, register)) is not None]
+    impossible = (search.words.strip() and not terms) or (search.kind is not None and search.kind not in KINDS)
+    return None if impossible else terms
+
+
+def _filters(search: Search, register: Sequence[Row]) -> Filters:
+    party = search.party
+    meant = next((p["ids"] for p in register if party in p["ids"]), [party]) if party is not None else []
+    return Filters(search.kind, meant, search.year, search.below)
 
 
 def _words(query: str) -> list[str]:
@@ -94,7 +108,7 @@ def _term(word: str, register: Sequence[Row]) -> Term | None:
         like=like if len(key) > 1 else like[1:],
         kinds=tuple(k for k in KINDS if any(part.startswith(text) for part in k.split())) if len(text) > 2 else (),
         parties=tuple(
-            p["id"] for p in register
+            number for p in register for number in p["ids"]
             if folded(p["code"]) == text
             or (len(text) > 1 and any(f" {folded(n)}".find(f" {text}") >= 0 for n in (p["name"], p["short"], *p["aliases"])))
         ),

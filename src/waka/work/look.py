@@ -11,11 +11,11 @@ from waka.core.names.fields import Party
 from waka.core.names.portable import clean_text, join_extension, split_extension, tidy_level
 from waka.readers import media, sandbox
 from waka.store.content.files import ContentDamaged
-from waka.store.postgres import access, arrivals, documents, folders, parties
+from waka.store.postgres import access, arrivals, documents, folders, plans
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
-from waka.work.drive import Drive, known_parties
+from waka.work.drive import Drive, choosable_parties, known_parties
 
 
 @dataclass(frozen=True)
@@ -55,7 +55,7 @@ def card(drive: Drive, actor: Actor, document: int) -> Card:
 def _plan_of(conn: Connection, row: Row, places: list[Row]) -> dict[str, str]:
     """The name and place patterns that the area of its home has for a document's kind; empty where there are none."""
     area = folders.area_of(conn, places[0]["parent"]) if places else None
-    return parties.plan_of(conn, area).get(row["kind"] or "", {}) if area is not None else {}
+    return plans.plan_of(conn, area).get(row["kind"] or "", {}) if area is not None else {}
 
 
 def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[int, str], Row]:
@@ -153,7 +153,7 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
             kept = check_value(field, value)
         except FactRefused as refused:
             raise Refused(refused.why, code="fact", field=refused.field) from refused
-        if field == "party" and kept is not None and kept["party"] not in known_parties(conn, reach):
+        if field == "party" and kept is not None and kept["party"] not in choosable_parties(conn, reach):
             raise Refused("There is no such party in the register.", code="fact", field="party")
         had = documents.facts(conn, document).get(field)
         was = had["value"] if had else None

@@ -72,6 +72,8 @@ def _title(origin: Origin, where: str) -> str:
     if origin.way.do == "rewrite" and "/" in origin.way.prints:
         what = "Rename and move"
     below = " with all below" if origin.chosen.below else ""
+    if origin.chosen.search is not None:
+        return f"{what}: what a search found"
     return f"{what} in {where}{below}" if where else f"{what}: {len(origin.chosen.entries)} chosen"
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from waka.core.changes.settle import Clash, Move, Where, settle
-from waka.core.changes.ways import Origin
+from waka.core.changes.ways import Chosen, Origin
 from waka.core.changes.wire import LineRow
 from waka.core.names.portable import (
     NameRefused,
@@ -21,6 +21,7 @@ from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.store.postgres.planning import Source
+from waka.work.find import documents_met
 from waka.work.wish import Chain, Left, Wish, wishes
 
 MOST = 200_000
@@ -65,7 +66,7 @@ class Planned:
 def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int = MOST) -> Planned:
     """Plan afresh from ``origin`` and the drive as it is now. Raises PatternRefused."""
     chosen = origin.chosen
-    found = planning.sources(conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=limit)
+    found = sources(conn, reach, chosen, limit)
     chains = planning.chains(conn, sorted({s.parent for s in found}))
     wanted = wishes(conn, reach, origin.way, found, chains)
     if origin.edits:
@@ -75,6 +76,14 @@ def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int = M
     _ask_rights(conn, reach, drafts, targets)
     _settle(conn, reach, drafts, origin)
     return _rows(conn, drafts, targets, origin, chains)
+
+
+def sources(conn: Connection, reach: Reach, chosen: Chosen, limit: int) -> list[Source]:
+    """The readable places that are chosen, in natural order of their names; ``limit`` at most."""
+    documents = documents_met(conn, reach, chosen.search, limit) if chosen.search is not None else None
+    return planning.sources(
+        conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=limit, documents=documents
+    )
 
 
 def _edited(source: Source, wish: Wish | Left, edits: Mapping[int, str | None]) -> Wish | Left:

@@ -10,7 +10,8 @@ from waka.core.names.fields import DRIVE_FIELDS, Printed
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import split_extension
-from waka.store.postgres import access, folders, parties, planning
+from waka.store.postgres import access, folders, planning
+from waka.store.postgres import plans as store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
@@ -78,8 +79,8 @@ def plan(drive: Drive, actor: Actor, area: int) -> Plan:
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         row = _area(conn, reach, area, keep=False)
-        revisions = parties.plan_revisions(conn, area)
-        kept = parties.plan_of(conn, area)
+        revisions = store.plan_revisions(conn, area)
+        kept = store.plan_of(conn, area)
         names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
         kinds = tuple(_kind(conn, kind, kept.get(kind, {}), names) for kind in KINDS)
         return Plan(
@@ -156,7 +157,7 @@ def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[
         reach = access.reach_of(conn, actor.person)
         row = _area(conn, reach, area, keep=True)
         _same_revision(conn, row, revision)
-        kept: dict[str, Any] = parties.plan_of(conn, area)
+        kept: dict[str, Any] = store.plan_of(conn, area)
         for kind, patterns in kinds.items():
             _check_kind(kind)
             if not patterns["name"] and not patterns["place"]:
@@ -164,7 +165,7 @@ def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[
                 continue
             check_patterns(patterns["name"], patterns["place"])
             kept[kind] = {"name": patterns["name"], "place": patterns["place"]}
-        parties.add_plan_revision(conn, area, kept, actor.person)
+        store.add_plan_revision(conn, area, kept, actor.person)
         return revision + 1
 
 
@@ -174,15 +175,15 @@ def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> in
         reach = access.reach_of(conn, actor.person)
         row = _area(conn, reach, area, keep=True)
         _same_revision(conn, row, revision)
-        old = parties.plan_at(conn, area, to)
+        old = store.plan_at(conn, area, to)
         if old is None:
             raise Absent("revision")
-        parties.add_plan_revision(conn, area, old, actor.person)
+        store.add_plan_revision(conn, area, old, actor.person)
         return revision + 1
 
 
 def _same_revision(conn: Connection, area: Row, revision: int) -> None:
-    newest = parties.lock_plan(conn, area["id"])
+    newest = store.lock_plan(conn, area["id"])
     if newest is not None and newest["revision"] != revision:
         raise Refused(
             f"{newest['by_name'] or 'Somebody'} changed the plan of {area['name']} meanwhile. Look at it anew, then change it.",

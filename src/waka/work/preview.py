@@ -7,11 +7,11 @@ from typing import Any
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import Offer, offers
-from waka.store.postgres import access, folders, planning
+from waka.store.postgres import access, folders
 from waka.work.actor import Actor
 from waka.work.drive import Drive, name_settings
 from waka.work.manifests import check_chosen
-from waka.work.plan_lines import plan_lines
+from waka.work.plan_lines import plan_lines, sources
 
 _PREVIEW = 5_000
 
@@ -58,9 +58,7 @@ def quick_edits(drive: Drive, actor: Actor, chosen: Chosen) -> list[Offer]:
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         check_chosen(conn, reach, chosen, Way("rewrite"))
-        found = planning.sources(
-            conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=_PREVIEW
-        )
+        found = sources(conn, reach, chosen, _PREVIEW)
         stems = [s.name[: -len(s.extension) - 1] if s.extension else s.name for s in found]
         return offers(stems, name_settings(conn))
 

@@ -25,11 +25,12 @@ from waka.core.names.portable import (
     split_extension,
 )
 from waka.readers import media
-from waka.store.postgres import access, arrivals, documents, folders, parties
+from waka.store.postgres import access, arrivals, documents, folders
+from waka.store.postgres import plans as plan_store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
-from waka.work.drive import Drive, known_parties, name_settings
+from waka.work.drive import Drive, known_parties, live_parties, name_settings
 
 CLAIM_MINUTES = 10
 
@@ -114,6 +115,7 @@ class Surroundings:
     areas: tuple[tuple[int, str], ...]
     plans: Mapping[int, Mapping[str, Mapping[str, str]]]
     settings: Settings
+    live: Mapping[int, int]
 
 
 def surroundings(conn: Connection, reach: Reach) -> Surroundings:
@@ -121,8 +123,8 @@ def surroundings(conn: Connection, reach: Reach) -> Surroundings:
     areas = tuple(
         (a["id"], a["name"]) for a in folders.areas(conn) if reach.levels.get(a["access_class"], 0) >= access.FILE
     )
-    plans = {area: parties.plan_of(conn, area) for area, _ in areas}
-    return Surroundings(known_parties(conn, reach), areas, plans, name_settings(conn))
+    plans = {area: plan_store.plan_of(conn, area) for area, _ in areas}
+    return Surroundings(known_parties(conn, reach), areas, plans, name_settings(conn), live_parties(conn, reach))
 
 
 _NO_PLAN = {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}
@@ -132,8 +134,12 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
     """The slip of an arrival row, from what was found and what persons wrote."""
     around = around or surroundings(conn, reach)
     written: dict[str, Any] = row["slip"]
-    given: dict[str, Json] = written.get("facts", {})
+    given: dict[str, Json] = dict(written.get("facts", {}))
     found = {name: found_from_json(name, f) for name, f in row["found"].items()}
+    if given.get("party"):
+        given["party"] = {"party": around.live.get(given["party"]["party"], given["party"]["party"])}
+    if "party" in found and (live := around.live.get(found["party"].value["party"])) is not None:
+        found["party"] = replace(found["party"], value={"party": live})
     known = around.parties
     kind = given["kind"] if "kind" in given else (found["kind"].value if "kind" in found else None)
     area = _area(around, row, written, kind)

@@ -7,7 +7,7 @@ from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, Spot
 from waka.core.names.fields import Fit, Misfit, Piece, Settings
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
-from waka.store.postgres import access, folders, parties
+from waka.store.postgres import access, folders, parties, plans
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
@@ -114,7 +114,7 @@ def tell_lines(
 ) -> list[DocumentLine]:
     """Rows of documents with the pieces of their names under ``plan``."""
     settings = name_settings(conn)
-    known = {p["id"]: p["name"] for p in parties.parties(conn, reach)}
+    known = {number: p["name"] for p in parties.parties(conn, reach, removed=True) for number in p["ids"]}
     paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
     told = []
     for row in rows:
@@ -154,7 +154,7 @@ def _readable(conn: Connection, folder: int, reach: Reach) -> Row:
 
 def _plan(conn: Connection, folder: int) -> dict[str, dict[str, str]]:
     area = folders.area_of(conn, folder)
-    return parties.plan_of(conn, area) if area is not None else {}
+    return plans.plan_of(conn, area) if area is not None else {}
 
 
 def _fits(names: Sequence[Row], plan: Mapping[str, Mapping[str, str]], settings: Settings) -> list[KindFit]:

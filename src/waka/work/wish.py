@@ -12,8 +12,7 @@ from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.portable import split_extension
 from waka.core.names.resolve import Register
 from waka.core.names.rewrite import Old, Rewritten, compile_rewrite
-from waka.store.postgres import parties as plans
-from waka.store.postgres import planning
+from waka.store.postgres import parties, planning, plans
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
@@ -56,14 +55,11 @@ def wishes(
     """A wish, or why there is none, for each of ``found``. Raises PatternRefused."""
     settings = name_settings(conn)
     known = known_parties(conn, reach)
-    register = Register(list(known.values()), _aliases(conn, reach))
+    rows = parties.parties(conn, reach)
+    register = Register([known[r["id"]] for r in rows], {r["name"]: r["aliases"] for r in rows})
     if way.do == "rewrite":
         return list(_rewritten(conn, way, found, chains, settings, register, known))
     return list(_by_pattern(conn, way, found, chains, settings, known))
-
-
-def _aliases(conn: Connection, reach: Reach) -> dict[str, list[str]]:
-    return {p["name"]: p["aliases"] for p in plans.parties(conn, reach)}
 
 
 def check_patterns(way: Way) -> None:

@@ -7,12 +7,24 @@ Taken = Literal["stop", "both", "skip"]
 
 
 @dataclass(frozen=True)
+class Search:
+    """What a search asks for: words, a kind, a party, a year of issue, all below a folder."""
+
+    words: str = ""
+    kind: str | None = None
+    party: int | None = None
+    year: int | None = None
+    below: int | None = None
+
+
+@dataclass(frozen=True)
 class Chosen:
-    """What the manifest speaks of: a folder (``below``: with all under it), or places one by one."""
+    """What the manifest speaks of: a folder (``below``: with all under it), places one by one, or what a search finds."""
 
     folder: int | None = None
     below: bool = False
     entries: tuple[int, ...] = ()
+    search: Search | None = None
 
 
 @dataclass(frozen=True)
@@ -54,5 +66,6 @@ class Origin:
         """From how it is kept."""
         chosen, way = dict(told["chosen"]), told["way"]
         chosen["entries"] = tuple(chosen["entries"])
+        chosen["search"] = Search(**chosen["search"]) if chosen.get("search") else None
         edits = {int(k): v for k, v in told["edits"].items()}
         return cls(Chosen(**chosen), Way(**way), told["taken"], edits, told.get("trial_of"))

@@ -159,14 +159,24 @@ def set_found(conn: Connection, document: int, content: bytes, reader: int, foun
         )
 
 
-def arrivals_with_content(conn: Connection, content: bytes) -> list[Row]:
-    """The arrivals whose newest version is ``content`` and that wait for their reading."""
+def arrivals_with_content(conn: Connection, content: bytes, *, read: bool = False) -> list[Row]:
+    """The arrivals whose newest version is ``content`` and that wait for their reading (``read``: that were read)."""
     return every(
         conn,
         """SELECT a.document, a.area, a.original_name FROM arrival a JOIN document d ON d.id = a.document
-        JOIN version v ON v.document = d.id AND v.number = d.head WHERE v.content = %s AND a.state = 'reading'""",
-        [content],
+        JOIN version v ON v.document = d.id AND v.number = d.head WHERE v.content = %s AND a.state = %s""",
+        [content, "read" if read else "reading"],
     )
+
+
+def contents_read(conn: Connection) -> list[bytes]:
+    """The contents of arrivals that were read and wait."""
+    rows = every(
+        conn,
+        """SELECT DISTINCT v.content FROM arrival a JOIN document d ON d.id = a.document
+        JOIN version v ON v.document = d.id AND v.number = d.head WHERE a.state = 'read'""",
+    )
+    return [bytes(r["content"]) for r in rows]
 
 
 def discard_arrival(conn: Connection, document: int) -> None:

@@ -1,104 +1,132 @@
-"""The party register and the filing plans."""
+"""The party register: entries of all areas and of one, merged ones, revisions that are never changed."""
 
+from dataclasses import asdict
 from typing import Any
 
 from psycopg.types.json import Jsonb
 
+from waka.core.register.card import Card
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row, every, one, run
 
+_COLUMNS = "y.id, y.area, y.name, y.short, y.code, y.aliases, y.numbers, y.revision"
 
-def parties(conn: Connection, reach: Reach, area: int | None = None) -> list[Row]:
-    """The register entries that the person may know: common ones, and those of areas they may read.
 
-    With ``area``: the common ones and that area's.
+def parties(conn: Connection, reach: Reach, *, removed: bool = False) -> list[Row]:
+    """The register entries that the person may know: common ones, and those of areas they may read; by name.
+
+    ``ids``: the entry's own number first, then those of the entries that were merged into it. ``removed``: also those
+    that were taken out, which documents may still be of.
     """
-    return every(
+    rows = every(
         conn,
-        """SELECT y.id, y.area, y.name, y.short, y.code, y.aliases, y.numbers FROM party y LEFT JOIN folder f ON f.id = y.area
-        WHERE (y.area IS NULL OR f.access_class = ANY(%(r)s::bigint[]))
-          AND (%(a)s::bigint IS NULL OR y.area IS NULL OR y.area = %(a)s) ORDER BY lower(y.name), y.id""",
-        {"r": reach.readable, "a": area},
+        f"""SELECT {_COLUMNS}, y.merged_into, y.removed, y.area IS NULL OR f.access_class = ANY(%s::bigint[]) AS known
+        FROM party y LEFT JOIN folder f ON f.id = y.area WHERE %s OR NOT y.removed ORDER BY y.removed, lower(y.name), y.id""",
+        [reach.readable, removed],
     )
+    into = {r["id"]: r["merged_into"] for r in rows if r["merged_into"] is not None}
+    shown = {r["id"]: {**r, "ids": [r["id"]]} for r in rows if r["known"] and r["merged_into"] is None}
+    for number in into:
+        end = number
+        while end in into:
+            end = into[end]
+        if end in shown:
+            shown[end]["ids"].append(number)
+    return list(shown.values())
 
 
 def register_for_reading(conn: Connection, area: int | None) -> list[Row]:
     """The register entries that finders may use for an arrival in ``area`` (None: only the common ones)."""
     return every(
         conn,
-        "SELECT id, name, short, code, aliases, numbers FROM party WHERE area IS NULL OR area = %s ORDER BY id",
+        """SELECT id, name, short, code, aliases, numbers FROM party
+        WHERE (area IS NULL OR area = %s) AND NOT removed AND merged_into IS NULL ORDER BY id""",
         [area],
     )
 
 
-def add_party(
-    conn: Connection,
-    *,
-    area: int | None,
-    name: str,
-    short: str,
-    code: str,
-    aliases: list[str],
-    numbers: list[str],
-) -> int:
+def card_of(row: Row) -> Card:
+    """A row of the register as the core sees it."""
+    return Card(row["name"], row["short"], row["code"], tuple(row["aliases"]), tuple(row["numbers"]), row["area"])
+
+
+def lock_register(conn: Connection) -> None:
+    """Nobody else writes in the register until the transaction ends: entries are checked against each other."""
+    run(conn, "SELECT pg_advisory_xact_lock(hashtext('waka party register'))")
+
+
+def add_party(conn: Connection, card: Card, by: int | None, what: str = "entered") -> int:
     """A new register entry; its id."""
     row = one(
         conn,
         "INSERT INTO party (area, name, short, code, aliases, numbers) VALUES (%s, %s, %s, %s, %s, %s) RETURNING id",
-        [area, name, short, code, aliases, numbers],
+        [card.area, card.name, card.short, card.code, list(card.aliases), list(card.numbers)],
     )
-    return int(row["id"]) if row else 0
+    number = int(row["id"]) if row else 0
+    _keep_revision(conn, number, 1, card, None, what, by)
+    return number
 
 
-def plan_of(conn: Connection, area: int) -> dict[str, dict[str, str]]:
-    """The newest filing plan of an area: by kind, its name and place patterns."""
-    row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s ORDER BY revision DESC LIMIT 1", [area])
-    return dict(row["plan"]) if row else {}
+def change_party(
+    conn: Connection,
+    party: int,
+    card: Card,
+    by: int | None,
+    what: str,
+    *,
+    into: int | None = None,
+    removed: bool = False,
+) -> int:
+    """The entry as ``card`` has it, merged ``into`` another or ``removed``; the number of the new revision."""
+    row = one(
+        conn,
+        """UPDATE party SET area = %s, name = %s, short = %s, code = %s, aliases = %s, numbers = %s, merged_into = %s,
+            removed = %s, revision = revision + 1 WHERE id = %s RETURNING revision""",
+        [card.area, card.name, card.short, card.code, list(card.aliases), list(card.numbers), into, removed, party],
+    )
+    revision = int(row["revision"]) if row else 0
+    _keep_revision(conn, party, revision, card, into, what, by)
+    return revision
 
 
-def add_plan_revision(conn: Connection, area: int, plan: dict[str, Any], by: int | None) -> None:
-    """A new revision of an area's filing plan."""
+def _keep_revision(
+    conn: Connection, party: int, revision: int, card: Card, into: int | None, what: str, by: int | None
+) -> None:
+    told: dict[str, Any] = {**asdict(card), "merged_into": into}
     run(
         conn,
-        """INSERT INTO plan_revision (area, revision, plan, by)
-        SELECT %(a)s, coalesce(max(revision), 0) + 1, %(p)s, %(by)s FROM plan_revision WHERE area = %(a)s""",
-        {"a": area, "p": Jsonb(plan), "by": by},
+        "INSERT INTO party_revision (party, revision, card, what, by) VALUES (%s, %s, %s, %s, %s)",
+        [party, revision, Jsonb(told), what, by],
     )
 
 
-def setting(conn: Connection, key: str, default: Any = None) -> Any:
-    """A setting of the drive."""
-    row = one(conn, "SELECT value FROM drive_setting WHERE key = %s", [key])
-    return row["value"] if row else default
-
-
-def put_setting(conn: Connection, key: str, value: Any) -> None:
-    """Set a setting of the drive."""
-    run(
-        conn,
-        "INSERT INTO drive_setting VALUES (%s, %s) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
-        [key, Jsonb(value)],
-    )
-
-
-def plan_revisions(conn: Connection, area: int, limit: int = 50) -> list[Row]:
-    """The revisions of an area's plan, the newest first: number, when, by whom, the plan."""
+def revisions(conn: Connection, party: int, limit: int = 50) -> list[Row]:
+    """The revisions of an entry, the newest first: number, when, by whom, what was done, the entry then."""
     return every(
         conn,
-        """SELECT r.revision, r.at, r.plan, p.name AS by_name FROM plan_revision r LEFT JOIN principal p ON p.id = r.by
-        WHERE r.area = %s ORDER BY r.revision DESC LIMIT %s""",
-        [area, limit],
+        """SELECT r.revision, r.at, r.what, r.card, p.name AS by_name FROM party_revision r
+        LEFT JOIN principal p ON p.id = r.by WHERE r.party = %s ORDER BY r.revision DESC LIMIT %s""",
+        [party, limit],
     )
 
 
-def plan_at(conn: Connection, area: int, revision: int) -> dict[str, Any] | None:
-    """The plan as one revision has it."""
-    row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s AND revision = %s", [area, revision])
-    return dict(row["plan"]) if row else None
+def merged_into(conn: Connection, party: int) -> list[Row]:
+    """The entries that were merged into this one directly: id, name, when and by whom."""
+    return every(
+        conn,
+        """SELECT y.id, y.area, y.name, y.revision, r.at, p.name AS by_name FROM party y
+        JOIN party_revision r ON r.party = y.id AND r.revision = y.revision LEFT JOIN principal p ON p.id = r.by
+        WHERE y.merged_into = %s AND NOT y.removed ORDER BY lower(y.name)""",
+        [party],
+    )
 
 
-def lock_plan(conn: Connection, area: int) -> Row | None:
-    """The newest revision of an area's plan; nobody else changes the plan until the transaction ends."""
-    run(conn, "SELECT 1 FROM folder WHERE id = %s FOR NO KEY UPDATE", [area])
-    rows = plan_revisions(conn, area, 1)
-    return rows[0] if rows else None
+def documents_by_party(conn: Connection, reach: Reach) -> dict[int, int]:
+    """How many documents that the person may read each party has."""
+    rows = every(
+        conn,
+        """SELECT party, count(*) AS n FROM search_row
+        WHERE party IS NOT NULL AND access_class = ANY(%s::bigint[]) GROUP BY 1""",
+        [reach.readable],
+    )
+    return {r["party"]: r["n"] for r in rows}

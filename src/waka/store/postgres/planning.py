@@ -23,10 +23,11 @@ class Source(NamedTuple):
 
 
 def sources(
-    conn: Connection, reach: Reach, *, folder: int | None, below: bool, entries: Sequence[int], limit: int
-) -> list[Source]:
-    """The readable places in a folder (``below``: and under it), or of ``entries``, in natural order of their names."""
-    where = "e.id = ANY(%(e)s::bigint[])"
+    conn: Connection, reach: Reach, *, folder: int | None, below: bool, entries: Sequence[int], limit: int,
+    documents: Sequence[int] | None = None,
+) -> list[Source]:  # fmt: skip
+    """The readable places in a folder (``below``: and under it), of ``documents``, or ``entries``; in natural order."""
+    where = "e.id = ANY(%(e)s::bigint[])" if documents is None else "e.document = ANY(%(d)s::bigint[])"
     if folder is not None:
         where = (
             "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)"
@@ -38,7 +39,7 @@ def sources(
         f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, f.access_class FROM entry e
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) JOIN document d ON d.id = e.document
         WHERE {where} ORDER BY e.key, e.id LIMIT %(limit)s""".encode(),
-        {"f": folder, "e": list(entries), "r": reach.readable, "limit": limit},
+        {"f": folder, "e": list(entries), "d": list(documents or ()), "r": reach.readable, "limit": limit},
     )
     return [Source._make((*row[:6], reach.levels[row[6]])) for row in cursor]
 

@@ -38,19 +38,19 @@ def _term_sql(number: int) -> str:
     """
 
 
-def find(
-    conn: Connection,
-    reach: Reach,
-    terms: Sequence[Term],
-    *,
-    kind: str | None = None,
-    party: int | None = None,
-    year: int | None = None,
-    below: int | None = None,
-    limit: int = 50,
-) -> list[Row]:
-    """Readable documents that meet every term and filter, the newest issued first; one more than ``limit`` at most."""
-    parameters: dict[str, object] = {"r": reach.readable, "limit": limit, "cap": _SCAN_CAP}
+@dataclass(frozen=True)
+class Filters:
+    """What a document must be besides meeting the terms: of a kind, of one of some parties, of a year, below a folder."""
+
+    kind: str | None = None
+    parties: Sequence[int] = ()
+    year: int | None = None
+    below: int | None = None
+
+
+def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str, dict[str, object]]:
+    """The condition on ``search_row s`` for readable documents that meet everything, and its parameters."""
+    parameters: dict[str, object] = {"r": reach.readable}
     parts = []
     for n, term in enumerate(terms):
         parts.append(f"SELECT document FROM ({_term_sql(n)}) t{n}")
@@ -61,27 +61,42 @@ def find(
     where = ["s.access_class = ANY(%(r)s::bigint[])"]
     if parts:
         where.append(f"s.document IN (SELECT document FROM ({' INTERSECT '.join(parts)}) hits)")
-    if kind:
+    if filters.kind:
         where.append("s.kind = %(kind)s")
-        parameters["kind"] = kind
-    if party:
-        where.append("s.party = %(party)s")
-        parameters["party"] = party
-    if year:
+        parameters["kind"] = filters.kind
+    if filters.parties:
+        where.append("s.party = ANY(%(party)s::bigint[])")
+        parameters["party"] = list(filters.parties)
+    if filters.year:
         where.append("s.issued BETWEEN make_date(%(year)s, 1, 1) AND make_date(%(year)s, 12, 31)")
-        parameters["year"] = year
-    if below:
+        parameters["year"] = filters.year
+    if filters.below:
         where.append(
             "EXISTS (SELECT FROM entry x JOIN folder_closure c ON c.descendant = x.parent"
             " WHERE x.document = s.document AND c.ancestor = %(below)s)"
         )
-        parameters["below"] = below
+        parameters["below"] = filters.below
+    return " AND ".join(where), parameters
+
+
+def meeting(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, limit: int) -> list[int]:
+    """The readable documents that meet every term and filter, in no order; ``limit`` at most."""
+    where, parameters = _meeting(reach, terms, filters)
+    rows = every(
+        conn, f"SELECT s.document FROM search_row s WHERE {where} LIMIT %(limit)s", {**parameters, "limit": limit}
+    )
+    return [r["document"] for r in rows]
+
+
+def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, *, limit: int = 50) -> list[Row]:
+    """Readable documents that meet every term and filter, the newest issued first; ``limit`` at most, all counted."""
+    where, parameters = _meeting(reach, terms, filters)
     return every(
         conn,
         f"""
         WITH met AS MATERIALIZED (
             SELECT s.document, s.kind, s.party, s.issued FROM search_row s
-            WHERE {" AND ".join(where)} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT %(cap)s
+            WHERE {where} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT %(cap)s
         ), shown AS (SELECT *, count(*) OVER () AS total FROM met ORDER BY issued DESC NULLS LAST, document DESC LIMIT %(limit)s)
         SELECT w.*, e.id AS entry, e.parent, e.name, d.extension, d.filed_at, v.content, c.size FROM shown w
         JOIN document d ON d.id = w.document
@@ -90,7 +105,7 @@ def find(
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         ORDER BY w.issued DESC NULLS LAST, w.document DESC
         """,
-        parameters,
+        {**parameters, "limit": limit, "cap": _SCAN_CAP},
     )
 
 

@@ -215,7 +215,20 @@ CREATE TABLE party (
     short   text NOT NULL DEFAULT '',
     code    text NOT NULL DEFAULT '',
     aliases text[] NOT NULL DEFAULT '{}',
-    numbers text[] NOT NULL DEFAULT '{}'
+    numbers text[] NOT NULL DEFAULT '{}',
+    merged_into bigint REFERENCES party,          -- this party is that one: what names it means that one
+    removed  boolean NOT NULL DEFAULT false,
+    revision integer NOT NULL DEFAULT 1
+);
+
+CREATE TABLE party_revision (
+    party    bigint NOT NULL REFERENCES party,
+    revision integer NOT NULL,
+    card     jsonb NOT NULL, -- the entry as this revision has it
+    what     text NOT NULL,  -- what was done, in words
+    at       timestamptz NOT NULL DEFAULT now(),
+    by       bigint REFERENCES person,
+    PRIMARY KEY (party, revision)
 );
 
 CREATE TABLE found_fact (
@@ -378,7 +391,7 @@ CREATE INDEX job_waiting ON job (run_at, id) WHERE state IN ('queued', 'running'
 GRANT USAGE ON SCHEMA public TO waka_app;
 GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO waka_app;
 GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO waka_app;
-REVOKE UPDATE, DELETE ON line_failure, plan_revision, outbox FROM waka_app;
+REVOKE UPDATE, DELETE ON line_failure, plan_revision, party_revision, outbox FROM waka_app;
 REVOKE DELETE ON manifest FROM waka_app;
 
 -- The root of the drive: it holds the areas and has no entry of its own.

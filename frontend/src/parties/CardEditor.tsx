@@ -1,0 +1,325 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import { client, data, type Schemas, Trouble } from "../api/client";
+import { keys } from "../api/queries";
+import { useNotices, words } from "../app/notices";
+import { count, moment } from "../parts/format";
+import { Merge } from "./Merge";
+
+export type Draft = Schemas["PartyCardForm"];
+export const EMPTY: Draft = { name: "", short: "", code: "", aliases: [], numbers: [], area: null };
+
+type Props = {
+  party: number | null;
+  draft: Draft | null;
+  register: Schemas["RegisterOut"];
+  onDone: (party: number) => void;
+  onLeave: () => void;
+};
+
+/** A register entry as a form: a new one, or one that is there with its history. */
+export function CardEditor(props: Props): ReactNode {
+  const entry = useQuery({
+    queryKey: keys.party(props.party ?? 0),
+    enabled: props.party !== null,
+    queryFn: () => data(client.GET("/api/register/{party}", { params: { path: { party: props.party ?? 0 } } })),
+  });
+  if (props.draft) return <Form {...props} start={props.draft} entry={null} />;
+  if (entry.error) return <p className="problem">{words(entry.error)}</p>;
+  if (!entry.data)
+    return (
+      <p className="quiet">
+        Choose a party to see what it is known by: the names and numbers that stand on its papers, the short name that
+        stands in the names of documents.
+      </p>
+    );
+  const told = entry.data;
+  return <Form key={told.card.revision} {...props} start={told.card} entry={told} />;
+}
+
+const lines = (text: string) =>
+  text
+    .split("\n")
+    .map((line) => line.trim())
+    .filter(Boolean);
+
+function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }): ReactNode {
+  const { start, entry, register } = props;
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const [name, setName] = useState(start.name);
+  const [short, setShort] = useState(start.short);
+  const [code, setCode] = useState(start.code);
+  const [aliases, setAliases] = useState((start.aliases ?? []).join("\n"));
+  const [numbers, setNumbers] = useState((start.numbers ?? []).join("\n"));
+  const [area, setArea] = useState(start.area);
+  const [wrong, setWrong] = useState<Trouble | null>(null);
+  const [busy, setBusy] = useState(false);
+  const card = entry?.card ?? null;
+  const body: Draft = { name, short, code, aliases: lines(aliases), numbers: lines(numbers), area };
+  const shown: Draft = {
+    name: start.name,
+    short: start.short,
+    code: start.code,
+    aliases: start.aliases,
+    numbers: start.numbers,
+    area: start.area,
+  };
+  const changed = card === null || card.removed || JSON.stringify(body) !== JSON.stringify(shown);
+  const mayWrite = card === null || card.changes;
+  const problem = (field: string) =>
+    wrong?.field === field ? (
+      <p className="problem small" role="alert" id={`card-${field}-problem`}>
+        {wrong.message}
+      </p>
+    ) : null;
+
+  const act = async (what: () => Promise<string>) => {
+    setBusy(true);
+    setWrong(null);
+    try {
+      tell({ text: await what() });
+    } catch (error) {
+      if (error instanceof Trouble && error.field) setWrong(error);
+      else tell({ text: words(error), bad: true });
+    } finally {
+      setBusy(false);
+      await queries.invalidateQueries();
+    }
+  };
+  const path = { params: { path: { party: card?.id ?? 0 } } };
+  const keep = (event: FormEvent) => {
+    event.preventDefault();
+    if (!changed || busy || !name.trim()) return;
+    void act(async () => {
+      if (!card) {
+        const made = await data(client.POST("/api/register", { body }));
+        props.onDone(made.card.id);
+        return `Entered ${made.card.name}. What waits is looked at again for it.`;
+      }
+      const kept = await data(
+        client.PUT("/api/register/{party}", { ...path, body: { ...body, revision: card.revision } }),
+      );
+      const named = kept.card.short !== card.short || kept.card.name !== card.name || kept.card.code !== card.code;
+      return named && kept.card.documents
+        ? `Kept. ${count(kept.card.documents)} documents are of it; make a manifest so that their names follow.`
+        : "Kept.";
+    });
+  };
+  const remove = () =>
+    act(async () => {
+      const query = { revision: card?.revision ?? 0 };
+      await data(client.DELETE("/api/register/{party}", { params: { path: { party: card?.id ?? 0 }, query } }));
+      return `Took ${name} out. Documents that are of it stay so; “go back” brings it in again.`;
+    });
+  return (
+    <>
+      <form className="card-editor" onSubmit={keep}>
+        <h2>{card ? card.name : "New party"}</h2>
+        {card?.removed && <p className="signal small">It was taken out: it is offered and found no more.</p>}
+        <Text id="card-name" label="Full name" value={name} onChange={setName} readOnly={!mayWrite} most={120} />
+        {problem("name")}
+        <div className="card-pair">
+          <div>
+            <Text
+              id="card-short"
+              label="Short name, for names"
+              value={short}
+              onChange={setShort}
+              readOnly={!mayWrite}
+              most={40}
+              mono
+            />
+            {problem("short")}
+          </div>
+          <div>
+            <Text
+              id="card-code"
+              label="Code, to type"
+              value={code}
+              onChange={setCode}
+              readOnly={!mayWrite}
+              most={12}
+              mono
+            />
+            {problem("code")}
+          </div>
+        </div>
+        <Lines
+          id="card-aliases"
+          label="Also called (one a line)"
+          value={aliases}
+          onChange={setAliases}
+          readOnly={!mayWrite}
+        />
+        {problem("aliases")}
+        <Lines
+          id="card-numbers"
+          label="Tax and account numbers (one a line)"
+          value={numbers}
+          onChange={setNumbers}
+          readOnly={!mayWrite}
+        />
+        {problem("numbers")}
+        <label className="label" htmlFor="card-area">
+          Whose entry
+        </label>
+        <select
+          id="card-area"
+          value={area ?? ""}
+          disabled={!mayWrite}
+          onChange={(event) => setArea(Number(event.target.value) || null)}
+        >
+          {(register.common || area === null) && <option value="">all areas</option>}
+          {register.areas
+            .filter((one) => one.id === area || register.enter.some((mine) => mine.id === one.id))
+            .map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name} only
+              </option>
+            ))}
+        </select>
+        {problem("area")}
+        {mayWrite ? (
+          <div className="line-actions">
+            <button type="submit" className="button primary" disabled={!changed || busy || !name.trim()}>
+              {card ? (card.removed ? "Bring it back" : "Keep") : "Enter it"}
+            </button>
+            {!card && (
+              <button type="button" className="button" onClick={props.onLeave}>
+                Leave it
+              </button>
+            )}
+          </div>
+        ) : (
+          <p className="small quiet">Only keepers change it.</p>
+        )}
+      </form>
+      {card && card.documents > 0 && (
+        <p className="small">
+          {count(card.documents)} documents are of it: <Link to={`/find?party=${card.id}`}>see them</Link>
+          {" · "}
+          <Link to={`/manifests/new?party=${card.id}&do=plan`}>make their names follow</Link>
+        </p>
+      )}
+      {card?.changes && !card.removed && (
+        <div className="card-more">
+          <Merge card={card} parties={register.parties} busy={busy} act={act} onDone={props.onDone} />
+          <button type="button" className="link" disabled={busy} onClick={() => void remove()}>
+            Take it out of the register
+          </button>
+        </div>
+      )}
+      {entry && <History entry={entry} act={act} busy={busy} />}
+    </>
+  );
+}
+
+function History(props: {
+  entry: Schemas["EntryOut"];
+  busy: boolean;
+  act: (what: () => Promise<string>) => Promise<void>;
+}): ReactNode {
+  const { entry, busy, act } = props;
+  const card = entry.card;
+  const path = { params: { path: { party: card.id } } };
+  const part = (party: number, name: string) =>
+    act(async () => {
+      await data(client.POST("/api/register/{party}/part", { ...path, body: { revision: card.revision, party } }));
+      return `${name} is an entry of its own again.`;
+    });
+  const back = (to: number) =>
+    act(async () => {
+      await data(client.POST("/api/register/{party}/back", { ...path, body: { revision: card.revision, to } }));
+      return `As in revision ${to} again.`;
+    });
+  return (
+    <section className="card-history" aria-label="History">
+      {entry.merged.length > 0 && (
+        <>
+          <h3 className="label">Merged into it</h3>
+          <ul>
+            {entry.merged.map((one) => (
+              <li key={one.id}>
+                {one.name} <span className="quiet nowrap">{moment(one.at)}</span> {one.by}{" "}
+                {card.changes && (
+                  <button type="button" className="link" disabled={busy} onClick={() => void part(one.id, one.name)}>
+                    take it back
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <h3 className="label">Revisions</h3>
+      <ul>
+        {entry.revisions.map((one) => (
+          <li key={one.revision}>
+            <b>{one.revision}</b> <span className="quiet nowrap">{moment(one.at)}</span> {one.by ?? "set up"}{" "}
+            <span className="quiet">{one.what}</span>{" "}
+            {card.changes && one.revision !== card.revision && (
+              <button type="button" className="link" disabled={busy} onClick={() => void back(one.revision)}>
+                go back to it
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Text(props: {
+  id: string;
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  readOnly: boolean;
+  most: number;
+  mono?: boolean;
+}): ReactNode {
+  return (
+    <div className="card-field">
+      <label className="label" htmlFor={props.id}>
+        {props.label}
+      </label>
+      <input
+        id={props.id}
+        className={`text-input${props.mono ? " mono" : ""}`}
+        value={props.value}
+        maxLength={props.most}
+        readOnly={props.readOnly}
+        spellCheck={false}
+        autoComplete="off"
+        onChange={(event) => props.onChange(event.target.value)}
+      />
+    </div>
+  );
+}
+
+function Lines(props: {
+  id: string;
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  readOnly: boolean;
+}): ReactNode {
+  return (
+    <div className="card-field">
+      <label className="label" htmlFor={props.id}>
+        {props.label}
+      </label>
+      <textarea
+        id={props.id}
+        className="text-input"
+        rows={Math.min(Math.max(props.value.split("\n").length, 2), 6)}
+        value={props.value}
+        readOnly={props.readOnly}
+        spellCheck={false}
+        onChange={(event) => props.onChange(event.target.value)}
+      />
+    </div>
+  );
+}

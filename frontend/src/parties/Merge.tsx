@@ -1,0 +1,57 @@
+import { type ReactNode, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { count } from "../parts/format";
+
+type Card = Schemas["PartyCardOut"];
+
+/** Two entries are one party: choose the one that stays, see what becomes of this one, merge. */
+export function Merge(props: {
+  card: Card;
+  parties: Card[];
+  busy: boolean;
+  act: (what: () => Promise<string>) => Promise<void>;
+  onDone: (party: number) => void;
+}): ReactNode {
+  const { card } = props;
+  const [into, setInto] = useState<number | null>(null);
+  const others = props.parties.filter((one) => one.id !== card.id && !one.removed && one.changes);
+  const target = others.find((one) => one.id === into);
+  const merge = () =>
+    props.act(async () => {
+      await data(
+        client.POST("/api/register/{party}/merge", {
+          params: { path: { party: card.id } },
+          body: { revision: card.revision, into: into ?? 0 },
+        }),
+      );
+      props.onDone(into ?? 0);
+      return `${card.name} is ${target?.name ?? "the other"} now.`;
+    });
+  return (
+    <div className="merge">
+      <label className="label" htmlFor="merge-into">
+        It is the same party as
+      </label>
+      <div className="line-actions">
+        <select id="merge-into" value={into ?? ""} onChange={(event) => setInto(Number(event.target.value) || null)}>
+          <option value="">choose the entry that stays</option>
+          {others.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+        <button type="button" className="button" disabled={!target || props.busy} onClick={() => void merge()}>
+          Merge
+        </button>
+      </div>
+      {target && (
+        <p className="small quiet">
+          “{card.name}” becomes another name of {target.name}, with its numbers;{" "}
+          {card.documents ? `its ${count(card.documents)} documents are then of ${target.name}` : "it has no documents"}
+          . It can be taken back.
+        </p>
+      )}
+    </div>
+  );
+}

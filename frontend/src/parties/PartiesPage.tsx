@@ -1,0 +1,160 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useCallback, useMemo, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/queries";
+import { words } from "../app/notices";
+import { type Column, DocGrid } from "../parts/DocGrid";
+import { count } from "../parts/format";
+import { CardEditor, type Draft, EMPTY } from "./CardEditor";
+import { Lacking } from "./Lacking";
+import { Table } from "./Table";
+import "./parties.css";
+
+type Card = Schemas["PartyCardOut"];
+const cardId = (card: Card) => card.id;
+const nothing = () => {};
+const across = (): undefined => undefined;
+
+/** The party register: who papers come from and go to, and all the names they are known by. */
+export default function PartiesPage(): ReactNode {
+  const parameters = useParams();
+  const navigate = useNavigate();
+  const chosen = parameters.party ? Number(parameters.party) : null;
+  const [typed, setTyped] = useState("");
+  const [draft, setDraft] = useState<Draft | null>(null);
+  const register = useQuery({ queryKey: keys.register, queryFn: () => data(client.GET("/api/register")) });
+  const told = register.data;
+  const parties = useMemo(() => (told?.parties ?? []).filter((card) => isMeant(card, typed)), [told, typed]);
+  const columns = useMemo<Column<Card>[]>(
+    () => [
+      {
+        key: "name",
+        label: "Name",
+        width: "minmax(170px, 1.2fr)",
+        cell: (card) => (card.removed ? <s className="quiet">{card.name}</s> : card.name),
+      },
+      { key: "short", label: "In names", width: "minmax(110px, 0.7fr)", cell: (card) => <code>{card.short}</code> },
+      { key: "code", label: "Code", width: "70px", cell: (card) => <code>{card.code}</code> },
+      {
+        key: "aliases",
+        label: "Also called",
+        width: "minmax(120px, 1fr)",
+        cell: (card) => <span title={card.aliases.join("\n")}>{card.aliases.join(", ")}</span>,
+      },
+      {
+        key: "area",
+        label: "Area",
+        width: "96px",
+        cell: (card) =>
+          card.area === null ? (
+            <span className="quiet">all</span>
+          ) : (
+            (told?.areas.find((area) => area.id === card.area)?.name ?? "")
+          ),
+      },
+      {
+        key: "documents",
+        label: "Documents",
+        width: "92px",
+        right: true,
+        cell: (card) => (card.documents ? count(card.documents) : <span className="quiet">none</span>),
+      },
+    ],
+    [told],
+  );
+  const choose = useCallback(
+    (party: number) => {
+      setDraft(null);
+      void navigate(`/parties/${party}`, { replace: true });
+    },
+    [navigate],
+  );
+  const open = useCallback(() => document.getElementById("card-name")?.focus(), []);
+  const mayEnter = told !== undefined && (told.common || told.enter.length > 0);
+  return (
+    <main className="parties">
+      <section className="parties-pane" aria-label="The register">
+        <div className="ledger-head">
+          <h1>Parties</h1>
+          <input
+            className="text-input"
+            value={typed}
+            placeholder="name, short name, code or number"
+            aria-label="Show parties by name, short name, code or number"
+            maxLength={120}
+            onChange={(event) => setTyped(event.target.value)}
+          />
+          <span className="quiet small" role="status">
+            {told && (typed ? `${count(parties.length)} of ${count(told.parties.length)}` : count(told.parties.length))}
+          </span>
+          <span className="spread" />
+          {mayEnter && (
+            <button type="button" className="button" onClick={() => setDraft({ ...EMPTY, area: common(told) })}>
+              New party
+            </button>
+          )}
+          <Table />
+        </div>
+        <Lacking
+          mayEnter={mayEnter}
+          onEnter={(found) => setDraft({ ...EMPTY, ...found, area: told ? common(told) : null })}
+        />
+        {register.error && <p className="problem">{words(register.error)}</p>}
+        {told && !parties.length ? (
+          <div className="empty">
+            <h2>{typed ? `No party is called “${typed}”` : "The register is empty"}</h2>
+            <p>
+              A party is an organisation or a person that papers come from or go to. Its short name stands in the names
+              of documents; its code is for quick typing.
+            </p>
+          </div>
+        ) : (
+          <DocGrid
+            label="Parties"
+            lines={parties}
+            columns={columns}
+            id={cardId}
+            across={across}
+            acrossColumns={1}
+            chosen={draft ? null : chosen}
+            onChoose={choose}
+            onOpen={open}
+            sort=""
+            descending={false}
+            onSort={nothing}
+            onEnd={nothing}
+            more={false}
+            total={parties.length}
+          />
+        )}
+      </section>
+      <aside className="way-pane" aria-label="The chosen party">
+        {told && (
+          <CardEditor
+            key={draft ? `new ${draft.name}` : (chosen ?? 0)}
+            party={draft ? null : chosen}
+            draft={draft}
+            register={told}
+            onDone={choose}
+            onLeave={() => setDraft(null)}
+          />
+        )}
+      </aside>
+    </main>
+  );
+}
+
+/** The area that a new entry is for at first: all of them, where one may. */
+function common(told: Schemas["RegisterOut"]): number | null {
+  return told.common ? null : (told.enter[0]?.id ?? null);
+}
+
+function isMeant(card: Card, typed: string): boolean {
+  const text = typed.trim().toLowerCase();
+  if (!text) return true;
+  return (
+    card.code.toLowerCase() === text ||
+    [card.name, card.short, ...card.aliases, ...card.numbers].some((one) => one.toLowerCase().includes(text))
+  );
+}

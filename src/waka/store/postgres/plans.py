@@ -1,0 +1,46 @@
+"""The filing plans of areas, in revisions that are never changed."""
+
+from typing import Any
+
+from psycopg.types.json import Jsonb
+
+from waka.store.postgres.database import Connection, Row, every, one, run
+
+
+def plan_of(conn: Connection, area: int) -> dict[str, dict[str, str]]:
+    """The newest filing plan of an area: by kind, its name and place patterns."""
+    row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s ORDER BY revision DESC LIMIT 1", [area])
+    return dict(row["plan"]) if row else {}
+
+
+def add_plan_revision(conn: Connection, area: int, plan: dict[str, Any], by: int | None) -> None:
+    """A new revision of an area's filing plan."""
+    run(
+        conn,
+        """INSERT INTO plan_revision (area, revision, plan, by)
+        SELECT %(a)s, coalesce(max(revision), 0) + 1, %(p)s, %(by)s FROM plan_revision WHERE area = %(a)s""",
+        {"a": area, "p": Jsonb(plan), "by": by},
+    )
+
+
+def plan_revisions(conn: Connection, area: int, limit: int = 50) -> list[Row]:
+    """The revisions of an area's plan, the newest first: number, when, by whom, the plan."""
+    return every(
+        conn,
+        """SELECT r.revision, r.at, r.plan, p.name AS by_name FROM plan_revision r LEFT JOIN principal p ON p.id = r.by
+        WHERE r.area = %s ORDER BY r.revision DESC LIMIT %s""",
+        [area, limit],
+    )
+
+
+def plan_at(conn: Connection, area: int, revision: int) -> dict[str, Any] | None:
+    """The plan as one revision has it."""
+    row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s AND revision = %s", [area, revision])
+    return dict(row["plan"]) if row else None
+
+
+def lock_plan(conn: Connection, area: int) -> Row | None:
+    """The newest revision of an area's plan; nobody else changes the plan until the transaction ends."""
+    run(conn, "SELECT 1 FROM folder WHERE id = %s FOR NO KEY UPDATE", [area])
+    rows = plan_revisions(conn, area, 1)
+    return rows[0] if rows else None
