@@ -126,6 +126,8 @@ def axe(page: Page) -> list[dict[str, Any]]:
         "planning",
         "manifest",
         "manifests",
+        "plan",
+        "parties",
     ],
 )
 def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
@@ -148,6 +150,10 @@ def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
     elif screen == "plan":
         page = enter("petra", "/plan?kind=invoice", scheme=scheme)
         page.locator(".examples li").first.wait_for()
+    elif screen == "parties":
+        page = enter("petra", "/parties/1", scheme=scheme)
+        page.get_by_label("Full name").wait_for()
+        page.get_by_label("It is the same party as").select_option(index=1)
     elif screen in ("manifest", "manifests"):
         page = enter("petra", "/manifests", scheme=scheme)
         page.get_by_role("row").nth(1).wait_for()

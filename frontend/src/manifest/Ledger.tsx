@@ -6,6 +6,8 @@ import { cutAt, diff, type Part, placed } from "./diff";
 
 export type ManifestLine = Schemas["ManifestLineOut"];
 
+/** So many characters at the end of a name are always shown. */
+const TAIL = 12;
 const lineId = (line: ManifestLine) => line.line;
 const nothing = () => {};
 
@@ -107,10 +109,13 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
 function Parts(props: { parts: Part[]; side: "before" | "after" }): ReactNode {
   const text = props.parts.map((part) => part.text).join("");
   const [folders, last] = cutAt(props.parts, text.lastIndexOf("/") + 1);
+  // what gives way is the middle: the end tells documents apart
+  const [head, tail] = cutAt(last, Math.max(text.length - text.lastIndexOf("/") - 1 - TAIL, 0));
   return (
     <span className="mono path-name" title={text}>
       {folders.length > 0 && <span className="folders">{marked(folders, props.side)}</span>}
-      <span className="last">{marked(last, props.side)}</span>
+      <span className="head">{marked(head, props.side)}</span>
+      <span>{marked(tail, props.side)}</span>
     </span>
   );
 }

@@ -139,20 +139,22 @@ export default function NewManifest(): ReactNode {
           {target.entries && target.entries.length > 0 && (
             <span className="quiet">{count(target.entries.length)} chosen</span>
           )}
-          <fieldset className="switch" hidden={target.folder === null}>
-            <legend className="hidden">Which documents</legend>
-            {[false, true].map((all) => (
-              <button
-                key={String(all)}
-                type="button"
-                className="plain"
-                aria-pressed={below === all}
-                onClick={() => setQuery({ folder: String(folder), below: String(all) }, { replace: true })}
-              >
-                {all ? `with all below ${count(view.data?.below ?? 0)}` : `here ${count(view.data?.here ?? 0)}`}
-              </button>
-            ))}
-          </fieldset>
+          {target.folder !== null && (
+            <fieldset className="switch">
+              <legend className="hidden">Which documents</legend>
+              {[false, true].map((all) => (
+                <button
+                  key={String(all)}
+                  type="button"
+                  className="plain"
+                  aria-pressed={below === all}
+                  onClick={() => setQuery({ folder: String(folder), below: String(all) }, { replace: true })}
+                >
+                  {all ? `with all below ${count(view.data?.below ?? 0)}` : `here ${count(view.data?.here ?? 0)}`}
+                </button>
+              ))}
+            </fieldset>
+          )}
         </div>
         <div className="ledger-sum">
           <StateBar counts={counts} ran={false} />

@@ -1,8 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Modal } from "antd";
-import { type ReactNode, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { Controls } from "../app/controls";
 import { useNotices, words } from "../app/notices";
 import { count } from "../parts/format";
 
@@ -38,7 +36,6 @@ export function Table(): ReactNode {
     }
     setBusy(false);
   };
-  const does = told?.lines.filter((line) => line.does === "enters" || line.does === "changes").length ?? 0;
   return (
     <>
       <a className="button" href="/api/register/table" download="parties.csv">
@@ -61,42 +58,54 @@ export function Table(): ReactNode {
           void send(chosen, false);
         }}
       />
-      <Controls>
-        <Modal
-          open={told !== null}
-          title={`What ${file?.name ?? "the table"} would do`}
-          okText={`Do it: ${count(does)} ${does === 1 ? "line" : "lines"}`}
-          okButtonProps={{ disabled: does === 0 || busy }}
-          cancelText="Leave it"
-          width={720}
-          onOk={() => file && void send(file, true)}
-          onCancel={() => setTold(null)}
-        >
-          {told && (
-            <>
-              <p>{summary(told)}</p>
-              <ul className="table-lines">
-                {told.lines
-                  .filter((line) => line.does !== "same")
-                  .slice(0, SHOWN)
-                  .map((line) => (
-                    <li key={line.line}>
-                      <span className="quiet number">line {line.line}</span> <b>{line.name}</b>{" "}
-                      {line.does === "refused" ? (
-                        <span className="problem">is left out: {line.why}</span>
-                      ) : line.does === "enters" ? (
-                        "is new"
-                      ) : (
-                        `gets another ${line.changed.join(", ")}`
-                      )}
-                    </li>
-                  ))}
-              </ul>
-            </>
-          )}
-        </Modal>
-      </Controls>
+      {told && file && (
+        <Before
+          told={told}
+          name={file.name}
+          busy={busy}
+          onDo={() => void send(file, true)}
+          onClose={() => setTold(null)}
+        />
+      )}
     </>
+  );
+}
+
+/** What a table would do, line by line; nothing was kept yet. */
+function Before(props: { told: Told; name: string; busy: boolean; onDo: () => void; onClose: () => void }): ReactNode {
+  const { told } = props;
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  const does = told.lines.filter((line) => line.does === "enters" || line.does === "changes").length;
+  const telling = told.lines.filter((line) => line.does !== "same");
+  return (
+    <dialog ref={dialog} className="help" onClose={props.onClose} aria-labelledby="table-title">
+      <h2 id="table-title">What {props.name} would do</h2>
+      <p>{summary(told)}</p>
+      <ul className="table-lines">
+        {telling.slice(0, SHOWN).map((line) => (
+          <li key={line.line}>
+            <span className="quiet number">line {line.line}</span> <b>{line.name}</b>{" "}
+            {line.does === "refused" ? (
+              <span className="problem">is left out: {line.why}</span>
+            ) : line.does === "enters" ? (
+              "is new"
+            ) : (
+              `gets another ${line.changed.join(", ")}`
+            )}
+          </li>
+        ))}
+      </ul>
+      {telling.length > SHOWN && <p className="small quiet">and {count(telling.length - SHOWN)} more lines</p>}
+      <footer className="choices">
+        <button type="button" className="button primary" disabled={does === 0 || props.busy} onClick={props.onDo}>
+          Do it: {count(does)} {does === 1 ? "line" : "lines"}
+        </button>
+        <button type="button" className="button" onClick={props.onClose}>
+          Leave it
+        </button>
+      </footer>
+    </dialog>
   );
 }
 

@@ -311,6 +311,7 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         rows = store.parties(conn, reach)
+        known = [(r["id"], store.card_of(r)) for r in rows]
         own = tuple(settings.setting(conn, "own_names", []))
         waiting = [
             w for w in arrivals.waiting_list(conn, reach)
@@ -319,7 +320,7 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
         heads: dict[str, Unknown] = {}
         for arrival in waiting:
             head = letterhead(_first_page(conn, arrival["content"]), own)
-            if head is None or len(head.name) < 3:
+            if head is None or len(head.name) < 3 or clash(Card(head.name), known):
                 continue
             short, code = proposed(head.name)
             met = heads.get(head.name.casefold()) or Unknown(Card(head.name, short, code), ())
@@ -328,7 +329,7 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
                 replace(met.card, numbers=numbers), (*met.arrivals, (arrival["document"], arrival["original_name"]))
             )
         ordered = sorted(heads.values(), key=lambda u: (-len(u.arrivals), u.card.name.casefold()))
-        return [replace(u, card=_untaken(u.card, rows)) for u in ordered]
+        return [replace(u, card=_untaken(u.card, known)) for u in ordered]
 
 
 def _first_page(conn: Connection, sha256: bytes) -> list[Word]:
@@ -339,9 +340,8 @@ def _first_page(conn: Connection, sha256: bytes) -> list[Word]:
     ]
 
 
-def _untaken(card: Card, rows: Sequence[Row]) -> Card:
+def _untaken(card: Card, others: Sequence[tuple[int, Card]]) -> Card:
     """The proposed short name and code, but for those that another entry has."""
-    others = [(r["id"], store.card_of(r)) for r in rows]
     if clash(Card("", short=card.short), others):
         card = replace(card, short="")
     return replace(card, code="") if clash(Card("", code=card.code), others) else card

@@ -140,6 +140,7 @@ def set_read(conn: Connection, document: int, state: str, problem: str | None) -
 
 def set_found(conn: Connection, document: int, content: bytes, reader: int, found: list[Row]) -> None:
     """What the finders found, in place of what they found before."""
+    run(conn, "UPDATE arrival SET times_found = times_found + 1 WHERE document = %s", [document])
     run(conn, "DELETE FROM found_fact WHERE document = %s", [document])
     for f in found:
         run(

@@ -13,7 +13,7 @@ def beat(conn: Connection, reach: Reach) -> Row:
         SELECT count(*) AS arrivals,
                md5(coalesce((SELECT max(id) FROM outbox WHERE access_class = ANY(%(r)s::bigint[])), 0) || '.'
                    || count(*) || '.' || coalesce(sum(a.slip_revision), 0) || '.'
-                   || coalesce(sum(hashtext(a.document || a.state || coalesce(a.claimed_by, 0))::bigint), 0)) AS stamp
+                   || coalesce(sum(hashtext(a.document || a.state || a.times_found || coalesce(a.claimed_by, 0))::bigint), 0)) AS stamp
         FROM arrival a WHERE a.state IN {WAITING} AND {REACHED}
         """,
         {"file": reach.at_least(FILE), "r": reach.readable},

@@ -365,6 +365,7 @@ CREATE TABLE arrival (
     source        text NOT NULL,
     state         text NOT NULL CHECK (state IN ('reading', 'read', 'unreadable', 'filed', 'discarded')),
     problem       text,
+    times_found   integer NOT NULL DEFAULT 0,     -- how often its facts were looked for
     slip          jsonb NOT NULL DEFAULT '{}',
     slip_revision integer NOT NULL DEFAULT 0,
     claimed_by    bigint REFERENCES person,
