@@ -918,7 +918,7 @@ export interface components {
             back_to: number | null;
             /** Kinds */
             kinds?: {
-                [key: string]: components["schemas"]["PatternsForm"];
+                [key: string]: components["schemas"]["KindPlanForm"];
             };
             /** Revision */
             revision: number;
@@ -1009,6 +1009,18 @@ export interface components {
             sure: boolean;
             /** Value */
             value: unknown;
+        };
+        /**
+         * FieldOut
+         * @description What a slot may hold, and shapes it may have there; other shapes can be written.
+         */
+        FieldOut: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Shapes */
+            shapes: string[];
         };
         /** FileForm */
         FileForm: {
@@ -1148,6 +1160,21 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * KindPlanForm
+         * @description `expects`: the facts that a slip of the kind asks for; null for those of every such document.
+         */
+        KindPlanForm: {
+            /**
+             * Expects
+             * @default null
+             */
+            expects: string[] | null;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
         };
         /**
          * KindPlanOut
@@ -1511,13 +1538,6 @@ export interface components {
             name: string;
             /** Short */
             short: string;
-        };
-        /** PatternsForm */
-        PatternsForm: {
-            /** Name */
-            name: string;
-            /** Place */
-            place: string;
         };
         /** PieceOut */
         PieceOut: {
@@ -2113,11 +2133,13 @@ export interface components {
         };
         /**
          * Vocabulary
-         * @description Kinds, fields and currencies: what the slip's choices are made of.
+         * @description Kinds, fields and currencies: what the choices of slips and patterns are made of.
          */
         Vocabulary: {
             /** Currencies */
             currencies: string[];
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Labels */

@@ -1,8 +1,10 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
+import { PatternChips } from "./PatternChips";
 import "./pattern.css";
+import { partsOf } from "./patternParts";
 import { PatternText } from "./SlotText";
 
-/** A pattern as text to type, with its slots' strokes below it, and what is wrong at its place. */
+/** A pattern as text to type, with its slots' strokes below it, or as chips; what is wrong is told at its place. */
 export function PatternField(props: {
   id: string;
   label: string;
@@ -14,13 +16,36 @@ export function PatternField(props: {
   readOnly?: boolean;
 }): ReactNode {
   const { problem, value } = props;
+  const [asChips, setAsChips] = useState(false);
+  const parts = asChips ? partsOf(value) : null;
   return (
     <div className="pattern-field">
-      <label className="label" htmlFor={props.id}>
-        {props.label}
-      </label>
+      <div className="pattern-head">
+        <label className="label" htmlFor={props.id}>
+          {props.label}
+        </label>
+        <button
+          type="button"
+          className="link small"
+          aria-pressed={asChips}
+          aria-label={`${props.label}: ${asChips ? "as text" : "as chips"}`}
+          onClick={() => setAsChips(!asChips)}
+        >
+          {asChips ? "as text" : "as chips"}
+        </button>
+      </div>
+      {parts && (
+        <PatternChips
+          id={props.id}
+          parts={parts}
+          strokes={props.strokes}
+          readOnly={props.readOnly}
+          onChange={props.onChange}
+        />
+      )}
       <input
         id={props.id}
+        hidden={parts !== null}
         className={`text-input mono${problem ? " wrong" : ""}`}
         value={value}
         maxLength={300}
@@ -44,7 +69,8 @@ export function PatternField(props: {
           {problem.text}
         </div>
       ) : (
-        value && (
+        value &&
+        !parts && (
           <div className="drawn">
             <PatternText pattern={value} strokes={props.strokes} />
           </div>

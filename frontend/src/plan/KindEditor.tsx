@@ -17,13 +17,14 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const labels = useVocabulary().data?.labels ?? {};
   const [name, setName] = useState(kind.name);
   const [place, setPlace] = useState(kind.place);
+  const [expects, setExpects] = useState(kind.expects);
   const [settled, setSettled] = useState({ name, place });
   const [busy, setBusy] = useState(false);
   useEffect(() => {
     const timer = window.setTimeout(() => setSettled({ name, place }), TYPING_MS);
     return () => window.clearTimeout(timer);
   }, [name, place]);
-  const changed = name !== kind.name || place !== kind.place;
+  const changed = name !== kind.name || place !== kind.place || expects.join() !== kind.expects.join();
   const tried = useQuery({
     queryKey: ["plan-try", plan.area, plan.revision, kind.kind, settled.name, settled.place],
     enabled: settled.name !== "" && settled.place !== "",
@@ -44,7 +45,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const save = async () => {
     setBusy(true);
     try {
-      const body = { revision: plan.revision, kinds: { [kind.kind]: { name, place } }, back_to: null };
+      const body = { revision: plan.revision, kinds: { [kind.kind]: { name, place, expects } }, back_to: null };
       await data(client.PUT("/api/plans/{folder}", { params: { path: { folder: plan.area } }, body }));
       tell({ text: `Kept as revision ${plan.revision + 1} of the plan of ${plan.name}.` });
     } catch (error) {
@@ -64,9 +65,6 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
       }}
     >
       <h2>{kind.label}</h2>
-      <p className="small quiet">
-        Expected facts: {kind.expects.map((field) => (labels[field] ?? field).toLowerCase()).join(", ")}
-      </p>
       <PatternField
         id="plan-name"
         label="Name"
@@ -87,6 +85,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
         placeholder="Invoices/<issued yyyy>"
         onChange={setPlace}
       />
+      <Expected expects={expects} labels={labels} readOnly={!plan.keeps || !name} onChange={setExpects} />
       {wrong && wrong.code !== "pattern" && <p className="problem small">{wrong.message}</p>}
       {tried.data?.warnings.map((warning) => (
         <p key={warning} className="signal small">
@@ -143,6 +142,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
             onClick={() => {
               setName(kind.name);
               setPlace(kind.place);
+              setExpects(kind.expects);
             }}
           >
             As it was
@@ -153,5 +153,51 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
       )}
       {!complete && <p className="small signal">A kind needs both patterns, or none.</p>}
     </form>
+  );
+}
+
+/** The facts that a slip of the kind asks for, in its order: one put in or taken out. */
+function Expected(props: {
+  expects: string[];
+  labels: Record<string, string>;
+  readOnly: boolean;
+  onChange: (expects: string[]) => void;
+}): ReactNode {
+  const { expects, labels } = props;
+  const others = Object.keys(labels).filter((field) => field !== "kind" && !expects.includes(field));
+  return (
+    <fieldset className="expected">
+      <legend className="label">Facts that its slip asks for</legend>
+      {expects.map((field) => (
+        <span key={field} className="chip">
+          {labels[field] ?? field}
+          {!props.readOnly && (
+            <button
+              type="button"
+              className="plain"
+              aria-label={`Do not ask for ${labels[field] ?? field}`}
+              onClick={() => props.onChange(expects.filter((one) => one !== field))}
+            >
+              ×
+            </button>
+          )}
+        </span>
+      ))}
+      {!props.readOnly && (
+        <select
+          className="chip-add"
+          aria-label="Ask for another fact"
+          value=""
+          onChange={(event) => props.onChange([...expects, event.target.value])}
+        >
+          <option value="">+ fact</option>
+          {others.map((field) => (
+            <option key={field} value={field}>
+              {labels[field]}
+            </option>
+          ))}
+        </select>
+      )}
+    </fieldset>
   );
 }

@@ -6,7 +6,7 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.core.changes.ways import Search
-from waka.web import forms, guard, telling
+from waka.web import forms, guard, register_forms, telling
 from waka.web.answers import answer
 from waka.work import find, observe, undo
 
@@ -36,12 +36,15 @@ def find_records(query: FindQuery) -> Response:
     return answer(forms.Hits(hits=hits, total=results.total, capped=results.capped))
 
 
-@api.get("/parties", responses={200: forms.Register})
+@api.get("/parties", responses={200: register_forms.Register})
 def parties() -> Response:
     """The party register, as far as one may know it."""
     rows = observe.register(guard.drive(), guard.actor())
-    out = [forms.PartyOut(id=r["id"], name=r["name"], short=r["short"], code=r["code"], area=r["area"]) for r in rows]
-    return answer(forms.Register(parties=out))
+    out = [
+        register_forms.PartyOut(id=r["id"], name=r["name"], short=r["short"], code=r["code"], area=r["area"])
+        for r in rows
+    ]
+    return answer(register_forms.Register(parties=out))
 
 
 @api.get("/undo", responses={200: forms.UndoableOut})

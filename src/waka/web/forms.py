@@ -364,28 +364,25 @@ class Hits(Out):
     capped: bool
 
 
-class PartyOut(Out):
-    id: int
-    name: str
-    short: str
-    code: str
-    area: int | None
-
-
-class Register(Out):
-    parties: list[PartyOut]
-
-
 class KindOut(Out):
     key: str
     label: str
     expects: list[str]
 
 
+class FieldOut(Out):
+    """What a slot may hold, and shapes it may have there; other shapes can be written."""
+
+    field: str
+    label: str
+    shapes: list[str]
+
+
 class Vocabulary(Out):
-    """Kinds, fields and currencies: what the slip's choices are made of."""
+    """Kinds, fields and currencies: what the choices of slips and patterns are made of."""
 
     kinds: list[KindOut]
+    fields: list[FieldOut]
     labels: dict[str, str]
     currencies: list[str]
 

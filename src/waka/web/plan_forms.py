@@ -50,6 +50,12 @@ class PatternsForm(Form):
     place: Line = Field(max_length=300)
 
 
+class KindPlanForm(PatternsForm):
+    """`expects`: the facts that a slip of the kind asks for; null for those of every such document."""
+
+    expects: list[Line] | None = Field(default=None, max_length=30)
+
+
 class TryPlanForm(PatternsForm):
     kind: Line = Field(max_length=60)
 
@@ -73,5 +79,5 @@ class ChangePlanForm(Form):
     """New patterns by kind, on top of `revision`; or `back_to` an earlier one."""
 
     revision: Revision
-    kinds: dict[str, PatternsForm] = Field(default_factory=dict, max_length=40)
+    kinds: dict[str, KindPlanForm] = Field(default_factory=dict, max_length=40)
     back_to: Revision | None = None

@@ -39,7 +39,7 @@ def _plan(area: int) -> plan_forms.PlanOut:
     return plan_forms.PlanOut(
         area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision,
         kinds=[
-            plan_forms.KindPlanOut(label=KINDS[k.kind].label, expects=list(KINDS[k.kind].expects), **vars(k)) for k in plan.kinds
+            plan_forms.KindPlanOut(label=KINDS[k.kind].label, **{**vars(k), "expects": list(k.expects)}) for k in plan.kinds
         ],
         revisions=[
             plan_forms.PlanRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], changed=_changed(r["plan"], old))

@@ -125,3 +125,15 @@ class TableLineOut(Out):
 class TableOut(Out):
     lines: list[TableLineOut]
     kept: bool
+
+
+class PartyOut(Out):
+    id: int
+    name: str
+    short: str
+    code: str
+    area: int | None
+
+
+class Register(Out):
+    parties: list[PartyOut]

@@ -6,7 +6,8 @@ from flask_openapi3.models.tag import Tag
 
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.values import CURRENCIES
-from waka.core.names.fields import LABELS
+from waka.core.names.fields import DRIVE_FIELDS, LABELS
+from waka.core.names.shapes import known_shapes
 from waka.web import forms, guard
 from waka.web.answers import answer
 from waka.work import observe, people
@@ -55,4 +56,8 @@ def pulse() -> Response:
 def vocabulary() -> Response:
     """Kinds, labels of facts, currencies."""
     kinds = [forms.KindOut(key=k.key, label=k.label, expects=list(k.expects)) for k in KINDS.values()]
-    return answer(forms.Vocabulary(kinds=kinds, labels=dict(LABELS), currencies=list(CURRENCIES)))
+    fields = [
+        forms.FieldOut(field=f, label=LABELS.get(f, f), shapes=list(known_shapes(type_)))
+        for f, type_ in DRIVE_FIELDS.items()
+    ]
+    return answer(forms.Vocabulary(kinds=kinds, fields=fields, labels=dict(LABELS), currencies=list(CURRENCIES)))

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from waka.core.facts.kinds import KINDS
+from waka.core.facts.kinds import FACT_FIELDS, KINDS, expected_facts
 from waka.core.facts.values import name_value
 from waka.core.names.fields import DRIVE_FIELDS, Printed
 from waka.core.names.parse import PatternError
@@ -34,11 +34,12 @@ class Example:
 
 @dataclass(frozen=True)
 class KindPlan:
-    """The plan for one kind: its patterns (empty where there is none), and how many of the area's names fit."""
+    """The plan for one kind: patterns (empty where there is none), expected facts, how many of the area's names fit."""
 
     kind: str
     name: str
     place: str
+    expects: tuple[str, ...]
     fit: int
     of: int
 
@@ -88,13 +89,14 @@ def plan(drive: Drive, actor: Actor, area: int) -> Plan:
         )
 
 
-def _kind(conn: Connection, kind: str, patterns: Mapping[str, str], names: Sequence[Row]) -> KindPlan:
+def _kind(conn: Connection, kind: str, patterns: Mapping[str, Any], names: Sequence[Row]) -> KindPlan:
     of = [split_extension(n["name"])[0] for n in names if n["kind"] == kind]
     fit = 0
     if patterns.get("name"):
         reader = compile_pattern(patterns["name"]).reader(name_settings(conn))
         fit = sum(reader(name) is not None for name in of)
-    return KindPlan(kind, patterns.get("name", ""), patterns.get("place", ""), fit, len(of))
+    expects = expected_facts(kind, patterns.get("expects"))
+    return KindPlan(kind, patterns.get("name", ""), patterns.get("place", ""), expects, fit, len(of))
 
 
 def _check_kind(kind: str) -> None:
@@ -148,8 +150,10 @@ def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: 
         return told, examples
 
 
-def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[str, Mapping[str, str]]) -> int:
-    """Keep new patterns for some kinds (empty ones take the kind out of the plan) as a revision; its number.
+def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[str, Mapping[str, Any]]) -> int:
+    """Keep new patterns and expected facts for some kinds (empty patterns take it out of the plan) as a revision.
+
+    Gives its number.
 
     Raises Refused where somebody kept another revision meanwhile, PatternRefused for a pattern that cannot be.
     """
@@ -164,9 +168,26 @@ def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[
                 kept.pop(kind, None)
                 continue
             check_patterns(patterns["name"], patterns["place"])
-            kept[kind] = {"name": patterns["name"], "place": patterns["place"]}
+            kept[kind] = {
+                "name": patterns["name"],
+                "place": patterns["place"],
+                **_expected(kind, patterns.get("expects")),
+            }
         store.add_plan_revision(conn, area, kept, actor.person)
         return revision + 1
+
+
+def _expected(kind: str, expects: Sequence[str] | None) -> dict[str, list[str]]:
+    """The facts that the plan expects, where they are others than those of every such document."""
+    strange = [f for f in expects or () if f not in FACT_FIELDS]
+    if strange:
+        raise Refused(
+            f"“{strange[0]}” is no fact of a document; choose from {', '.join(FACT_FIELDS)}.",
+            code="expects",
+            field="expects",
+        )
+    wanted = tuple(dict.fromkeys(expects)) if expects is not None else KINDS[kind].expects
+    return {} if wanted == KINDS[kind].expects else {"expects": list(wanted)}
 
 
 def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> int:

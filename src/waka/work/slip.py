@@ -1,6 +1,6 @@
 """The slip: the facts of an arrival as found and as corrected, the name and place they compose, and what is open."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -113,7 +113,7 @@ class Surroundings:
 
     parties: Mapping[int, Party]
     areas: tuple[tuple[int, str], ...]
-    plans: Mapping[int, Mapping[str, Mapping[str, str]]]
+    plans: Mapping[int, Mapping[str, Mapping[str, Any]]]
     settings: Settings
     live: Mapping[int, int]
 
@@ -127,7 +127,7 @@ def surroundings(conn: Connection, reach: Reach) -> Surroundings:
     return Surroundings(known_parties(conn, reach), areas, plans, name_settings(conn), live_parties(conn, reach))
 
 
-_NO_PLAN = {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}
+_NO_PLAN: dict[str, Any] = {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}
 
 
 def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | None = None) -> Slip:
@@ -147,7 +147,7 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
     rule = plan.get(kind or "", plan.get("other", _NO_PLAN))
     name_pattern, place_pattern = compile_pattern(rule["name"]), compile_pattern(rule["place"])
     needed = [f for f in dict.fromkeys([*name_pattern.fields, *place_pattern.fields]) if f in DRIVE_FIELDS]
-    slip_facts = _facts(kind, needed, found, given, known)
+    slip_facts = _facts(kind, needed, found, given, known, rule.get("expects"))
     values: Facts = {
         f.field: v for f in slip_facts if f.value is not None and (v := name_value(f.field, f.value, known)) is not None
     }
@@ -165,7 +165,7 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
         row=row,
         kind=kind,
         facts=slip_facts,
-        asked=tuple(questions(kind, found, given, needed)),
+        asked=tuple(questions(kind, found, given, needed, rule.get("expects"))),
         area=area,
         areas=around.areas,
         name_pattern=rule["name"],
@@ -201,8 +201,9 @@ def _facts(
     found: Mapping[str, Found],
     given: Mapping[str, Json],
     known: Mapping[int, Party],
+    planned: Sequence[str] | None,
 ) -> tuple[SlipFact, ...]:
-    shown = dict.fromkeys(["kind", *expected_facts(kind), *needed, *given, *found])
+    shown = dict.fromkeys(["kind", *expected_facts(kind, planned), *needed, *given, *found])
     facts = []
     for name in shown:
         here = found.get(name)

@@ -26,13 +26,17 @@ def is_sure(found: Found) -> bool:
 
 
 def questions(
-    kind: str | None, found: Mapping[str, Found], given: Mapping[str, object], needed: Sequence[str]
+    kind: str | None,
+    found: Mapping[str, Found],
+    given: Mapping[str, object],
+    needed: Sequence[str],
+    planned: Sequence[str] | None = None,
 ) -> list[tuple[str, str]]:
-    """(field, question) for what is open: unknown or doubtful facts that the kind expects or the name needs."""
+    """(field, question) for what is open: unknown or doubtful facts that kind or plan expect, or the name needs."""
     asked: list[tuple[str, str]] = []
     if kind is None:
         asked.append(("kind", "What kind of document is it?"))
-    for field in dict.fromkeys([*needed, *expected_facts(kind)]):
+    for field in dict.fromkeys([*needed, *expected_facts(kind, planned)]):
         if field in given or field == "kind":
             continue
         label = LABELS.get(field, field)

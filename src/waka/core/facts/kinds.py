@@ -1,7 +1,9 @@
 """Kinds of documents, and the facts each is expected to have."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+
+from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS
 
 
 @dataclass(frozen=True)
@@ -32,6 +34,10 @@ KINDS: Mapping[str, Kind] = {
 MONEY_FIELDS = ("amount",)
 
 
-def expected_facts(kind: str | None) -> tuple[str, ...]:
-    """The fields of a slip for ``kind``; those of "other" where the kind is unknown."""
-    return KINDS.get(kind or "other", KINDS["other"]).expects
+#: What a plan may expect of a document besides its kind, in the slip's order.
+FACT_FIELDS = (*(f for f in DRIVE_FIELDS if f not in BUILT_IN and f != "kind"), *MONEY_FIELDS)
+
+
+def expected_facts(kind: str | None, planned: Sequence[str] | None = None) -> tuple[str, ...]:
+    """The fields of a slip for ``kind`` (those of "other" where it is unknown), or those that the area's plan names."""
+    return tuple(planned) if planned is not None else KINDS.get(kind or "other", KINDS["other"]).expects

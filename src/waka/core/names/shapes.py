@@ -255,6 +255,25 @@ _KNOWN: dict[FieldType, tuple[str, ...]] = {
     FieldType.CAPTURE: ("text", "word", "digits", "letters"),
     FieldType.NUMBER: ("0", "00", "000"),
 }
+#: Dates have a language of their own for their shapes; these are the ones most asked for.
+_DATES = (
+    "yyyy-MM-dd",
+    "yyyy",
+    "MM",
+    "dd",
+    "yyyy-MM",
+    "yyyy.MM.dd",
+    "d MMMM yyyy",
+    "MMMM yyyy",
+    "MM MMMM",
+    "fy",
+    "season",
+)
+
+
+def known_shapes(field_type: FieldType) -> tuple[str, ...]:
+    """Shapes that a slot of this type can have; dates and numbers can have others as well."""
+    return _DATES if field_type is FieldType.DATE else _KNOWN[field_type]
 
 
 def shape_for(field_type: FieldType, written: str) -> Shape:

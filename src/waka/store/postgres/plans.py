@@ -7,8 +7,8 @@ from psycopg.types.json import Jsonb
 from waka.store.postgres.database import Connection, Row, every, one, run
 
 
-def plan_of(conn: Connection, area: int) -> dict[str, dict[str, str]]:
-    """The newest filing plan of an area: by kind, its name and place patterns."""
+def plan_of(conn: Connection, area: int) -> dict[str, dict[str, Any]]:
+    """The newest filing plan of an area: by kind, its name and place patterns, and the facts it expects where it says."""
     row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s ORDER BY revision DESC LIMIT 1", [area])
     return dict(row["plan"]) if row else {}
 
