@@ -39,7 +39,7 @@ def cli() -> None:
     """Waka files documents by their facts, changes the drive by manifests, finds records."""
 
 
-def _serve(folder: Path, port: int, *, demo: bool) -> None:
+def _serve(folder: Path, port: int, *, demo: bool, size: int = 0) -> None:
     home = Home(folder.resolve())
     supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say)
     with told(1):
@@ -50,7 +50,7 @@ def _serve(folder: Path, port: int, *, demo: bool) -> None:
                 from waka.demo.trust import load_demo
 
                 with opened(home, supervisor.database_port, connections=4) as drive:
-                    load_demo(drive, _say)
+                    load_demo(drive, _say, size=size)
             supervisor.start_services()
             click.echo(f"\nWaka is at http://127.0.0.1:{port}   (Ctrl+C stops it)\n")
             if demo:
@@ -86,9 +86,12 @@ def pattern() -> None:
 @cli.command()
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None, help="The data folder.")
 @port_option
-def demo(folder: Path | None, port: int) -> None:
+@click.option(
+    "--size", type=click.IntRange(0, 5_000_000), default=0, help="File so many documents more of earlier years."
+)
+def demo(folder: Path | None, port: int, size: int) -> None:
     """Start Waka with the documents of the Saltmarsh Boatyard Trust."""
-    _serve(folder or default_home().with_name("demo"), port, demo=True)
+    _serve(folder or default_home().with_name("demo"), port, demo=True, size=size)
 
 
 @cli.command()

@@ -3,9 +3,11 @@
 from waka.core.changes.ways import Search
 from waka.core.names.pattern import compile_pattern
 from waka.demo import papers
+from waka.demo.growing import grow
 from waka.demo.parties import PARTIES
 from waka.demo.people import PEOPLE
 from waka.demo.trust import PLANS, filed_papers, load_demo, waiting_papers
+from waka.store.postgres import arrivals
 from waka.store.postgres.people import person_by_login
 from waka.work import find, people, slip, walk
 from waka.work.actor import Actor
@@ -52,3 +54,19 @@ def test_it_loads_whole_and_only_once(drive: Drive) -> None:
     assert len(people.list_people(drive.database)) == 4
     opened = people.log_in(drive.database, " ODALYS ", PEOPLE[0].password)
     assert opened.actor.name == "Odalys Brink"
+    grows(drive, actors)
+
+
+def grows(drive: Drive, actors: dict[str, Actor]) -> None:
+    """A demo of a size goes on where it was cut off, and its documents are as the plan and the facts say."""
+    with drive.database.transaction() as conn:
+        before = arrivals.filed_count(conn)
+    said: list[str] = []
+    for size in (before + 30, before + 30, before + 70):
+        grow(drive, actors["imre"], size, said.append)
+        with drive.database.transaction() as conn:
+            assert arrivals.filed_count(conn) == size
+    assert len(said) == 2
+    found = find.find(drive, actors["imre"], Search("", year=2020)).hits
+    assert found and all(h.path.startswith("Accounts / Invoices / 2020 / ") for h in found)
+    assert all(h.party and h.row["name"].startswith(f"{h.row['issued']}_") for h in found)

@@ -12,12 +12,13 @@ from typing import Any
 
 from waka.core.register.card import Card
 from waka.demo import papers
+from waka.demo.growing import grow
 from waka.demo.parties import PARTIES, TRUST, DemoParty
 from waka.demo.people import PEOPLE
 from waka.store.postgres import access, parties, plans, settings
 from waka.store.postgres.people import person_by_login
 from waka.work import arrive, edit_slip, file, look, people, walk
-from waka.work.actor import Actor
+from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive
 
 LAST_DAY = date(2026, 3, 20)
@@ -144,7 +145,18 @@ def waiting_papers() -> Iterator[Paper]:
     )
 
 
-def load_demo(drive: Drive, say: Callable[[str], None]) -> None:
+def load_demo(drive: Drive, say: Callable[[str], None], *, size: int = 0) -> None:
+    """The demo, and bills of earlier years until the drive holds ``size`` documents."""
+    _load(drive, say)
+    if size:
+        with drive.database.transaction() as conn:
+            imre = person_by_login(conn, "imre")
+        if imre is None:
+            raise Refused("This drive is no demo; choose another folder with --home.", code="demo")
+        grow(drive, Actor(imre["id"], imre["name"]), size, say)
+
+
+def _load(drive: Drive, say: Callable[[str], None]) -> None:
     """Make people, areas, plans and register, then bring in, read and file the papers. Does nothing in a drive in use."""
     with drive.database.transaction() as conn:
         if settings.setting(conn, "demo") is not None:

@@ -1,7 +1,7 @@
 """Arrivals: what has come in and is not filed yet, and what was found in it."""
 
 import uuid
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from psycopg.types.json import Jsonb
@@ -196,3 +196,41 @@ def restore_arrival(conn: Connection, document: int) -> bool:
         )
         > 0
     )
+
+
+def add_read_arrivals(
+    conn: Connection, documents: Sequence[int], contents: Sequence[bytes], names: Sequence[str], by: int
+) -> None:
+    """Many new PDF documents of contents that were read before, each ready to be filed."""
+    p = {"d": list(documents), "c": list(contents), "n": list(names), "by": by}
+    run(
+        conn,
+        """WITH new AS (INSERT INTO document (id, extension, state, arrived_by)
+            SELECT d, 'pdf', 'arrived', %(by)s FROM unnest(%(d)s::bigint[]) d)
+        INSERT INTO arrival (document, original_name, source, state)
+        SELECT d, n, 'archive', 'read' FROM unnest(%(d)s::bigint[], %(n)s::text[]) t(d, n)""",
+        p,
+    )
+    run(
+        conn,
+        """INSERT INTO version (document, number, content, original_name, by)
+        SELECT d, 1, c, n, %(by)s FROM unnest(%(d)s::bigint[], %(c)s::bytea[], %(n)s::text[]) t(d, c, n)""",
+        p,
+    )
+
+
+def filed_count(conn: Connection) -> int:
+    """How many documents are filed in the whole drive."""
+    row = one(conn, "SELECT count(*) AS n FROM search_row")
+    return int(row["n"]) if row else 0
+
+
+def contents_of_kind(conn: Connection, kind: str) -> list[bytes]:
+    """The contents of filed documents of a kind, in the order they came."""
+    rows = every(
+        conn,
+        """SELECT v.content FROM search_row s JOIN version v ON v.document = s.document AND v.number = 1
+        WHERE s.kind = %s GROUP BY v.content ORDER BY min(s.document) LIMIT 100""",
+        [kind],
+    )
+    return [bytes(r["content"]) for r in rows]

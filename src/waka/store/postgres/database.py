@@ -57,6 +57,11 @@ class Database:
         except psycopg.OperationalError as gone:
             raise DatabaseGone(str(gone).strip()) from gone
 
+    def analyze(self) -> None:
+        """Fresh statistics for the planner, after much has changed."""
+        with self.transaction() as conn:
+            conn.execute("ANALYZE")
+
     def close(self) -> None:
         """Close every connection."""
         self._pool.close()
