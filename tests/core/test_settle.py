@@ -3,7 +3,7 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from waka.core.changes.settle import Clash, Move, settle
+from waka.core.changes.settle import Clash, Move, free_first, settle
 
 NAMES = "abcdef"
 
@@ -47,3 +47,35 @@ def test_swaps_cycles_and_chains_work_and_a_chain_whose_end_stays_does_not() -> 
     assert settle([Move(1, a, b), Move(2, b, c), Move(3, c, d)], held) == {}
     assert settle([Move(1, a, b), Move(2, b, c)], held) == {1: Clash(None, 3), 0: Clash(None, 2)}
     assert settle([Move(1, a, d), Move(2, b, d)], held) == {1: Clash(0, None)}
+
+
+@given(st.permutations(range(8)), st.integers(1, 8))
+def test_in_the_order_given_each_name_is_free_when_it_is_taken(order: list[int], count: int) -> None:
+    # entry n stands at spot n and goes to another's, so that chains and circles come about
+    moves = [Move(n, (1, str(n)), (1, str(order[n]))) for n in range(count)]
+    held = {(1, str(n)): n for n in range(count)}
+    done = free_first(moves, held)
+    assert sorted(done) == list(range(count))
+    circles: set[frozenset[int]] = set()
+    for n in range(count):  # entries in a circle wait for each other, whatever the order
+        way = [n]
+        while (at := held.get(moves[way[-1]].to)) is not None and at not in way:
+            way.append(at)
+        if at == n:
+            circles.add(frozenset(way))
+    for circle in circles:
+        places = [done.index(n) for n in circle]
+        assert max(places) - min(places) == len(circle) - 1, "a circle stands side by side"
+    standing = dict(held)
+    for n in done:
+        if not any(n in circle for circle in circles):
+            assert moves[n].to not in standing, f"{moves[n]} comes too early in {done}"
+        standing.pop(moves[n].was, None)
+        standing[moves[n].to] = n
+
+
+def test_a_list_that_works_as_it_is_keeps_its_order() -> None:
+    moves = [Move(1, (1, "a"), (1, "z")), Move(2, (1, "b"), (1, "a")), Move(3, (1, "c"), (1, "b"))]
+    held = {(1, "a"): 1, (1, "b"): 2}
+    assert free_first(moves, held) == [0, 1, 2]
+    assert free_first(moves[::-1], held) == [2, 1, 0]

@@ -49,3 +49,25 @@ def settle(moves: Sequence[Move], held: Mapping[Where, int]) -> dict[int, Clash]
             clashes[rival] = Clash(None, stays.entry)
             blocked.append(rival)
     return clashes
+
+
+def free_first(moves: Sequence[Move], held: Mapping[Where, int]) -> list[int]:
+    """An order of the moves, as their places in the list, in which they can be done one after another.
+
+    A name is free before another takes it; moves in a circle stand side by side. The list's own order where it will do.
+    """
+    moving = {move.entry: n for n, move in enumerate(moves)}
+    needs = {n: moving[h] for n, m in enumerate(moves) if (h := held.get(m.to)) in moving and h != m.entry}
+    if all(first < n for n, first in needs.items()):
+        return list(range(len(moves)))
+    order: list[int] = []
+    placed: set[int] = set()
+    for n in range(len(moves)):
+        way: list[int] = []
+        at: int | None = n
+        while at is not None and at not in placed:
+            placed.add(at)
+            way.append(at)
+            at = needs.get(at)
+        order += reversed(way)
+    return order
