@@ -91,11 +91,19 @@ def test_a_file_of_the_plan_names_it_later(world: World, waka: Waka, tmp_path: P
 def test_names_taken(world: World, waka: Waka) -> None:
     world.file(world.yard, ["1 keel.pdf", "2 keel.pdf"])
     number = outcome(waka(*CUT, "--json"))["manifest"]
-    version = waka("run", number, "--taken", "version")
-    assert version.exit_code == 2 and "cannot become a version" in version.stderr
     both = waka("run", number, "--taken", "both", "--json")
     assert both.exit_code == 0
     assert [line["to"] for line in outcome(both)["lines"]] == ["Yard/keel.pdf", "Yard/keel~2.pdf"]
+
+
+def test_a_name_taken_by_another_makes_a_version(world: World, waka: Waka) -> None:
+    world.file(world.yard, ["keel.pdf"], text="one")
+    world.file(world.yard, ["1 keel.pdf"], text="two")
+    number = outcome(waka(*CUT, "--json"))["manifest"]
+    done = waka("run", number, "--taken", "version", "--json")
+    assert outcome(done)["counts"] == {"ready": 1, "blocked": 1}
+    assert [line["kind"] for line in outcome(done)["lines"]] == ["absorb", "place"]
+    assert waka("undo", number).exit_code == 0
 
 
 def test_cells_are_no_formulas() -> None:

@@ -34,6 +34,9 @@ WAYS = [
 ]
 
 
+DOCUMENTS = ("place", "absorb")
+
+
 def entries(world: World) -> Entries:
     with world.drive.database.transaction() as conn:
         rows = every(conn, "SELECT id, parent, name FROM entry WHERE document IS NOT NULL")
@@ -49,8 +52,10 @@ def done_in_memory(had: Entries, told: list[dict[str, object]]) -> Entries:
     """The drive after a plan, as its ready lines say, and nothing else."""
     after = dict(had)
     for line in told:
-        if line["kind"] == "place" and line["state"] == "ready":
+        if line["state"] == "ready" and line["kind"] == "place":
             after[line["entry"]] = (line["to_parent"], line["to_name"])  # type: ignore[index,assignment]
+        elif line["state"] == "ready" and line["kind"] == "absorb":
+            del after[line["entry"]]  # type: ignore[arg-type]
     return after
 
 
@@ -102,7 +107,7 @@ def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
     for _ in range(14):
         had, snapshot = entries(world), world.snapshot()
         chosen = Chosen(folder=rng.choice([world.yard, *folders]), below=rng.random() < 0.7)
-        origin = Origin(chosen, rng.choice(WAYS), rng.choice(["stop", "both", "skip"]))
+        origin = Origin(chosen, rng.choice(WAYS), rng.choice(["stop", "both", "skip", "version"]))
         try:
             manifest = manifests.plan(world.drive, world.keeper, origin)
         except Absent:
@@ -112,7 +117,7 @@ def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
             continue
         told = lines(world, manifest)
         assert world.snapshot() == snapshot, "planning changes nothing"
-        touched = {line["entry"] for line in told if line["state"] == "ready" and line["kind"] == "place"}
+        touched = {line["entry"] for line in told if line["state"] == "ready" and line["kind"] in DOCUMENTS}
         moved = disturb(world, rng, world.filer) if rng.random() < 0.3 else None
         had = entries(world)
         partial = rng.random() < 0.5
@@ -131,9 +136,11 @@ def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
             assert why.code == "nothing"
         else:
             after = lines(world, manifest)
-            check(world, done_in_memory(had, after), documents)
-            states = [line["state"] for line in after if line["kind"] == "place"]
-            assert len(states) == len([line for line in told if line["kind"] == "place"])
+            expected = done_in_memory(had, after)
+            documents = len(expected)
+            check(world, expected, documents)
+            states = [line["state"] for line in after if line["kind"] in DOCUMENTS]
+            assert len(states) == len([line for line in told if line["kind"] in DOCUMENTS])
             assert moved is not None or (state == "done" and "failed" not in states), "checked means it runs"
             ran.append(manifest)
         if moved is not None:  # take it back, so that the walk can be undone as a whole

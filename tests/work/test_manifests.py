@@ -8,7 +8,7 @@ from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, every, run
 from waka.store.postgres.gate import lines as kept
-from waka.work import apply, find, manifests, undo
+from waka.work import apply, find, look, manifests, undo
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.wish import PatternRefused
 
@@ -95,6 +95,54 @@ def test_taken_names_stop_are_kept_both_or_left_out(world: World) -> None:
     assert [t[1] for t in told(world, manifest) if t[2] == "ready"] == ["keel~2.pdf", "keel~3.pdf", "Keel~4.pdf"]
     manifests.run(world.drive, world.keeper, manifest, partial=False)
     assert names(world) == ["keel.pdf", "keel~2.pdf", "keel~3.pdf", "Keel~4.pdf"]
+
+
+def test_a_taken_name_can_make_the_document_a_new_version_and_undo_parts_them(world: World) -> None:
+    ((kept, _),) = world.file(world.yard, ["keel.pdf"], text="the first keel")
+    world.file(world.yard, ["0007 keel.pdf"], text="the second keel")
+    world.file(world.yard, ["0008 keel.pdf", "0009 mast.pdf"], text="more")
+    before = world.snapshot()
+    manifest = plan(world, taken="version")
+    assert [(n, s) for n, _, s in told(world, manifest)] == [
+        ("0007 keel.pdf", "ready"), ("0008 keel.pdf", "blocked"), ("0009 mast.pdf", "ready"), ("keel.pdf", "blocked"),
+    ]  # fmt: skip
+    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state="ready", limit=9)
+    assert [r["kind"] for r in page.rows] == ["absorb", "place"]
+    assert page.rows[0]["data"]["note"] == "becomes version 2 of “keel.pdf”"
+    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert names(world) == ["0008 keel.pdf", "keel.pdf", "mast.pdf"]
+    card = look.card(world.drive, world.keeper, kept)
+    assert [v["number"] for v in card.versions] == [2, 1]
+    assert look.trail(world.drive, world.keeper, kept)[0][0]["kind"] == "absorb"
+    world.check_whole()
+    assert undo.undo(world.drive.database, world.keeper, manifest).left_out == ()
+    assert world.snapshot() == before
+    world.check_whole()
+
+
+def test_what_cannot_become_a_version_says_why(world: World) -> None:
+    world.folder(world.yard, "mast.pdf")
+    world.file(world.yard, ["keel.pdf", "0009 mast.pdf"])
+    ((twice, _),) = world.file(world.yard, ["0007 keel.pdf"])
+    world.also(twice, world.books, "keel too.pdf")
+    page = manifests.line_page(
+        world.drive, world.keeper, plan(world, taken="version"), after=-1, state="blocked", limit=9
+    )
+    why = {r["from_name"]: r["problem"]["why"] for r in page.rows}
+    assert "it has other places too" in why["0007 keel.pdf"]
+    assert "a folder has that name" in why["0009 mast.pdf"]
+    assert next(r for r in page.rows if r["from_name"] == "0007 keel.pdf")["problem"]["holder"] != twice
+
+
+def test_a_version_put_on_it_meanwhile_makes_the_line_stale(world: World) -> None:
+    ((kept, _),) = world.file(world.yard, ["keel.pdf"])
+    world.file(world.yard, ["0007 keel.pdf"])
+    manifest = plan(world, taken="version")
+    (arrival,) = world.arrived(1, text="another keel")
+    world.do(k.Version(k.DocumentId(kept), k.DocumentId(arrival), 1), actor=world.filer)
+    with pytest.raises(ManifestRefused, match=r"another version now \(number 2\)") as refused:
+        manifests.run(world.drive, world.keeper, manifest, partial=False)
+    assert refused.value.problems[0].who == "Filer"
 
 
 def test_lines_are_edited_left_out_and_taken_back(world: World) -> None:

@@ -1254,7 +1254,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** ManifestLineOut */
+        /**
+         * ManifestLineOut
+         * @description `holder`: the document that has the wanted name, where one may read it.
+         */
         ManifestLineOut: {
             /** Code */
             code: string | null;
@@ -1266,6 +1269,8 @@ export interface components {
             from_name: string | null;
             /** From Place */
             from_place: string | null;
+            /** Holder */
+            holder: number | null;
             /** Kind */
             kind: string;
             /** Line */
@@ -1594,7 +1599,7 @@ export interface components {
              * @default stop
              * @enum {string}
              */
-            taken: "stop" | "both" | "skip";
+            taken: "stop" | "both" | "version" | "skip";
             /**
              * Title
              * @default null
@@ -1702,7 +1707,7 @@ export interface components {
              * Taken
              * @default null
              */
-            taken: ("stop" | "both" | "skip") | null;
+            taken: ("stop" | "both" | "version" | "skip") | null;
         };
         /** RunForm */
         RunForm: {

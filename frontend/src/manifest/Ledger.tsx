@@ -94,7 +94,7 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
   const before = placed(line.from_place, line.from_name, where);
   if (side === "after" && line.state === "right") return <span className="quiet">the same</span>;
   if (side === "after" && line.to_name === null)
-    return <span className="quiet">{line.kind === "place" ? "left where it is" : line.kind}</span>;
+    return <span className="quiet">{line.kind === "place" ? "left where it is" : (line.note ?? line.kind)}</span>;
   if (line.to_name === null || line.state === "right")
     return <Parts parts={[{ text: before, changed: false }]} side="before" />;
   if (line.from_place !== line.to_place)

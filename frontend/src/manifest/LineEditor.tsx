@@ -1,4 +1,5 @@
 import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import type { ManifestLine } from "./Ledger";
 
@@ -47,7 +48,32 @@ export function LineEditor(props: {
           as planned
         </button>
       </div>
+      {line.holder !== null && line.document !== null && (
+        <div className="pair">
+          <Sheet document={line.document} label="this one" />
+          <Sheet document={line.holder} label="has the name" />
+        </div>
+      )}
       {line.why && line.state !== "ready" && <p className="problem small">{line.why}</p>}
     </form>
+  );
+}
+
+/** A document's first page, small, that leads to it. */
+function Sheet(props: { document: number; label: string }): ReactNode {
+  const [shown, setShown] = useState(true);
+  return (
+    <Link to={`/documents/${props.document}`} target="_blank" className="sheet">
+      {shown ? (
+        <img
+          src={`/api/documents/${props.document}/pages/1`}
+          alt={`First page: ${props.label}`}
+          onError={() => setShown(false)}
+        />
+      ) : (
+        <span className="quiet small">no page to show</span>
+      )}
+      <span className="small">{props.label}</span>
+    </Link>
   );
 }

@@ -265,9 +265,10 @@ export default function ManifestPage(): ReactNode {
         </footer>
       </section>
       <aside className="way-pane" aria-label="What it was made from">
-        {line?.entry != null && plan && line.kind === "place" && told.problem !== "tried" && (
-          <LineEditor key={line.line} line={line} busy={busy} onEdit={check} />
-        )}
+        {line?.entry != null &&
+          plan &&
+          (line.kind === "place" || line.kind === "absorb") &&
+          told.problem !== "tried" && <LineEditor key={line.line} line={line} busy={busy} onEdit={check} />}
         <Made manifest={told} />
         <SumsTable manifest={id} state={told.state} />
         {plan && (
@@ -345,7 +346,7 @@ function Choices(props: {
   manifest: Manifest;
   partial: boolean;
   onPartial: (partial: boolean) => void;
-  onTaken: (taken: "stop" | "both" | "skip") => void;
+  onTaken: (taken: "stop" | "both" | "version" | "skip") => void;
 }): ReactNode {
   const { manifest } = props;
   return (
@@ -356,6 +357,7 @@ function Choices(props: {
           [
             ["stop", "show the line as blocked"],
             ["both", "keep both, with a mark ~2"],
+            ["version", "make it a new version of the one there"],
             ["skip", "leave that line out"],
           ] as const
         ).map(([value, label]) => (

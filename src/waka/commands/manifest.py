@@ -49,12 +49,6 @@ def _acting(folder: Path | None, login: str | None) -> Iterator[tuple[Drive, Act
             yield drive, people.actor_for(drive.database, login)
 
 
-def _policy(taken: str | None) -> Taken | None:
-    if taken == "version":
-        raise Trouble("A filed document cannot become a version of another yet.", "Choose --taken both, skip or stop.")
-    return taken  # type: ignore[return-value]  # click allows no other words
-
-
 @manifest.command("plan")
 @click.option("--in", "place", required=True, help="The folder, as Area/Folder/Folder.")
 @click.option("--from", "reads", required=True, help="How the names (or paths) read now.")
@@ -66,13 +60,13 @@ def _policy(taken: str | None) -> Taken | None:
 @json_flag
 @home_argument
 def plan(
-    place: str, reads: str, prints: str, below: bool, out: str | None, taken: str | None, login: str | None, as_json: bool,
+    place: str, reads: str, prints: str, below: bool, out: str | None, taken: Taken | None, login: str | None, as_json: bool,
     folder: Path | None,
 ) -> None:  # fmt: skip
     """Plan a renaming from one pattern to another; nothing is changed."""
     with _acting(folder, login) as (drive, actor):
         where = walk.folder_at(drive, actor, place)
-        origin = Origin(Chosen(where, below), Way("rewrite", reads, prints), _policy(taken) or "stop")
+        origin = Origin(Chosen(where, below), Way("rewrite", reads, prints), taken or "stop")
         made = manifests.plan(drive, actor, origin)
         outcome = _outcome(drive, actor, made)
         if out is not None:
@@ -89,11 +83,11 @@ def plan(
 @as_argument
 @json_flag
 @home_argument
-def check(which: str, taken: str | None, login: str | None, as_json: bool, folder: Path | None) -> None:
+def check(which: str, taken: Taken | None, login: str | None, as_json: bool, folder: Path | None) -> None:
     """Plan it again against the drive as it is now. Exit status 1 where a line is blocked."""
     with _acting(folder, login) as (drive, actor):
         number = _number(which)
-        manifests.replan(drive, actor, number, taken=_policy(taken))
+        manifests.replan(drive, actor, number, taken=taken)
         outcome = _outcome(drive, actor, number)
         _tell(outcome, as_json)
         sys.exit(1 if outcome["counts"].get("blocked") else 0)
@@ -111,7 +105,7 @@ def run(
     which: str,
     tries: int | None,
     partial: bool,
-    taken: str | None,
+    taken: Taken | None,
     login: str | None,
     as_json: bool,
     folder: Path | None,
@@ -120,7 +114,7 @@ def run(
     with _acting(folder, login) as (drive, actor):
         number = _number(which)
         if taken is not None:
-            manifests.replan(drive, actor, number, taken=_policy(taken))
+            manifests.replan(drive, actor, number, taken=taken)
         try:
             if tries is not None:
                 applied = manifests.try_first(drive, actor, number, tries)

@@ -38,7 +38,7 @@ class WayForm(Form):
     remove_emptied: bool = False
 
 
-TakenWord = Literal["stop", "both", "skip"]
+TakenWord = Literal["stop", "both", "version", "skip"]
 
 
 class PlanForm(Form):
@@ -71,6 +71,8 @@ class UndoForm(Form):
 
 
 class ManifestLineOut(Out):
+    """`holder`: the document that has the wanted name, where one may read it."""
+
     line: int
     kind: str
     entry: int | None
@@ -83,6 +85,7 @@ class ManifestLineOut(Out):
     code: str | None
     why: str | None
     missing: list[str]
+    holder: int | None
     note: str | None
 
 

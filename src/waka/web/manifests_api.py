@@ -62,7 +62,7 @@ def _line(
         line=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
         from_place=manifests.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
         to_place=manifests.place_told(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
-        missing=problem.get("missing", []), note=(row["data"] or {}).get("note"),
+        missing=problem.get("missing", []), holder=problem.get("holder"), note=(row["data"] or {}).get("note"),
     )  # fmt: skip
 
 

@@ -263,9 +263,15 @@ def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
         case "tag":
             plus = [f"+{t}" for t in r["data"]["add"]] + [f"−{t}" for t in r["data"]["remove"]]
             return f"tags {' '.join(plus)}"
+        case "absorb" if r["another"]:
+            return f"{was} became version {r['data']['was_head'] + 1} of it"
+        case "release" if r["another"]:
+            return f"version {r['data']['version']} withdrawn"
+        case "absorb":
+            return f"{was} became a version of another document"
         case "discard":
             return f"{was} discarded"
-        case "restore":
+        case "restore" | "release":
             return f"restored as {to}"
         case kind:
             return str(kind)

@@ -114,7 +114,7 @@ def _do(conn: Connection, actor: Actor, scope: Scope, sums: Summary, asked: Dema
     else:
         derived.count_moves(conn, sums.moves)
     perform.move_entries(conn, scope, kinds)
-    if kinds.keys() & {"version", "withdraw version"}:
+    if kinds.keys() & {"version", "withdraw version", "absorb", "release"}:
         perform.set_versions(conn, scope)
     if kinds.keys() - {*_PLACING, "place folder", "remove folder", "fact", "tag"}:
         perform.set_document_states(conn, scope, actor.person)

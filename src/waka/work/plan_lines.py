@@ -55,6 +55,8 @@ class _Line:
     key: str = ""
     note: str = ""
     left: Left | None = None
+    #: The document that it becomes a version of, and that one's head.
+    version: tuple[int, int] | None = None
 
 
 @dataclass(frozen=True)
@@ -188,14 +190,41 @@ def _settle(conn: Connection, reach: Reach, drafts: list[_Line], origin: Origin)
 def _leave(
     conn: Connection, reach: Reach, going: Sequence[_Line], clashes: Mapping[int, Clash], origin: Origin
 ) -> None:
-    names = planning.names_of(conn, [c.entry for c in clashes.values() if c.entry is not None], reach)
+    """Leave out what finds its name taken; or make it the next version of the document that has it."""
+    held = planning.holders_seen(conn, [c.entry for c in clashes.values() if c.entry is not None], reach)
+    several = planning.in_several_places(conn, [going[n].source.document for n in clashes])
+    grown: set[int] = set()
     for n, clash in clashes.items():
         draft = going[n]
+        holder = held.get(clash.entry or 0)
         if clash.line is not None:
-            who = f"“{going[clash.line].source.name}” of this list takes the name “{draft.name}” too"
+            why = f"“{going[clash.line].source.name}” of this list takes the name “{draft.name}” too"
         else:
-            who = f"the name is taken by “{names.get(clash.entry or 0, draft.name)}”"
-        draft.left = Left("skip" if origin.taken == "skip" else "taken", who)
+            why = f"the name is taken by “{holder.name if holder else draft.name}”"
+        if origin.taken == "version":
+            no = _no_version(draft, holder, reach, several, grown)
+            if no is None and holder is not None and holder.document is not None and holder.head is not None:
+                draft.version = (holder.document, holder.head)
+                draft.note = f"becomes version {holder.head + 1} of “{holder.name}”"
+                grown.add(holder.document)
+                continue
+            why += f"; it cannot be its new version: {no}"
+        draft.left = Left(
+            "skip" if origin.taken == "skip" else "taken", why, holder=holder.document if holder else None
+        )
+
+
+def _no_version(
+    draft: _Line, holder: planning.Holder | None, reach: Reach, several: set[int], grown: set[int]
+) -> str | None:
+    """Why a document cannot be the next version of the one that has its name; None where it can."""
+    if holder is None or holder.document is None:
+        return "a folder has that name" if holder else "another of this list goes there"
+    if reach.levels.get(holder.access_class, 0) < access.FILE:
+        return "you may not change that document"
+    if draft.source.document in several:
+        return "it has other places too"
+    return "another of this list becomes that" if holder.document in grown else None
 
 
 def _mark(
@@ -232,7 +261,7 @@ def _rows(
     needed: set[int] = set()
     parents = {folder: at[0] for at, folder in targets.made.items()}
     for draft in drafts:
-        folder = draft.parent if draft.left is None else 0
+        folder = draft.parent if draft.left is None and draft.version is None else 0
         while folder < 0 and folder not in needed:
             needed.add(folder)
             folder = parents[folder]
@@ -247,7 +276,10 @@ def _rows(
         key = None if d.name == s.name else d.key
         data = {"note": d.note} if d.note and d.left is None else None
         to_parent, to_name = (d.parent, d.name) if d.name and d.parent > 0 else (None, None)
-        if d.left is None:
+        if d.left is None and d.version is not None:
+            told = {"into": d.version[0], "was_head": d.version[1], "note": d.note}
+            rows.append(LineRow("absorb", s.document, None, s.entry, s.parent, s.name, data=told))
+        elif d.left is None:
             rows.append(LineRow("place", s.document, None, s.entry, s.parent, s.name, d.parent, d.name, key, data))
         else:
             rows.append(
@@ -271,7 +303,12 @@ def _rows(
 
 
 def _problem(left: Left) -> dict[str, Any]:
-    return {"code": left.code, "why": left.why, **({"missing": list(left.missing)} if left.missing else {})}
+    told: dict[str, Any] = {"code": left.code, "why": left.why}
+    if left.missing:
+        told["missing"] = list(left.missing)
+    if left.holder is not None:
+        told["holder"] = left.holder
+    return told
 
 
 def _emptied(conn: Connection, drafts: Sequence[_Line], origin: Origin, chains: Mapping[int, Chain]) -> list[LineRow]:

@@ -38,7 +38,7 @@ def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Pre
             for row in planned.rows
             if row.kind == "make folder" and row.folder and row.to_parent and row.to_name
         }
-        rows = [row for row in planned.rows if row.kind == "place"]
+        rows = [row for row in planned.rows if row.kind in ("place", "absorb")]
         shown = rows[:limit]
         counts: dict[str, int] = {"make folder": len(made)}
         for row in rows:

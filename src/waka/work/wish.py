@@ -35,11 +35,12 @@ class Wish:
 
 @dataclass(frozen=True)
 class Left:
-    """Why nothing is wished for a document: a code for programs, the reason, the fields that are lacking."""
+    """Why nothing is wished for a document: a code for programs, the reason, the fields that are lacking, what has its name."""
 
     code: str
     why: str
     missing: tuple[str, ...] = ()
+    holder: int | None = None
 
 
 class PatternRefused(Refused):

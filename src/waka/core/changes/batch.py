@@ -4,11 +4,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.core.changes.kinds import (
+    Absorb,
     Add,
     Change,
     Discard,
     MakeFolder,
     Place,
+    Release,
     RemoveFolder,
     Restore,
     Return,
@@ -38,7 +40,7 @@ class Problem:
 def target(change: Change) -> Spot | None:
     """The spot that the change fills, if it fills one."""
     match change:
-        case MakeFolder(at=at) | Add(at=at) | Restore(at=at):
+        case MakeFolder(at=at) | Add(at=at) | Restore(at=at) | Release(at=at):
             return at
         case Place(to=to):
             return to
@@ -61,6 +63,8 @@ def aspects(change: Change) -> list[tuple[str, object]]:
             return [("entry", entry), ("place", ("document", document))]
         case Discard(entry=entry) | Restore(entry=entry):
             return [("entry", entry)]
+        case Absorb(entry=entry, into=into) | Release(entry=entry, into=into):
+            return [("entry", entry), ("head", into)]
 
 
 def check_batch(changes: Sequence[Change]) -> list[Problem]:

@@ -124,8 +124,42 @@ class Restore:
     at: Spot
 
 
+@dataclass(frozen=True)
+class Absorb:
+    """A filed document becomes the next version of another: its content goes there, its place to the discards."""
+
+    document: DocumentId
+    entry: EntryId
+    was: Spot
+    into: DocumentId
+    was_head: int
+
+
+@dataclass(frozen=True)
+class Release:
+    """The inverse of Absorb: the version is withdrawn, the document is back in its place."""
+
+    document: DocumentId
+    entry: EntryId
+    at: Spot
+    into: DocumentId
+    version: int
+
+
 Change = (
-    MakeFolder | RemoveFolder | Add | Return | Place | Version | WithdrawVersion | SetFact | Tag | Discard | Restore
+    MakeFolder
+    | RemoveFolder
+    | Add
+    | Return
+    | Place
+    | Version
+    | WithdrawVersion
+    | SetFact
+    | Tag
+    | Discard
+    | Restore
+    | Absorb
+    | Release
 )
 
 
@@ -154,6 +188,10 @@ def inverse(change: Change) -> Change:
             return Restore(document, entry, was)
         case Restore(document, entry, at):
             return Discard(document, entry, at)
+        case Absorb(document, entry, was, into, was_head):
+            return Release(document, entry, was, into, was_head + 1)
+        case Release(document, entry, at, into, version):
+            return Absorb(document, entry, at, into, version - 1)
 
 
 def inverse_order(changes: list[Change]) -> list[Change]:

@@ -3,7 +3,7 @@
 from dataclasses import asdict, dataclass, field
 from typing import Any, Literal
 
-Taken = Literal["stop", "both", "skip"]
+Taken = Literal["stop", "both", "version", "skip"]
 
 
 @dataclass(frozen=True)

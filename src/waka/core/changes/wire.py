@@ -34,8 +34,8 @@ def encode(change: k.Change) -> LineRow:
         case k.MakeFolder(folder, entry, at):
             return LineRow("make folder", None, folder, entry, None, None, at.parent, at.name, entry_key(at.name))
         case k.RemoveFolder(folder, entry, was, lenient):
-            told = {"lenient": True} if lenient else None
-            return LineRow("remove folder", None, folder, entry, was.parent, was.name, data=told)
+            kept = {"lenient": True} if lenient else None
+            return LineRow("remove folder", None, folder, entry, was.parent, was.name, data=kept)
         case k.Add(document, entry, at):
             return LineRow("add", document, None, entry, None, None, at.parent, at.name, entry_key(at.name))
         case k.Return(document, entry, was):
@@ -52,6 +52,12 @@ def encode(change: k.Change) -> LineRow:
             return LineRow("discard", document, None, entry, was.parent, was.name)
         case k.Restore(document, entry, at):
             return LineRow("restore", document, None, entry, None, None, at.parent, at.name, entry_key(at.name))
+        case k.Absorb(document, entry, was, into, was_head):
+            told = {"into": into, "was_head": was_head}
+            return LineRow("absorb", document, None, entry, was.parent, was.name, data=told)
+        case k.Release(document, entry, at, into, version):
+            told = {"into": into, "version": version}
+            return LineRow("release", document, None, entry, None, None, at.parent, at.name, entry_key(at.name), told)
 
 
 def inverse_row(row: LineRow) -> LineRow:
@@ -94,6 +100,10 @@ def decode(row: LineRow) -> k.Change:
             return k.Discard(document, entry, spot)
         case "restore", None, k.Spot() as at:
             return k.Restore(document, entry, at)
+        case "absorb", k.Spot() as spot, None:
+            return k.Absorb(document, entry, spot, data["into"], data["was_head"])
+        case "release", None, k.Spot() as at:
+            return k.Release(document, entry, at, data["into"], data["version"])
         case kind, _, _:
             raise KeyError(f"no such change: {kind}")
 

@@ -75,7 +75,7 @@ def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
     return every(
         conn,
         """
-        SELECT m.id AS manifest, m.title, m.ran_at AS at, m.undo_of, p.name AS by, l.kind, l.data,
+        SELECT m.id AS manifest, m.title, m.ran_at AS at, m.undo_of, p.name AS by, l.kind, l.data, l.document <> %(d)s AS another,
                CASE WHEN ff.id IS NOT NULL THEN l.from_parent END AS from_parent,
                CASE WHEN ff.id IS NOT NULL THEN l.from_name END AS from_name,
                CASE WHEN tf.id IS NOT NULL THEN l.to_parent END AS to_parent,
@@ -83,7 +83,8 @@ def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
         FROM manifest_line l JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
         LEFT JOIN folder ff ON ff.id = l.from_parent AND ff.access_class = ANY(%(r)s::bigint[])
         LEFT JOIN folder tf ON tf.id = l.to_parent AND tf.access_class = ANY(%(r)s::bigint[])
-        WHERE l.document = %(d)s AND m.ran_at IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
+        WHERE (l.document = %(d)s OR (l.kind IN ('absorb', 'release') AND (l.data ->> 'into')::bigint = %(d)s))
+          AND m.ran_at IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
           AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
         ORDER BY m.ran_at DESC, m.id DESC, l.line LIMIT 500
         """,

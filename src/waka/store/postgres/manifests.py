@@ -92,11 +92,11 @@ def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]
         conn,
         """WITH ready AS (
             SELECT l.from_parent, l.to_parent, d.extension, count(*) AS n FROM manifest_line l JOIN document d ON d.id = l.document
-            WHERE l.manifest = %(m)s AND l.kind = 'place' AND l.problem IS NULL
+            WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND l.problem IS NULL
               AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
             GROUP BY 1, 2, 3),
         flows AS (SELECT from_parent AS folder, extension, n AS leaving, 0 AS arriving FROM ready
-                  UNION ALL SELECT to_parent, extension, 0, n FROM ready),
+                  UNION ALL SELECT to_parent, extension, 0, n FROM ready WHERE to_parent IS NOT NULL),
         by_type AS (SELECT folder, extension, sum(leaving)::bigint AS leaving, sum(arriving)::bigint AS arriving FROM flows GROUP BY 1, 2)
         SELECT b.folder, sum(b.leaving)::bigint AS leaving, sum(b.arriving)::bigint AS arriving,
             jsonb_object_agg(b.extension, jsonb_build_array(b.leaving, b.arriving)) AS types,
@@ -158,14 +158,3 @@ def stop_asked(conn: Connection, manifest: int) -> bool:
 def forget_stop(conn: Connection, manifest: int) -> None:
     """The run has stopped, or starts anew."""
     run(conn, "DELETE FROM stop_asked WHERE manifest = %s", [manifest])
-
-
-def first_ready(conn: Connection, manifest: int, count: int) -> list[int]:
-    """The entries of the first so many document lines that are ready."""
-    rows = every(
-        conn,
-        """SELECT entry FROM manifest_line WHERE manifest = %s AND kind = 'place' AND problem IS NULL
-        ORDER BY line LIMIT %s""",
-        [manifest, count],
-    )
-    return [r["entry"] for r in rows]

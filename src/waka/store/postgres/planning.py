@@ -82,15 +82,34 @@ def holders(conn: Connection, wanted: Sequence[Where]) -> dict[Where, int]:
     return {(parent, key): entry for parent, key, entry in cursor}
 
 
-def names_of(conn: Connection, entries: Sequence[int], reach: Reach) -> dict[int, str]:
-    """The names of entries in folders that may be read."""
-    rows = every(
-        conn,
-        """SELECT e.id, e.name FROM entry e JOIN folder f ON f.id = e.parent
-        WHERE e.id = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])""",
+class Holder(NamedTuple):
+    """What bears a wanted name: its name, document (None: a folder) with its head, the class it is read by."""
+
+    name: str
+    document: int | None
+    head: int | None
+    access_class: int
+
+
+def holders_seen(conn: Connection, entries: Sequence[int], reach: Reach) -> dict[int, Holder]:
+    """Those of ``entries`` that are in folders that may be read."""
+    cursor = conn.cursor(row_factory=tuple_row)
+    cursor.execute(
+        b"""SELECT e.id, e.name, e.document, d.head, f.access_class FROM entry e JOIN folder f ON f.id = e.parent
+        LEFT JOIN document d ON d.id = e.document WHERE e.id = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])""",
         [list(entries), reach.readable],
     )
-    return {r["id"]: r["name"] for r in rows}
+    return {row[0]: Holder._make(row[1:]) for row in cursor}
+
+
+def in_several_places(conn: Connection, documents: Sequence[int]) -> set[int]:
+    """Those of ``documents`` that have more than one place."""
+    rows = every(
+        conn,
+        "SELECT document FROM entry WHERE document = ANY(%s::bigint[]) GROUP BY 1 HAVING count(*) > 1",
+        [list(documents)],
+    )
+    return {r["document"] for r in rows}
 
 
 def entries_in(conn: Connection, folders: Sequence[int]) -> dict[int, int]:

@@ -321,6 +321,7 @@ CREATE TABLE manifest_line (
     PRIMARY KEY (manifest, line)
 );
 CREATE INDEX manifest_line_document ON manifest_line (document, manifest) WHERE document IS NOT NULL;
+CREATE INDEX manifest_line_into ON manifest_line (((data ->> 'into')::bigint)) WHERE kind IN ('absorb', 'release');
 CREATE INDEX manifest_line_folder ON manifest_line (folder, manifest) WHERE folder IS NOT NULL;
 
 CREATE FUNCTION manifest_line_stays() RETURNS trigger LANGUAGE plpgsql AS $$

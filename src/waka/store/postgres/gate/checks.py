@@ -7,7 +7,7 @@ from waka.core.changes.batch import Problem
 from waka.store.postgres.database import Connection, every, run
 from waka.store.postgres.gate.scope import LINES, Scope
 
-_LEFT_PLACE = "('place', 'return', 'discard', 'remove folder')"
+_LEFT_PLACE = "('place', 'return', 'discard', 'absorb', 'remove folder')"
 
 
 @dataclass(frozen=True)
@@ -46,6 +46,9 @@ def _stale(conn: Connection, sql: str, scope: Scope, code: str, what: str) -> It
         yield Stale(row["line"], code, what.format(told=row["told"]), row["who"], row["at"]).problem()
 
 
+_NOT_DISCARDED = """SELECT l.line, l.to_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN discarded_entry d ON d.id = l.entry
+        WHERE {LINES} AND l.kind = '{kind}' AND d.document IS DISTINCT FROM l.document"""
 #: For each kind of line: what finds the stale ones among them (line, told, document, folder), the code, the words.
 _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
     "add": (
@@ -90,12 +93,22 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
         "stale",
         "The tag “{told}” was put on or taken off meanwhile.",
     ),
-    "restore": (
-        f"""SELECT l.line, l.to_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
-        LEFT JOIN discarded_entry d ON d.id = l.entry
-        WHERE {LINES} AND l.kind = 'restore' AND d.document IS DISTINCT FROM l.document""",
+    "restore": (_NOT_DISCARDED.format(LINES=LINES, kind="restore"), "stale", "“{told}” is not among the discards."),
+    "absorb": (
+        f"""SELECT l.line, coalesce(d.head::text, '?') AS told, (l.data ->> 'into')::bigint AS document, NULL::bigint AS folder
+        FROM manifest_line l LEFT JOIN document d ON d.id = (l.data ->> 'into')::bigint
+        WHERE {LINES} AND l.kind = 'absorb' AND (d.state IS DISTINCT FROM 'filed' OR d.head <> (l.data ->> 'was_head')::int
+          OR EXISTS (SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry))""",
         "stale",
-        "“{told}” is not among the discards.",
+        "The document has another version now (number {told}), or the one to be its version got another place.",
+    ),
+    "release": (
+        _NOT_DISCARDED.format(LINES=LINES, kind="release")
+        + f""" UNION SELECT l.line, l.to_name, (l.data ->> 'into')::bigint, NULL::bigint FROM manifest_line l
+        LEFT JOIN document d ON d.id = (l.data ->> 'into')::bigint
+        WHERE {LINES} AND l.kind = 'release' AND d.head IS DISTINCT FROM (l.data ->> 'version')::int""",
+        "stale",
+        "A later version stands on the document that “{told}” became a version of, or “{told}” was restored already.",
     ),
     "remove folder": (
         f"""SELECT l.line, l.from_name AS told, NULL::bigint AS document, l.folder FROM manifest_line l

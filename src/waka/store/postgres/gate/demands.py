@@ -7,7 +7,9 @@ from waka.store.postgres.database import Connection, every
 from waka.store.postgres.gate.scope import LINES, Scope, Summary
 
 _ARRIVAL = "CASE WHEN l.kind = 'add' THEN l.document WHEN l.kind = 'version' THEN (l.data ->> 'arrival')::bigint END"
-_CHANGED = "l.kind IN ('version', 'withdraw version', 'tag', 'fact')"
+_CHANGED = "l.kind IN ('version', 'withdraw version', 'tag', 'fact', 'absorb', 'release')"
+#: The document that a line changes: what is absorbed leaves its folder and asks there.
+_SUBJECT = "coalesce((l.data ->> 'into')::bigint, l.document)"
 _BROUGHT = "l.kind IN ('add', 'restore', 'return')"
 
 
@@ -43,11 +45,11 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
     documents = (
         every(
             conn,
-            f"""SELECT DISTINCT l.document AS id FROM manifest_line l WHERE {LINES} AND {_CHANGED}
+            f"""SELECT DISTINCT {_SUBJECT} AS id FROM manifest_line l WHERE {LINES} AND {_CHANGED}
         EXCEPT SELECT l.document FROM manifest_line l WHERE {LINES} AND {_BROUGHT}""",
             parameters,
         )
-        if kinds.keys() & {"version", "withdraw version", "tag", "fact"}
+        if kinds.keys() & {"version", "withdraw version", "tag", "fact", "absorb", "release"}
         else []
     )
     arrivals = (

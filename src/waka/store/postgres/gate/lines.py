@@ -138,7 +138,7 @@ def copy_first(conn: Connection, manifest: int, trial: int, count: int) -> int:
     return run(
         conn,
         f"""WITH RECURSIVE first AS (
-            SELECT line, to_parent FROM manifest_line WHERE manifest = %(m)s AND kind = 'place' AND problem IS NULL
+            SELECT line, to_parent FROM manifest_line WHERE manifest = %(m)s AND kind IN ('place', 'absorb') AND problem IS NULL
             ORDER BY line LIMIT %(n)s
         ), needed AS (
             SELECT f.to_parent AS folder FROM first f

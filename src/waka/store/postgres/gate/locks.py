@@ -22,7 +22,8 @@ def lock_documents(conn: Connection, scope: Scope) -> None:
             SELECT 1 FROM document WHERE id IN (
                 SELECT l.document FROM manifest_line l LEFT JOIN folder f ON f.id = l.from_parent LEFT JOIN folder t ON t.id = l.to_parent
                 WHERE {LINES} AND (l.kind <> 'place' OR f.access_class IS DISTINCT FROM t.access_class)
-                UNION SELECT (l.data ->> 'arrival')::bigint FROM manifest_line l WHERE {LINES} AND l.data ? 'arrival')
+                UNION SELECT coalesce(l.data ->> 'arrival', l.data ->> 'into')::bigint FROM manifest_line l
+                    WHERE {LINES} AND l.data ?| '{{arrival,into}}')
             ORDER BY id FOR NO KEY UPDATE) locked""",
         scope.with_(),
     )

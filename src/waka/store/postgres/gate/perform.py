@@ -45,7 +45,7 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
     places = kinds.get("place", 0) + kinds.get("place folder", 0)
     if places > _MANY:
         run(conn, "SET LOCAL enable_nestloop = off")  # the lines are too new for statistics
-    if kinds.keys() & {"discard", "return"}:
+    if kinds.keys() & {"discard", "return", "absorb"}:
         _take_out(conn, m)
     if places:
         placed = run(
@@ -60,7 +60,7 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
             raise NotAsSeen
     if places > _MANY:
         run(conn, "SET LOCAL enable_nestloop = on")
-    if kinds.keys() & {"add", "restore", "make folder"}:
+    if kinds.keys() & {"add", "restore", "release", "make folder"}:
         _bring_in(conn, m)
 
 
@@ -69,13 +69,13 @@ def _take_out(conn: Connection, m: dict[str, object]) -> None:
         conn,
         f"""INSERT INTO discarded_entry (id, parent, name, document, home, manifest)
         SELECT e.id, e.parent, e.name, e.document, e.home, l.manifest FROM manifest_line l JOIN entry e ON e.id = l.entry
-        WHERE {LINES} AND l.kind = 'discard'""",
+        WHERE {LINES} AND l.kind IN ('discard', 'absorb')""",
         m,
     )
     run(
         conn,
         f"""DELETE FROM entry USING manifest_line l
-        WHERE {LINES} AND l.kind IN ('discard', 'return') AND entry.id = l.entry""",
+        WHERE {LINES} AND l.kind IN ('discard', 'return', 'absorb') AND entry.id = l.entry""",
         m,
     )
 
@@ -86,12 +86,12 @@ def _bring_in(conn: Connection, m: dict[str, object]) -> None:
         f"""INSERT INTO entry (id, parent, name, key, folder, document, home)
         SELECT l.entry, l.to_parent, l.to_name, l.key, l.folder, l.document, coalesce(d.home, true)
         FROM manifest_line l LEFT JOIN discarded_entry d ON d.id = l.entry
-        WHERE {LINES} AND l.kind IN ('add', 'restore', 'make folder')""",
+        WHERE {LINES} AND l.kind IN ('add', 'restore', 'release', 'make folder')""",
         m,
     )
     run(
         conn,
-        f"DELETE FROM discarded_entry USING manifest_line l WHERE {LINES} AND l.kind = 'restore' AND id = l.entry",
+        f"DELETE FROM discarded_entry USING manifest_line l WHERE {LINES} AND l.kind IN ('restore', 'release') AND id = l.entry",
         m,
     )
 
@@ -102,7 +102,7 @@ def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
     run(
         conn,
         f"""UPDATE document SET state = 'filed', filed_at = coalesce(filed_at, now()), filed_by = coalesce(filed_by, %(by)s)
-        FROM manifest_line l WHERE {LINES} AND l.kind IN ('add', 'restore') AND document.id = l.document""",
+        FROM manifest_line l WHERE {LINES} AND l.kind IN ('add', 'restore', 'release') AND document.id = l.document""",
         m,
     )
     run(
@@ -114,7 +114,7 @@ def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
     run(
         conn,
         f"""UPDATE document SET state = 'discarded' FROM manifest_line l
-        WHERE {LINES} AND l.kind = 'discard' AND document.id = l.document
+        WHERE {LINES} AND l.kind IN ('discard', 'absorb') AND document.id = l.document
           AND NOT EXISTS (SELECT FROM entry e WHERE e.document = document.id)""",
         m,
     )
@@ -136,30 +136,33 @@ def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
     )
 
 
+#: The document that a line puts a version on, or takes it from.
+_TAKES = "coalesce((l.data ->> 'into')::bigint, l.document)"
+
+
 def set_versions(conn: Connection, scope: Scope) -> None:
-    """New versions from arrivals, and versions withdrawn."""
+    """New versions from arrivals and from documents that are absorbed, and versions withdrawn."""
     m = scope.with_()
     run(
         conn,
         f"""INSERT INTO version (document, number, content, original_name, at, by)
-        SELECT l.document, (l.data ->> 'was_head')::int + 1, v.content, v.original_name, v.at, v.by
-        FROM manifest_line l JOIN document a ON a.id = (l.data ->> 'arrival')::bigint
+        SELECT {_TAKES}, (l.data ->> 'was_head')::int + 1, v.content, v.original_name, v.at, v.by
+        FROM manifest_line l JOIN document a ON a.id = coalesce((l.data ->> 'arrival')::bigint, l.document)
         JOIN version v ON v.document = a.id AND v.number = a.head
-        WHERE {LINES} AND l.kind = 'version'""",
+        WHERE {LINES} AND l.kind IN ('version', 'absorb')""",
         m,
     )
     run(
         conn,
-        f"""DELETE FROM version USING manifest_line l WHERE {LINES} AND l.kind = 'withdraw version'
-        AND version.document = l.document AND version.number = (l.data ->> 'version')::int""",
+        f"""DELETE FROM version USING manifest_line l WHERE {LINES} AND l.kind IN ('withdraw version', 'release')
+        AND version.document = {_TAKES} AND version.number = (l.data ->> 'version')::int""",
         m,
     )
     run(
         conn,
-        f"""UPDATE document SET head = CASE l.kind WHEN 'version' THEN (l.data ->> 'was_head')::int + 1
-                                   ELSE (l.data ->> 'version')::int - 1 END
+        f"""UPDATE document SET head = coalesce((l.data ->> 'was_head')::int + 1, (l.data ->> 'version')::int - 1)
         FROM manifest_line l
-        WHERE {LINES} AND l.kind IN ('version', 'withdraw version') AND document.id = l.document""",
+        WHERE {LINES} AND l.kind IN ('version', 'withdraw version', 'absorb', 'release') AND document.id = {_TAKES}""",
         m,
     )
     run(
