@@ -22,6 +22,8 @@ SETTINGS = Settings(date(2026, 11, 23))
         (["Tide Table_(old)"], "One sort of separator", "tide-table-old"),
         (["TIDE table"], "Small letters", "tide table"),
         (["keel", "mast"], "Number them in this order", "01 keel"),
+        (["minutes of the yard meeting", "tide"], "Shorten: the first three words", "minutes of the"),
+        (["minutes_of_the_yard"], "Shorten: the first three words", "minutes_of_the"),
         (["keel - old", "mast - new"], "Keep what stands before “-”", "keel"),
     ],
 )

@@ -92,6 +92,8 @@ CALLS: dict[str, list[Call]] = {
         Call({"folder": "{folder}"}), Call({"entries": ["{entry}"]}), Call({"search": {"party": "{party}"}}), Call({"search": {"words": "TT-00077"}}),
     ],
     "post /api/manifests": [Call({"chosen": {"folder": "{folder}"}, "way": {"do": "plan"}})],
+    "get /api/readings/failed": [Call()],
+    "post /api/readings/{job}/again": [Call()],
     "get /api/manifests": [Call(), Call(query={"mine": "true"})],
     "get /api/manifests/{manifest}": [Call()],
     "delete /api/manifests/{manifest}": [Call()],
@@ -132,9 +134,16 @@ def hide(world: World) -> Hidden:
     arrival = world.bring_in(bill(78), "waiting.pdf", actor=world.keeper)
     with world.drive.database.transaction() as conn:
         conn.execute("UPDATE arrival SET area = %s WHERE document = %s", [world.vault, arrival])
+        failed = conn.execute(
+            """INSERT INTO job (kind, payload, state, problem) SELECT 'read', jsonb_build_object('content', encode(content, 'hex')),
+            'failed', 'it broke off' FROM version WHERE document = %s RETURNING id""",
+            [arrival],
+        ).fetchone()
+    assert failed is not None
+    job = failed["id"]
     return Hidden(
         {"folder": inner, "entry": entry["id"], "document": document, "arrival": arrival, "manifest": applied.manifest, "page": 1,
-         "party": party}
+         "party": party, "job": job}
     )  # fmt: skip
 
 

@@ -5,10 +5,10 @@ import pytest
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Search, Way
+from waka.jobs.worker import work_one
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, every, run
-from waka.store.postgres.gate import lines as kept
-from waka.work import apply, find, look, manifests, undo
+from waka.work import apply, find, look, manifests, observe, undo
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.wish import PatternRefused
 
@@ -422,4 +422,37 @@ def test_lines_are_written_for_good_once_it_ran(world: World) -> None:
         with pytest.raises(Exception, match="written for good"), world.drive.database.transaction() as conn:
             run(conn, statement, [manifest])
     with world.drive.database.transaction() as conn:
-        assert len(list(kept.done_rows(conn, manifest))) == 3
+        assert [
+            r["line"]
+            for r in every(conn, "SELECT line FROM manifest_line WHERE manifest = %s AND problem IS NULL", [manifest])
+        ] == [0, 1, 2]
+
+
+def test_running_numbers_go_by_the_order_chosen(world: World) -> None:
+    filed = world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"])
+    for (document, _), day in zip(filed, ("2026-03-02", None, "2026-03-01"), strict=True):
+        if day:
+            world.do(k.SetFact(k.DocumentId(document), "issued", None, day, {"kind": "person"}))
+    manifest = plan(
+        world, Way("rewrite", "<name>", "<count 01> <name>"), chosen=Chosen(folder=world.yard, order="issued")
+    )
+    assert [to for _, to, _ in told(world, manifest)] == ["01 c.pdf", "02 a.pdf", "03 b.pdf"]
+    manifest = plan(
+        world, Way("rewrite", "<name>", "<count 01> <name>"), chosen=Chosen(folder=world.yard, order="filed")
+    )
+    assert [to for _, to, _ in told(world, manifest)] == ["01 a.pdf", "02 b.pdf", "03 c.pdf"]
+
+
+def test_a_reading_that_failed_is_listed_to_those_who_see_the_arrival_and_tried_again(world: World) -> None:
+    arrival = world.bring_in(b"%PDF-1.4 broken", "broken.pdf", read=False)
+    with world.drive.database.transaction() as conn:
+        run(conn, "UPDATE job SET state = 'failed', problem = 'it broke off'", [])
+        run(conn, "UPDATE arrival SET state = 'unreadable', problem = 'it broke off'", [])
+    (failed,) = observe.failed_readings(world.drive, world.filer)
+    assert (failed["document"], failed["problem"], failed["state"]) == (arrival, "it broke off", "failed")
+    assert observe.failed_readings(world.drive, world.reader) == []
+    with pytest.raises(Absent):
+        observe.read_again(world.drive, world.reader, failed["job"])
+    observe.read_again(world.drive, world.filer, failed["job"])
+    assert work_one(world.drive, "test")
+    assert observe.failed_readings(world.drive, world.filer) == []

@@ -21,6 +21,7 @@ export const keys = {
   manifestSums: (id: number) => ["manifest-sums", id] as const,
   preview: (body: Schemas["PlanForm"]) => ["preview", body] as const,
   quick: (body: Schemas["ChosenForm"]) => ["quick", body] as const,
+  failedReadings: ["failed-readings"] as const,
   register: ["register"] as const,
   party: (id: number) => ["party", id] as const,
   unknown: ["unknown-parties"] as const,

@@ -589,6 +589,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/failed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Arrivals whose reading failed, as far as one may see them. */
+        get: operations["manifests_failed_readings_readings_failed_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/{job}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try a reading that failed for good once more; those that failed still. */
+        post: operations["manifests_read_again_readings__int_job__again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/register": {
         parameters: {
             query?: never;
@@ -925,7 +959,7 @@ export interface components {
         };
         /**
          * ChosenForm
-         * @description A folder (`below`: with all under it), places one by one, or what a search finds.
+         * @description A folder (`below`: with all under it), places one by one, or what a search finds; lines and running numbers in an `order`.
          */
         ChosenForm: {
             /**
@@ -940,6 +974,12 @@ export interface components {
              * @default null
              */
             folder: number | null;
+            /**
+             * Order
+             * @default name
+             * @enum {string}
+             */
+            order: "name" | "issued" | "filed";
             /** @default null */
             search: components["schemas"]["SearchForm"] | null;
         };
@@ -1009,6 +1049,31 @@ export interface components {
             sure: boolean;
             /** Value */
             value: unknown;
+        };
+        /**
+         * FailedReading
+         * @description An arrival whose reading failed; `again`: it is tried again by itself.
+         */
+        FailedReading: {
+            /** Again */
+            again: boolean;
+            /** Area */
+            area: string | null;
+            /** Document */
+            document: number;
+            /** Job */
+            job: number;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Why */
+            why: string;
+        };
+        /** FailedReadings */
+        FailedReadings: {
+            /** Readings */
+            readings: components["schemas"]["FailedReading"][];
         };
         /**
          * FieldOut
@@ -3526,6 +3591,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Pulse"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_failed_readings_readings_failed_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailedReadings"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_read_again_readings__int_job__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailedReadings"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,8 +1,9 @@
-import { useInfiniteQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data } from "../api/client";
 import { keys } from "../api/queries";
+import { useNotices, words } from "../app/notices";
 import { count, moment } from "../parts/format";
 import { STATE_WORDS } from "./ManifestPage";
 import "../parts/grid.css";
@@ -43,6 +44,7 @@ export default function ManifestList(): ReactNode {
           ))}
         </fieldset>
       </div>
+      <FailedReadings />
       <p className="quiet small">
         Every change of the drive is a manifest. To rename or move many documents, open their folder in{" "}
         <Link to="/drive">Drive</Link> and choose “Rename or move many”.
@@ -98,5 +100,49 @@ export default function ManifestList(): ReactNode {
         </button>
       )}
     </main>
+  );
+}
+
+/** Arrivals whose reading failed: what, where from, why, and what can be done. */
+function FailedReadings(): ReactNode {
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const failed = useQuery({ queryKey: keys.failedReadings, queryFn: () => data(client.GET("/api/readings/failed")) });
+  const readings = failed.data?.readings ?? [];
+  if (!readings.length) return null;
+  const again = async (job: number) => {
+    try {
+      await data(client.POST("/api/readings/{job}/again", { params: { path: { job } } }));
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+    }
+    await queries.invalidateQueries();
+  };
+  return (
+    <section className="failed-readings" aria-label="Readings that failed">
+      <h2 className="label">Reading failed</h2>
+      <ul>
+        {readings.map((one) => (
+          <li key={`${one.job} ${one.document}`}>
+            <Link to={`/arrivals/${one.document}`} className="mono">
+              {one.name}
+            </Link>{" "}
+            <span className="quiet">
+              by {one.source}
+              {one.area && ` for ${one.area}`}:
+            </span>{" "}
+            {one.why}{" "}
+            {one.again ? (
+              <span className="quiet">It is tried again by itself.</span>
+            ) : (
+              <button type="button" className="link" onClick={() => void again(one.job)}>
+                read it again
+              </button>
+            )}{" "}
+            <span className="quiet">or file it with its facts typed.</span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

@@ -34,7 +34,7 @@ function useSettled<T>(value: T): T {
   return settled;
 }
 
-const NOTHING: Chosen = { folder: null, below: false, entries: [], search: null };
+const NOTHING: Chosen = { folder: null, below: false, entries: [], search: null, order: "name" };
 
 /** What a search asked for, in words, for the screen and for the manifest's title. */
 function useSearchWords(target: Chosen | null): { told: string; title: string } | null {
@@ -61,10 +61,11 @@ export default function NewManifest(): ReactNode {
   const [way, setWay] = useState<Way>(() => (query.get("do") === "plan" ? BY_PLAN : START));
   const [chosen, setChosen] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
+  const [order, setOrder] = useState<Chosen["order"]>("name");
   const settled = useSettled(way);
   const body = useMemo<Schemas["PlanForm"]>(
-    () => ({ chosen: target ?? NOTHING, way: settled, taken: "stop", title: searched?.title ?? null }),
-    [target, settled, searched],
+    () => ({ chosen: { ...(target ?? NOTHING), order }, way: settled, taken: "stop", title: searched?.title ?? null }),
+    [target, settled, searched, order],
   );
   const preview = useQuery({
     queryKey: keys.preview(body),
@@ -211,7 +212,7 @@ export default function NewManifest(): ReactNode {
         </footer>
       </section>
       <aside className="way-pane" aria-label="What is to happen">
-        <WayPanel way={way} chosen={body.chosen} wrong={wrong} onChange={setWay} />
+        <WayPanel way={way} chosen={body.chosen} wrong={wrong} onChange={setWay} onOrder={setOrder} />
       </aside>
     </main>
   );

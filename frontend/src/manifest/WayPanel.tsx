@@ -11,6 +11,7 @@ type Props = {
   chosen: Schemas["ChosenForm"];
   wrong: Trouble | null;
   onChange: (way: Way) => void;
+  onOrder: (order: "name" | "issued" | "filed") => void;
 };
 
 const SORTS = [
@@ -73,6 +74,19 @@ export function WayPanel(props: Props): ReactNode {
             <span className="mono">&lt;issued dd-MM-yyyy&gt;</span> takes what stands there; “/” is a folder. What does
             not fit is left alone.
           </p>
+          {way.prints?.includes("<count") && (
+            <label className="order">
+              <span className="label">Number them by</span>
+              <select
+                value={props.chosen.order}
+                onChange={(event) => props.onOrder(event.target.value as "name" | "issued" | "filed")}
+              >
+                <option value="name">name</option>
+                <option value="issued">date issued</option>
+                <option value="filed">when they were filed</option>
+              </select>
+            </label>
+          )}
           <Replace onChange={(reads, prints) => onChange({ ...way, reads, prints })} />
           <Quick {...props} />
         </>
@@ -148,11 +162,15 @@ export function WayPanel(props: Props): ReactNode {
 function Replace(props: { onChange: (reads: string, prints: string) => void }): ReactNode {
   const [old, setOld] = useState("");
   const [other, setOther] = useState("");
-  const set = (a: string, b: string) => {
+  const [where, setWhere] = useState("inside");
+  const set = (a: string, b: string, at: string) => {
     setOld(a);
     setOther(b);
+    setWhere(at);
     const safe = (text: string) => text.replace(/[<>|?"*:\\/]/g, "");
-    if (safe(a)) props.onChange(`<before>${safe(a)}<after>`, `<before>${safe(b)}<after>`);
+    const written = (text: string) =>
+      `${at === "front" ? "" : "<before>"}${safe(text)}${at === "end" ? "" : "<after>"}`;
+    if (safe(a)) props.onChange(written(a), written(b));
   };
   return (
     <div className="replace">
@@ -163,7 +181,7 @@ function Replace(props: { onChange: (reads: string, prints: string) => void }): 
         placeholder="this"
         value={old}
         maxLength={60}
-        onChange={(event) => set(event.target.value, other)}
+        onChange={(event) => set(event.target.value, other, where)}
       />
       <span className="quiet">→</span>
       <input
@@ -172,8 +190,17 @@ function Replace(props: { onChange: (reads: string, prints: string) => void }): 
         placeholder="that"
         value={other}
         maxLength={60}
-        onChange={(event) => set(old, event.target.value)}
+        onChange={(event) => set(old, event.target.value, where)}
       />
+      <select
+        aria-label="Where it stands in the name"
+        value={where}
+        onChange={(event) => set(old, other, event.target.value)}
+      >
+        <option value="inside">inside</option>
+        <option value="front">in front</option>
+        <option value="end">at the end</option>
+      </select>
     </div>
   );
 }

@@ -17,7 +17,7 @@ export function planningOf(folder: number, below: boolean, marks: Marks): string
 
 /** What the address of the planning screen means; null where it means nothing. */
 export function chosenOf(query: URLSearchParams): Chosen | null {
-  const none = { folder: null, below: false, entries: [], search: null };
+  const none = { folder: null, below: false, entries: [], search: null, order: "name" as const };
   const key = query.get("chosen");
   if (key !== null) {
     const kept = window.sessionStorage.getItem(KEPT + key);

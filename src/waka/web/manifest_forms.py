@@ -19,12 +19,13 @@ class SearchForm(Form):
 
 
 class ChosenForm(Form):
-    """A folder (`below`: with all under it), places one by one, or what a search finds."""
+    """A folder (`below`: with all under it), places one by one, or what a search finds; lines and running numbers in an `order`."""
 
     folder: Id | None = None
     below: bool = False
     entries: list[Id] = Field(default_factory=list, max_length=100_000)
     search: SearchForm | None = None
+    order: Literal["name", "issued", "filed"] = "name"
 
 
 class WayForm(Form):
@@ -144,6 +145,22 @@ class ManifestRowOut(Out):
 class ManifestList(Out):
     manifests: list[ManifestRowOut]
     next: int | None
+
+
+class FailedReading(Out):
+    """An arrival whose reading failed; `again`: it is tried again by itself."""
+
+    job: int
+    document: int
+    name: str
+    source: str
+    area: str | None
+    why: str
+    again: bool
+
+
+class FailedReadings(Out):
+    readings: list[FailedReading]
 
 
 class SumOut(Out):

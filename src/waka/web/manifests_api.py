@@ -12,7 +12,7 @@ from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.changes.wire import LineRow
 from waka.web import forms, guard, manifest_forms, telling
 from waka.web.answers import answer
-from waka.work import manifests, undo
+from waka.work import manifests, observe, undo
 from waka.work import preview as previews
 from waka.work.actor import Refused
 
@@ -40,7 +40,7 @@ def _chosen(body: manifest_forms.ChosenForm) -> Chosen:
     if body.search is not None and not any(body.search.model_dump().values()):
         raise Refused("Say what to search for; for all documents take a folder.", code="chosen")
     search = Search(**body.search.model_dump()) if body.search is not None else None
-    return Chosen(body.folder, body.below, tuple(dict.fromkeys(body.entries)), search)
+    return Chosen(body.folder, body.below, tuple(dict.fromkeys(body.entries)), search, body.order)
 
 
 def _origin(body: manifest_forms.PlanForm) -> Origin:
@@ -133,6 +133,36 @@ def _card(manifest: int) -> manifest_forms.ManifestOut:
         where=card.paths.get(chosen["folder"]) if chosen and chosen["folder"] else None,
         taken=origin.get("taken"), mine=card.mine, can_undo=card.can_undo, why_not=card.why_not,
     )  # fmt: skip
+
+
+@api.get("/readings/failed", responses={200: manifest_forms.FailedReadings})
+def failed_readings() -> Response:
+    """Arrivals whose reading failed, as far as one may see them."""
+    return answer(_failed())
+
+
+def _failed() -> manifest_forms.FailedReadings:
+    rows = observe.failed_readings(guard.drive(), guard.actor())
+    return manifest_forms.FailedReadings(
+        readings=[
+            manifest_forms.FailedReading(
+                job=r["job"], document=r["document"], name=r["original_name"], source=r["source"], area=r["area_name"],
+                why=r["problem"], again=r["state"] != "failed",
+            )
+            for r in rows
+        ]
+    )  # fmt: skip
+
+
+class JobPath(BaseModel):
+    job: int = Field(ge=1, lt=2**62)
+
+
+@api.post("/readings/<int:job>/again", responses={200: manifest_forms.FailedReadings})
+def read_again(path: JobPath) -> Response:
+    """Try a reading that failed for good once more; those that failed still."""
+    observe.read_again(guard.drive(), guard.actor(), path.job)
+    return answer(_failed())
 
 
 @api.get("/manifests/<int:manifest>", responses={200: manifest_forms.ManifestOut})

@@ -69,9 +69,9 @@ def check_and_do(conn: Connection, actor: Actor, scope: Scope) -> list[Problem]:
     problems = forbidden(conn, actor, scope, asked)
     if not problems:
         problems = checks.missing_targets(conn, scope)
-        # where lines only place documents, the one statement that moves them finds out whether each is where it was seen
+        # the one statement that places documents finds out whether each is where it was seen
         if kinds.keys() - {"place"}:
-            problems += checks.stale_lines(conn, scope, kinds)
+            problems += checks.stale_lines(conn, scope, kinds, placed=False)
     if not problems and "place folder" in kinds:
         problems = checks.cycles(conn, scope)
     if problems:

@@ -86,8 +86,9 @@ def sources(conn: Connection, reach: Reach, chosen: Chosen, limit: int) -> list[
     """The readable places that are chosen, in natural order of their names; ``limit`` at most."""
     documents = documents_met(conn, reach, chosen.search, limit) if chosen.search is not None else None
     return planning.sources(
-        conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=limit, documents=documents
-    )
+        conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=limit, documents=documents,
+        order=chosen.order,
+    )  # fmt: skip
 
 
 def _edited(source: Source, wish: Wish | Left, edits: Mapping[int, str | None]) -> Wish | Left:
@@ -101,7 +102,8 @@ def _edited(source: Source, wish: Wish | Left, edits: Mapping[int, str | None]) 
         if source.extension and name.lower().endswith(f".{source.extension}")
         else name
     )
-    return Wish(wish.base, wish.levels, stem) if isinstance(wish, Wish) else Wish(source.parent, (), stem)
+    at = (wish.base, wish.levels) if isinstance(wish, Wish) else (source.parent, ())
+    return Wish(*at, stem, by_hand=True)
 
 
 def _find_folders(conn: Connection, reach: Reach, wanted: Sequence[Wish]) -> _Folders:
@@ -144,7 +146,8 @@ def _draft(source: Source, wish: Wish | Left, targets: _Folders) -> _Line:
     if name == source.name:
         return _Line(source, parent, name, source.key, wish.note)
     try:
-        if "/" in name or not is_plain(name, 200):
+        # what patterns print is portable already
+        if wish.by_hand and ("/" in name or not is_plain(name, 200)):
             check_level(wish.stem, extension=source.extension)
         for level in wish.levels:
             check_level(level)
@@ -280,7 +283,10 @@ def _rows(
             told = {"into": d.version[0], "was_head": d.version[1], "note": d.note}
             rows.append(LineRow("absorb", s.document, None, s.entry, s.parent, s.name, data=told))
         elif d.left is None:
-            rows.append(LineRow("place", s.document, None, s.entry, s.parent, s.name, d.parent, d.name, key, data))
+            was = None if d.name == s.name else s.key
+            rows.append(
+                LineRow("place", s.document, None, s.entry, s.parent, s.name, d.parent, d.name, key, data, None, was)
+            )
         else:
             rows.append(
                 LineRow(

@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
-from waka.core.changes.wire import inverse_row
 from waka.store.postgres.database import Connection, Database
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
@@ -40,7 +39,7 @@ def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] 
             raise Refused(f"“{row['title']}” is {row['state']}; it cannot be undone (again).", code="undone")
         undoing = lines.open_manifest(conn, f"Undo: {row['title']}", actor.person, actor.session, undo_of=manifest)
         wanted = None if chosen is None else set(chosen)
-        count = lines.write_rows(conn, undoing, map(inverse_row, lines.done_rows(conn, manifest, wanted)))
+        count = lines.write_inverses(conn, manifest, undoing, wanted)
         if not count:
             raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
         left_out = _undo_what_stands(conn, actor, undoing)

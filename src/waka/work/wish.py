@@ -25,12 +25,16 @@ Chain = list[tuple[int, str]]
 
 @dataclass(frozen=True)
 class Wish:
-    """Where a document shall go: below folder ``base`` through ``levels``, called ``stem``; ``note`` is worth telling."""
+    """Where a document shall go: below folder ``base`` through ``levels``, called ``stem``; ``note`` is worth telling.
+
+    ``by_hand``: the name was typed, so that nobody has seen yet whether it is portable.
+    """
 
     base: int
     levels: tuple[str, ...]
     stem: str
     note: str = ""
+    by_hand: bool = False
 
 
 @dataclass(frozen=True)

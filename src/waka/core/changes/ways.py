@@ -4,6 +4,7 @@ from dataclasses import asdict, dataclass, field
 from typing import Any, Literal
 
 Taken = Literal["stop", "both", "version", "skip"]
+Order = Literal["name", "issued", "filed"]
 
 
 @dataclass(frozen=True)
@@ -19,12 +20,16 @@ class Search:
 
 @dataclass(frozen=True)
 class Chosen:
-    """What the manifest speaks of: a folder (``below``: with all under it), places one by one, or what a search finds."""
+    """What the manifest speaks of: a folder (``below``: with all under it), places one by one, or what a search finds.
+
+    ``order`` is that of the lines, and so of running numbers: by name, by the date issued, or by when they were filed.
+    """
 
     folder: int | None = None
     below: bool = False
     entries: tuple[int, ...] = ()
     search: Search | None = None
+    order: Order = "name"
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,8 @@ from waka.core.names.portable import entry_key
 class LineRow(NamedTuple):
     """One manifest line in columns. ``data`` is JSON for what has no column of its own; ``problem`` why it is left out.
 
-    ``key`` is the entry key of ``to_name``; None where no name is filled or the name stays.
+    ``key`` is the entry key of ``to_name``; None where no name is filled or the name stays. ``from_key`` is that of
+    ``from_name``, where it is known.
     """
 
     kind: str
@@ -23,6 +24,7 @@ class LineRow(NamedTuple):
     key: str | None = None
     data: dict[str, Any] | None = None
     problem: dict[str, Any] | None = None
+    from_key: str | None = None
 
 
 def encode(change: k.Change) -> LineRow:
@@ -64,7 +66,7 @@ def inverse_row(row: LineRow) -> LineRow:
     """The row of what undoes the row's change."""
     _, document, folder, entry, parent, name, to_parent, to_name, *_ = row
     if row.kind == "place" and name is not None:
-        key = None if name == to_name else entry_key(name)
+        key = None if name == to_name else row.from_key or entry_key(name)
         return LineRow("place", document, folder, entry, to_parent, to_name, parent, name, key)
     return encode(k.inverse(decode(row)))
 

@@ -4,6 +4,7 @@ Rules of the pattern language's section "Printing": NFC, no control or format ch
 ``: / \\`` become ``-``, no reserved device name, at most 255 bytes as UTF-8 with the extension.
 """
 
+import functools
 import re
 import unicodedata
 from dataclasses import dataclass
@@ -19,7 +20,7 @@ _OWN_MARK = re.compile(r"~(?=[0-9]+$)")
 _MARK = re.compile(r"~([2-9]|[1-9][0-9]+)$")
 #: Nearly every name: nothing in it to clean, so that a long manifest is checked quickly.
 _PLAIN = re.compile(r"(?:[A-Za-z0-9_.,+()&'-]++ ?)++")
-_NUMBER = re.compile(r"[0-9]+")
+_NUMBER = re.compile(r"([0-9]+)")
 _DEVICES = frozenset(["CON", "PRN", "AUX", "NUL", *(f"COM{n}" for n in range(10)), *(f"LPT{n}" for n in range(10))])
 _EXTENSION = re.compile(r"[a-z0-9]{1,12}")
 
@@ -127,16 +128,19 @@ def entry_key(name: str) -> str:
     Each run of digits is written as its length without leading zeros (three digits) and those digits, so that 10 comes
     after 2; the leading zeros follow at the end, so that ``a1`` and ``a01`` stay two names.
     """
-    zeros: list[str] = []
+    parts = _NUMBER.split(name_key(name))
+    zeros = ""
+    for n in range(1, len(parts), 2):
+        parts[n], leading = _padded(parts[n])
+        zeros += leading
+    natural = "".join(parts)
+    return f"{natural}\x01{zeros[1:]}" if zeros.strip(".0") else natural
 
-    def padded(match: re.Match[str]) -> str:
-        run = match.group()
-        digits = run.lstrip("0") or "0"
-        zeros.append(str(len(run) - len(digits)))
-        return f"{len(digits):03d}{digits}"
 
-    natural = _NUMBER.sub(padded, name_key(name))
-    return f"{natural}\x01{'.'.join(zeros)}" if any(z != "0" for z in zeros) else natural
+@functools.lru_cache(maxsize=1 << 14)
+def _padded(run: str) -> tuple[str, str]:
+    digits = run.lstrip("0") or "0"
+    return f"{len(digits):03d}{digits}", f".{len(run) - len(digits)}"
 
 
 def without_mark(stem: str) -> str:

@@ -88,6 +88,11 @@ def _candidates(names: Sequence[str]) -> Iterator[tuple[str, str, str]]:
     yield "Capital at each word", "<name>", "<name title>"
     width = max(2, len(str(len(names))))
     yield "Number them in this order", "<name>", f"<count {'1'.zfill(width)}> <name>"
+    for mark in (" ", "_", "-"):
+        long = sum(n.count(mark) >= 3 for n in names)
+        if long:
+            kept = mark.join(("<a>", "<b>", "<c>"))
+            yield "Shorten: the first three words", f"{kept}{mark}<rest>", kept
     for mark in (" - ", " (", "_"):
         yield f"Keep what stands before “{mark.strip()}”", f"<keep>{mark}<rest>", "<keep>"
 

@@ -138,6 +138,15 @@ def set_read(conn: Connection, document: int, state: str, problem: str | None) -
     )
 
 
+def set_reading(conn: Connection, document: int) -> None:
+    """The arrival waits for its reading again."""
+    run(
+        conn,
+        "UPDATE arrival SET state = 'reading', problem = NULL WHERE document = %s AND state = 'unreadable'",
+        [document],
+    )
+
+
 def set_found(conn: Connection, document: int, content: bytes, reader: int, found: list[Row]) -> None:
     """What the finders found, in place of what they found before."""
     run(conn, "UPDATE arrival SET times_found = times_found + 1 WHERE document = %s", [document])

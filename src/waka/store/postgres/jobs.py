@@ -4,6 +4,8 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
+from waka.store.postgres.access import FILE, Reach
+from waka.store.postgres.arrivals import REACHED, WAITING
 from waka.store.postgres.database import Connection, Row, every, one, run
 
 CHANNEL = "waka_jobs"
@@ -51,6 +53,25 @@ def fail(conn: Connection, job: int, problem: str, retry_in_seconds: int | None)
 def waiting_count(conn: Connection) -> dict[str, int]:
     """How many jobs there are by state."""
     return {r["state"]: r["n"] for r in every(conn, "SELECT state, count(*) AS n FROM job GROUP BY 1")}
+
+
+def failed_readings(conn: Connection, kind: str, reach: Reach) -> list[Row]:
+    """Readings that failed, for good or so far, of arrivals that the person may see: job, document, name, area, problem."""
+    return every(
+        conn,
+        f"""SELECT j.id AS job, j.state, j.attempts, j.problem, j.run_at, a.document, a.original_name, a.source, e.name AS area_name
+        FROM job j JOIN version v ON v.content = decode(j.payload ->> 'content', 'hex') JOIN arrival a ON a.document = v.document
+        LEFT JOIN entry e ON e.folder = a.area
+        WHERE j.kind = %(kind)s AND j.problem IS NOT NULL AND j.state IN ('failed', 'queued', 'running')
+          AND a.state IN {WAITING} AND {REACHED} ORDER BY j.id DESC LIMIT 100""",
+        {"kind": kind, "file": reach.at_least(FILE)},
+    )
+
+
+def queue_again(conn: Connection, job: int) -> None:
+    """A job that failed is tried again, as if for the first time."""
+    run(conn, "UPDATE job SET state = 'queued', attempts = 0, run_at = now() WHERE id = %s AND state = 'failed'", [job])
+    run(conn, f"SELECT pg_notify('{CHANNEL}', '')")
 
 
 def forget_done(conn: Connection, days: int) -> int:

@@ -22,11 +22,15 @@ class Source(NamedTuple):
     level: int
 
 
+#: What stands before natural order by name.
+_ORDERS = {"name": "", "issued": "s.issued NULLS LAST, ", "filed": "d.filed_at NULLS LAST, "}
+
+
 def sources(
     conn: Connection, reach: Reach, *, folder: int | None, below: bool, entries: Sequence[int], limit: int,
-    documents: Sequence[int] | None = None,
+    documents: Sequence[int] | None = None, order: str = "name",
 ) -> list[Source]:  # fmt: skip
-    """The readable places in a folder (``below``: and under it), of ``documents``, or ``entries``; in natural order."""
+    """The readable places in a folder (``below``: and under it), of ``documents``, or ``entries``; in an order of _ORDERS."""
     where = "e.id = ANY(%(e)s::bigint[])" if documents is None else "e.document = ANY(%(d)s::bigint[])"
     if folder is not None:
         where = (
@@ -38,7 +42,8 @@ def sources(
     cursor.execute(
         f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, f.access_class FROM entry e
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) JOIN document d ON d.id = e.document
-        WHERE {where} ORDER BY e.key, e.id LIMIT %(limit)s""".encode(),
+        {"LEFT JOIN search_row s ON s.document = d.id" if order == "issued" else ""}
+        WHERE {where} ORDER BY {_ORDERS[order]}e.key, e.id LIMIT %(limit)s""".encode(),
         {"f": folder, "e": list(entries), "d": list(documents or ()), "r": reach.readable, "limit": limit},
     )
     return [Source._make((*row[:6], reach.levels[row[6]])) for row in cursor]
@@ -75,9 +80,10 @@ def holders(conn: Connection, wanted: Sequence[Where]) -> dict[Where, int]:
     """Which entry is at each of these places now."""
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
-        b"""SELECT e.parent, e.key, e.id FROM unnest(%s::bigint[], %s::text[]) AS w(parent, key)
+        # as two texts: they are sent many times faster than lists; no key holds a line end
+        b"""SELECT e.parent, e.key, e.id FROM unnest(string_to_array(%s, ',')::bigint[], string_to_array(%s, E'\\n')) AS w(parent, key)
         JOIN entry e ON e.parent = w.parent AND e.key = w.key""",
-        [[w[0] for w in wanted], [w[1] for w in wanted]],
+        [",".join([str(w[0]) for w in wanted]), "\n".join([w[1] for w in wanted])],
     )
     return {(parent, key): entry for parent, key, entry in cursor}
 

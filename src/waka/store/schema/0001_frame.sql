@@ -302,7 +302,8 @@ CREATE TABLE manifest (
 CREATE INDEX manifest_by ON manifest (by, id);
 CREATE INDEX manifest_undo_of ON manifest (undo_of);
 
--- ``key`` is NULL where the name stays: then the entry keeps the key it has. A line with a problem is left out.
+-- ``key`` is NULL where the name stays: then the entry keeps the key it has. ``from_key`` is what ``from_name`` was kept
+-- under, where planning knew it: undo takes it from there. A line with a problem is left out.
 -- Lines are never changed once their manifest began to run. No foreign key: manifests with lines are never deleted.
 CREATE TABLE manifest_line (
     manifest    bigint NOT NULL,
@@ -316,6 +317,7 @@ CREATE TABLE manifest_line (
     to_parent   bigint,
     to_name     text,
     key         text COLLATE "C",
+    from_key    text COLLATE "C",
     data        jsonb,
     problem     jsonb,
     PRIMARY KEY (manifest, line)
@@ -372,6 +374,7 @@ CREATE TABLE arrival (
     claimed_by    bigint REFERENCES person,
     claimed_until timestamptz
 );
+CREATE INDEX arrival_area ON arrival (area) WHERE area IS NOT NULL;
 CREATE INDEX arrival_waiting ON arrival (document) WHERE state IN ('reading', 'read', 'unreadable');
 
 CREATE TABLE job (

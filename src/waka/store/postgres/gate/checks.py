@@ -128,11 +128,15 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
 }  # fmt: skip
 
 
-def stale_lines(conn: Connection, scope: Scope, kinds: dict[str, int]) -> list[Problem]:
-    """Every line whose aspect is not as the plan saw it, with who changed it. Locks the entries of the lines, in id order."""
+def stale_lines(conn: Connection, scope: Scope, kinds: dict[str, int], *, placed: bool = True) -> list[Problem]:
+    """Every line whose aspect is not as the plan saw it, with who changed it. Locks the entries of the lines, in id order.
+
+    Without ``placed`` lines that place documents are not looked at: the statement that moves them finds out.
+    """
+    lines = LINES if placed else f"{LINES} AND (l.kind <> 'place' OR l.folder IS NOT NULL)"
     run(
         conn,
-        f"""SELECT count(*) FROM (SELECT 1 FROM entry WHERE id IN (SELECT l.entry FROM manifest_line l WHERE {LINES})
+        f"""SELECT count(*) FROM (SELECT 1 FROM entry WHERE id IN (SELECT l.entry FROM manifest_line l WHERE {lines})
             ORDER BY id FOR NO KEY UPDATE) locked""",
         scope.with_(),
     )
@@ -140,7 +144,7 @@ def stale_lines(conn: Connection, scope: Scope, kinds: dict[str, int]) -> list[P
         _stale(
             conn,
             f"""SELECT l.line, l.from_name AS told, l.document, l.folder FROM manifest_line l LEFT JOIN entry e ON e.id = l.entry
-            WHERE {LINES} AND l.kind IN {_LEFT_PLACE}
+            WHERE {lines} AND l.kind IN {_LEFT_PLACE}
               AND (e.id IS NULL OR e.parent <> l.from_parent OR e.name <> l.from_name
                    OR e.document IS DISTINCT FROM l.document OR e.folder IS DISTINCT FROM l.folder)""",
             scope, "stale", "“{told}” is no longer where it was.",

@@ -2,14 +2,14 @@
 
 import json
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Sequence
 
 from psycopg.rows import tuple_row
 from psycopg.types.json import Jsonb
 
 from waka.core.changes.batch import Problem
 from waka.core.changes.kinds import Change
-from waka.core.changes.wire import LineRow, encode
+from waka.core.changes.wire import LineRow, encode, inverse_row
 from waka.store.postgres.database import Connection, Row, every, one, run
 from waka.store.postgres.gate.scope import LINES, Scope
 
@@ -56,14 +56,16 @@ def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, firs
     line = first
     with (
         conn.cursor() as cursor,
-        cursor.copy(f"COPY manifest_line (manifest, line, {_COLUMNS}, problem) FROM STDIN".encode()) as copy,
+        cursor.copy(f"COPY manifest_line (manifest, line, {_COLUMNS}, problem, from_key) FROM STDIN".encode()) as copy,
     ):
         block: list[str] = []
         for line, row in enumerate(rows, first):
-            kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data, problem = row
+            kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data, problem, from_key = (
+                row
+            )
             block.append(
                 f"{manifest}\t{line}\t{kind}\t{document or _NULL}\t{folder or _NULL}\t{entry or _NULL}\t{from_parent or _NULL}\t"
-                f"{_text(from_name)}\t{to_parent or _NULL}\t{_text(to_name)}\t{_text(key)}\t{_json(data)}\t{_json(problem)}\n"
+                f"{_text(from_name)}\t{to_parent or _NULL}\t{_text(to_name)}\t{_text(key)}\t{_json(data)}\t{_json(problem)}\t{_text(from_key)}\n"
             )
             if len(block) == _BLOCK:
                 copy.write("".join(block))
@@ -203,15 +205,34 @@ _DONE = """m.id = l.manifest AND l.problem IS NULL
     AND (NOT m.partial OR l.line < m.progress)"""
 
 
-def done_rows(conn: Connection, manifest: int, chosen: set[int] | None = None) -> Iterator[LineRow]:
-    """The lines that were done, the last first; of ``chosen`` ones where given. They are read in one go."""
+#: A line that places a document where undo finds all it needs in the line itself.
+_TURNED = "l.kind = 'place' AND (l.from_key IS NOT NULL OR l.from_name = l.to_name)"
+_CHOSEN = f"{_DONE} AND m.id = %(m)s AND (%(chosen)s::int[] IS NULL OR l.line = ANY(%(chosen)s::int[]))"
+
+
+def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[int] | None) -> int:
+    """Append the inverses of the lines that were done (of ``chosen`` ones, where given) to ``undoing``; how many.
+
+    Lines that place what planning saw, which large manifests are made of, are turned round where they are.
+    """
+    parameters = {"m": manifest, "u": undoing, "chosen": None if chosen is None else list(chosen)}
+    turned = run(
+        conn,
+        f"""INSERT INTO manifest_line (manifest, line, kind, document, folder, entry, from_parent, from_name, to_parent,
+            to_name, key, from_key)
+        SELECT %(u)s, row_number() OVER (ORDER BY l.line DESC) - 1, l.kind, l.document, l.folder, l.entry, l.to_parent,
+            l.to_name, l.from_parent, l.from_name, CASE WHEN l.from_name <> l.to_name THEN l.from_key END, l.key
+        FROM manifest m JOIN manifest_line l ON {_CHOSEN} WHERE {_TURNED}""",
+        parameters,
+    )
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
-        f"""SELECT {_COLUMNS}, line FROM manifest m JOIN manifest_line l ON {_DONE} WHERE m.id = %(m)s
-        AND (%(chosen)s::int[] IS NULL OR l.line = ANY(%(chosen)s::int[])) ORDER BY line DESC""".encode(),
-        {"m": manifest, "chosen": None if chosen is None else list(chosen)},
+        f"""SELECT {_COLUMNS} FROM manifest m JOIN manifest_line l ON {_CHOSEN} WHERE NOT ({_TURNED})
+        ORDER BY l.line DESC""".encode(),
+        parameters,
     )
-    return (LineRow(*row[:-1]) for row in cursor.fetchall())
+    others = (inverse_row(LineRow(*row)) for row in cursor.fetchall())
+    return turned + write_rows(conn, undoing, others, first=turned)
 
 
 def documents_of(conn: Connection, scope: Scope, kind: str) -> list[int]:
