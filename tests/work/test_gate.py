@@ -7,8 +7,11 @@ import pytest
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.store.postgres import access, folders
+from waka.store.postgres.gate import lines
+from waka.store.postgres.gate.scope import Scope
 from waka.work import undo
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
+from waka.work.apply import check_and_do
 
 
 def spot(folder: int, name: str) -> k.Spot:
@@ -235,4 +238,32 @@ def test_counts_count_documents_and_only_readable_ones(world: World) -> None:
             for who, counts in expect.items():
                 reach = access.reach_of(conn, getattr(world, who).person)
                 assert folders.counts_below(conn, list(counts), reach) == counts, (who, folded)
+    world.check_whole()
+
+
+def test_nothing_becomes_a_version_of_what_becomes_one_itself(world: World) -> None:
+    (a, ea), (b, eb), (c, ec) = world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"])
+
+    def absorb(document: int, entry: int, name: str, into: int) -> k.Absorb:
+        spot = k.Spot(k.FolderId(world.yard), name)
+        return k.Absorb(k.DocumentId(document), k.EntryId(entry), spot, k.DocumentId(into), 1)
+
+    before = world.snapshot()
+    for pair in (
+        [absorb(a, ea, "a.pdf", b), absorb(b, eb, "b.pdf", c)],  # a chain
+        [absorb(a, ea, "a.pdf", b), absorb(b, eb, "b.pdf", a)],  # a circle
+        [absorb(a, ea, "a.pdf", c), absorb(b, eb, "b.pdf", c)],  # two into one
+    ):
+        with pytest.raises(ManifestRefused):
+            world.do(*pair)
+        with world.drive.database.transaction() as conn:  # past the check of the list: the gate's own
+            manifest = lines.open_manifest(conn, "For a test", world.keeper.person, None)
+            lines.write_lines(conn, manifest, pair)
+            assert check_and_do(conn, world.keeper, Scope(manifest))
+    with pytest.raises(ManifestRefused):
+        world.do(absorb(a, ea, "a.pdf", a))
+    assert ec and world.snapshot() == before
+    with pytest.raises(ManifestRefused):
+        world.do(absorb(a, ea, "a.pdf", b), actor=world.reader)
+    world.do(absorb(a, ea, "a.pdf", b))
     world.check_whole()

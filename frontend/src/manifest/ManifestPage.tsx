@@ -269,8 +269,6 @@ export default function ManifestPage(): ReactNode {
           plan &&
           (line.kind === "place" || line.kind === "absorb") &&
           told.problem !== "tried" && <LineEditor key={line.line} line={line} busy={busy} onEdit={check} />}
-        <Made manifest={told} />
-        <SumsTable manifest={id} state={told.state} />
         {plan && (
           <Choices
             manifest={told}
@@ -279,6 +277,8 @@ export default function ManifestPage(): ReactNode {
             onTaken={(taken) => void check({ taken, edits: {}, forget: [] })}
           />
         )}
+        <Made manifest={told} />
+        <SumsTable manifest={id} state={told.state} />
       </aside>
     </main>
   );

@@ -197,6 +197,7 @@ def _leave(
     held = planning.holders_seen(conn, [c.entry for c in clashes.values() if c.entry is not None], reach)
     several = planning.in_several_places(conn, [going[n].source.document for n in clashes])
     grown: set[int] = set()
+    absorbed: set[int] = set()
     for n, clash in clashes.items():
         draft = going[n]
         holder = held.get(clash.entry or 0)
@@ -205,28 +206,33 @@ def _leave(
         else:
             why = f"the name is taken by “{holder.name if holder else draft.name}”"
         if origin.taken == "version":
-            no = _no_version(draft, holder, reach, several, grown)
+            no = _no_version(draft, holder, reach, several, grown, absorbed)
             if no is None and holder is not None and holder.document is not None and holder.head is not None:
                 draft.version = (holder.document, holder.head)
                 draft.note = f"becomes version {holder.head + 1} of “{holder.name}”"
                 grown.add(holder.document)
+                absorbed.add(draft.source.document)
                 continue
             why += f"; it cannot be its new version: {no}"
-        draft.left = Left(
-            "skip" if origin.taken == "skip" else "taken", why, holder=holder.document if holder else None
-        )
+        rival = going[clash.line].source.document if clash.line is not None else holder.document if holder else None
+        draft.left = Left("skip" if origin.taken == "skip" else "taken", why, holder=rival)
 
 
 def _no_version(
-    draft: _Line, holder: planning.Holder | None, reach: Reach, several: set[int], grown: set[int]
+    draft: _Line, holder: planning.Holder | None, reach: Reach, several: set[int], grown: set[int], absorbed: set[int]
 ) -> str | None:
-    """Why a document cannot be the next version of the one that has its name; None where it can."""
+    """Why a document cannot be the next version of the one that has its name; None where it can.
+
+    ``grown`` get a version by this list, ``absorbed`` become one: nothing is both, and nothing grows twice.
+    """
     if holder is None or holder.document is None:
         return "a folder has that name" if holder else "another of this list goes there"
     if reach.levels.get(holder.access_class, 0) < access.FILE:
         return "you may not change that document"
     if draft.source.document in several:
         return "it has other places too"
+    if draft.source.document in grown or holder.document in absorbed:
+        return "that becomes a version of another itself"
     return "another of this list becomes that" if holder.document in grown else None
 
 

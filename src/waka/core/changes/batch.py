@@ -63,8 +63,8 @@ def aspects(change: Change) -> list[tuple[str, object]]:
             return [("entry", entry), ("place", ("document", document))]
         case Discard(entry=entry) | Restore(entry=entry):
             return [("entry", entry)]
-        case Absorb(entry=entry, into=into) | Release(entry=entry, into=into):
-            return [("entry", entry), ("head", into)]
+        case Absorb(document=document, entry=entry, into=into) | Release(document=document, entry=entry, into=into):
+            return [("entry", entry), ("head", into), ("head", document)]
 
 
 def check_batch(changes: Sequence[Change]) -> list[Problem]:

@@ -98,9 +98,11 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
         f"""SELECT l.line, coalesce(d.head::text, '?') AS told, (l.data ->> 'into')::bigint AS document, NULL::bigint AS folder
         FROM manifest_line l LEFT JOIN document d ON d.id = (l.data ->> 'into')::bigint
         WHERE {LINES} AND l.kind = 'absorb' AND (d.state IS DISTINCT FROM 'filed' OR d.head <> (l.data ->> 'was_head')::int
-          OR EXISTS (SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry))""",
+          OR d.id = l.document OR EXISTS (SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry)
+          OR EXISTS (SELECT FROM manifest_line x WHERE x.manifest = l.manifest AND x.line <> l.line AND x.kind = 'absorb'
+              AND x.problem IS NULL AND l.data -> 'into' IN (to_jsonb(x.document), x.data -> 'into')))""",
         "stale",
-        "The document has another version now (number {told}), or the one to be its version got another place.",
+        "The document has another version now (number {told}), or what is to be its version has another place.",
     ),
     "release": (
         _NOT_DISCARDED.format(LINES=LINES, kind="release")
