@@ -27,8 +27,9 @@ def place(entry: int, was: k.Spot, to: k.Spot, *, document: int | None = None, f
 
 def test_every_kind_is_undone_exactly(world: World) -> None:
     sub = world.folder(world.yard, "Jobs")
-    (document, entry), (other, _) = world.file(world.yard, ["keel.pdf", "mast.pdf"])
+    (document, entry), (other, other_entry) = world.file(world.yard, ["keel.pdf", "mast.pdf"])
     (arrival,) = world.arrived(1)
+    mast = spot(world.yard, "mast.pdf")
     make, made = world.new_folder(world.yard, "2026")
     change_lists: list[list[k.Change]] = [
         [place(entry, spot(world.yard, "keel.pdf"), spot(sub, "Keel.pdf"), document=document)],
@@ -37,6 +38,7 @@ def test_every_kind_is_undone_exactly(world: World) -> None:
         [k.Tag(k.DocumentId(document), ("to pay",), ())],
         [k.Discard(k.DocumentId(document), k.EntryId(entry), spot(world.yard, "keel.pdf"))],
         [k.Version(k.DocumentId(other), k.DocumentId(arrival), 1)],
+        [k.Absorb(k.DocumentId(other), k.EntryId(other_entry), mast, k.DocumentId(document), 1)],
     ]
     for changes in change_lists:
         before = world.snapshot()

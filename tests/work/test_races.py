@@ -24,6 +24,7 @@ class Scene:
         ((self.document, self.entry),) = world.file(world.yard, ["keel.pdf"])
         ((self.gone, self.gone_entry),) = world.file(world.yard, ["gone.pdf"])
         world.do(k.Discard(k.DocumentId(self.gone), k.EntryId(self.gone_entry), spot(world.yard, "gone.pdf")))
+        self.others = [document for document, _ in world.file(world.yard, ["other 1.pdf", "other 2.pdf"])]
         self.arrivals = world.arrived(2)
         self.folder_entries = {e[4]: int(str(e[0])) for e in world.snapshot()["entry"] if e[4] is not None}
         self.fresh = [world.new_folder(world.yard, "Same") for _ in range(2)]
@@ -40,6 +41,9 @@ KINDS: dict[str, Maker] = {
     "fact": lambda w, s, side: k.SetFact(k.DocumentId(s.document), "ref", None, f"from {side}", {"kind": "person"}),
     "tag": lambda w, s, side: k.Tag(k.DocumentId(s.document), ("to pay",), ()),
     "discard": lambda w, s, side: k.Discard(k.DocumentId(s.document), k.EntryId(s.entry), spot(w.yard, "keel.pdf")),
+    "absorb": lambda w, s, side: k.Absorb(
+        k.DocumentId(s.document), k.EntryId(s.entry), spot(w.yard, "keel.pdf"), k.DocumentId(s.others[side]), 1
+    ),
     "restore": lambda w, s, side: k.Restore(k.DocumentId(s.gone), k.EntryId(s.gone_entry), spot(w.yard, "gone.pdf")),
     "make folder": lambda w, s, side: s.fresh[side][0],
     "move folder": lambda w, s, side: place(

@@ -21,14 +21,14 @@ export function PatternField(props: {
   return (
     <div className="pattern-field">
       <div className="pattern-head">
-        <label className="label" htmlFor={props.id}>
+        <label className="label" id={`${props.id}-label`} htmlFor={props.id}>
           {props.label}
         </label>
         <button
           type="button"
           className="link small"
           aria-pressed={asChips}
-          aria-label={`${props.label}: ${asChips ? "as text" : "as chips"}`}
+          aria-describedby={`${props.id}-label`}
           onClick={() => setAsChips(!asChips)}
         >
           {asChips ? "as text" : "as chips"}
