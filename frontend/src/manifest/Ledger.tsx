@@ -98,7 +98,7 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
   if (line.to_name === null || line.state === "right")
     return <Parts parts={[{ text: before, changed: false }]} side="before" />;
   if (line.from_place !== line.to_place)
-    return <Parts parts={diff(before, placed(line.to_place, line.to_name, where))[side]} side={side} />;
+    return <Parts parts={diff(before, placed(line.to_place, line.to_name, where))[side]} side={side} moved />;
   // only the name changes: the folders are told once
   const parts = diff(line.from_name ?? "", line.to_name)[side];
   const folders = { text: before.slice(0, before.length - (line.from_name ?? "").length), changed: false };
@@ -106,14 +106,18 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
 }
 
 /** Folders give way before the name does: its end is what tells documents apart. */
-function Parts(props: { parts: Part[]; side: "before" | "after" }): ReactNode {
+function Parts(props: { parts: Part[]; side: "before" | "after"; moved?: boolean }): ReactNode {
   const text = props.parts.map((part) => part.text).join("");
   const [folders, last] = cutAt(props.parts, text.lastIndexOf("/") + 1);
   // what gives way is the middle: the end tells documents apart
   const [head, tail] = cutAt(last, Math.max(text.length - text.lastIndexOf("/") - 1 - TAIL, 0));
   return (
-    <span className="mono path-name" title={text}>
-      {folders.length > 0 && <span className="folders">{marked(folders, props.side)}</span>}
+    <span className={`mono path-name${props.moved ? ` moved ${props.side}` : ""}`} title={text}>
+      {folders.length > 0 && (
+        <span className="folders">
+          <bdi dir="ltr">{marked(folders, props.side)}</bdi>
+        </span>
+      )}
       <span className="head">{marked(head, props.side)}</span>
       <span>{marked(tail, props.side)}</span>
     </span>

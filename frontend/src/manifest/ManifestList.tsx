@@ -7,6 +7,7 @@ import { useNotices, words } from "../app/notices";
 import { count, moment } from "../parts/format";
 import { STATE_WORDS } from "./ManifestPage";
 import "../parts/grid.css";
+import "../parts/beside.css";
 import "./manifest.css";
 
 const LIVE = ["queued", "running", "undoing"];

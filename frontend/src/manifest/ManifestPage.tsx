@@ -11,6 +11,7 @@ import { PatternText } from "../parts/SlotText";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { LineEditor } from "./LineEditor";
 import { SumsTable } from "./SumsTable";
+import "../parts/beside.css";
 import "./manifest.css";
 
 type Manifest = Schemas["ManifestOut"];
@@ -143,7 +144,7 @@ export default function ManifestPage(): ReactNode {
   const folders = (told.counts["make folder"] ?? 0) + (told.counts["remove folder"] ?? 0);
   const total = Object.values(told.counts).reduce((sum, n) => sum + n, 0) - folders;
   return (
-    <main className="manifest">
+    <main className="manifest beside">
       <section className="ledger-pane" aria-label="Lines of the manifest">
         <div className="ledger-head">
           <h1>

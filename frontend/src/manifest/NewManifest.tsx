@@ -10,6 +10,7 @@ import { type Chosen, chosenOf } from "./chosen";
 import { Lacking } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { WayPanel } from "./WayPanel";
+import "../parts/beside.css";
 import "./manifest.css";
 
 type Way = Schemas["WayForm"];
@@ -124,7 +125,7 @@ export default function NewManifest(): ReactNode {
       </main>
     );
   return (
-    <main className="manifest">
+    <main className="manifest beside">
       <section className="ledger-pane" aria-label="What it would do">
         <div className="ledger-head">
           <h1>

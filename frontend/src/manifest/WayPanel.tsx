@@ -225,8 +225,8 @@ function Quick(props: Props): ReactNode {
               onClick={() => props.onChange({ ...props.way, reads: offer.reads, prints: offer.prints })}
             >
               {offer.title} <span className="quiet">{count(offer.changes)}</span>
-              <span className="mono example">
-                {offer.before} → {offer.after}
+              <span className="mono example" title={`${offer.before} → ${offer.after}`}>
+                → {offer.after}
               </span>
             </button>
           </li>

@@ -9,6 +9,7 @@ import { count } from "../parts/format";
 import { CardEditor, type Draft, EMPTY } from "./CardEditor";
 import { Lacking } from "./Lacking";
 import { Table } from "./Table";
+import "../parts/beside.css";
 import "./parties.css";
 
 type Card = Schemas["PartyCardOut"];
@@ -34,8 +35,13 @@ export default function PartiesPage(): ReactNode {
         width: "minmax(170px, 1.2fr)",
         cell: (card) => (card.removed ? <s className="quiet">{card.name}</s> : card.name),
       },
-      { key: "short", label: "In names", width: "minmax(110px, 0.7fr)", cell: (card) => <code>{card.short}</code> },
-      { key: "code", label: "Code", width: "70px", cell: (card) => <code>{card.code}</code> },
+      {
+        key: "short",
+        label: "In names",
+        width: "minmax(110px, 0.7fr)",
+        cell: (card) => <span className="mono">{card.short}</span>,
+      },
+      { key: "code", label: "Code", width: "70px", cell: (card) => <span className="mono">{card.code}</span> },
       {
         key: "aliases",
         label: "Also called",
@@ -73,7 +79,7 @@ export default function PartiesPage(): ReactNode {
   const open = useCallback(() => document.getElementById("card-name")?.focus(), []);
   const mayEnter = told !== undefined && (told.common || told.enter.length > 0);
   return (
-    <main className="parties">
+    <main className="parties beside">
       <section className="parties-pane" aria-label="The register">
         <div className="ledger-head">
           <h1>Parties</h1>

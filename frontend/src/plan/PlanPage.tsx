@@ -9,6 +9,7 @@ import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import "../parts/grid.css";
 import { KindEditor } from "./KindEditor";
+import "../parts/beside.css";
 import "./plan.css";
 
 type Plan = Schemas["PlanOut"];
@@ -42,7 +43,7 @@ export default function PlanPage(): ReactNode {
   const told = plan.data;
   const kind = told?.kinds.find((one) => one.kind === query.get("kind")) ?? told?.kinds[0];
   return (
-    <main className="plan">
+    <main className="plan beside">
       <section className="plan-pane" aria-label="The plan">
         <div className="ledger-head">
           <h1>Filing plan</h1>
