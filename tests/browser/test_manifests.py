@@ -95,3 +95,60 @@ def test_a_reader_sees_a_manifest_and_cannot_undo_it(enter: Enter) -> None:
     page = enter("lise", "/manifests")
     page.get_by_role("row").filter(has_text="Odalys Brink").first.get_by_role("link").click()
     expect(page.locator(".ledger-foot")).to_contain_text("only Odalys Brink can undo it")
+
+
+def forget_fact(page: Page, name: str, field: str) -> None:
+    """Take a fact of a filed document back, as the document's card does."""
+    csrf = page.request.get("/api/session").json()["csrf"]
+    hit = page.request.get(f"/api/find?q={name}").json()["hits"][0]
+    answer = page.request.patch(
+        f"/api/documents/{hit['document']}/facts",
+        data={"field": field, "value": None},
+        headers={"X-Waka-CSRF": csrf},
+    )
+    assert answer.ok, answer.text()
+
+
+def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) -> None:
+    page = planning(enter, "Accounts")
+    for name in ("C-0889", "B-0901"):
+        for field in ("party", "issued"):
+            forget_fact(page, name, field)
+    page.get_by_role("tab", name="By the plan").or_(page.get_by_role("button", name="By the plan")).first.click()
+    lacking = page.get_by_label("Facts that are lacking")
+    expect(lacking).to_contain_text("2 documents lack facts")
+    first = lacking.get_by_role("textbox").or_(lacking.get_by_role("combobox")).first
+    head = [cell.strip() for cell in lacking.get_by_role("columnheader").all_inner_texts()[1:]]
+    rows = lacking.get_by_role("rowheader").all_inner_texts()
+    known = {"issued": {"B-0901": "13.9.2025", "C-0889": "31.31.2025"}, "party": {"B-0901": "pho", "C-0889": "cor"}}
+    table = "\n".join("\t".join(known[f]["B-0901" if "B-0901" in row else "C-0889"] for f in head) for row in rows)
+    first.evaluate(
+        """(box, text) => { const data = new DataTransfer(); data.setData("text/plain", text);
+        box.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true })); }""",
+        table,
+    )
+    page.get_by_role("button", name="Keep these facts").click()
+    expect(page.locator(".notice")).to_contain_text("3 facts kept")
+    expect(lacking).to_contain_text("“31.31.2025” is no date")
+    expect(lacking).to_contain_text("1 documents lack facts")
+    lacking.locator(".wrong").fill("2025-10-26")
+    page.get_by_role("button", name="Keep these facts").press("Enter")
+    expect(lacking).to_have_count(0)
+
+
+def test_documents_are_placed_by_facts_and_emptied_folders_go(enter: Enter) -> None:
+    page = planning(enter)
+    page.get_by_text("Place by facts").first.click()
+    page.get_by_label("Place below the area").fill("By month/<issued yyyy>/<issued MM>")
+    page.get_by_label("Remove folders that it empties").check()
+    expect(page.locator(".state-words")).to_contain_text("makes ")
+    page.get_by_role("button", name="Keep as a manifest").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Place by facts in Office")
+    page.get_by_role("button", name="Run ").click()
+    expect(page.locator(".notice")).to_contain_text("Done: ")
+    page.keyboard.press("Control+z")
+    expect(page.locator(".notice")).to_contain_text("Undone: ")
+    page.goto("/drive")
+    page.get_by_role("treeitem", name="Office").first.click()
+    expect(page.get_by_role("treeitem", name="Letters")).to_be_visible()
+    expect(page.get_by_role("treeitem", name="By month")).to_have_count(0)

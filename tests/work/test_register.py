@@ -3,10 +3,12 @@
 import pytest
 
 from tests.world import World, bill
+from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.register.card import Card
 from waka.jobs.worker import work_one
-from waka.work import edit_slip, file, find, look, manifests, register, slip
+from waka.store.postgres import access, plans
+from waka.work import edit_slip, file, find, look, manifests, register, slip, undo, walk
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.edit_slip import SlipEdit
 
@@ -160,3 +162,22 @@ def test_a_table_is_told_and_then_brought_in_but_for_refused_lines(world: World)
     assert all(n.party is not None and not n.changed and n.why is None for n in again)
     mine = register.bring_table(world.drive, world.filer, table.replace("tollgate-timber", "tg").encode(), keep=True)
     assert next(n.why for n in mine if n.changed and n.why) == "only keepers change this entry"
+
+
+def test_a_party_that_one_may_not_know_finds_nothing_though_a_readable_document_is_of_it(world: World) -> None:
+    secret = register.enter(world.drive, world.keeper, Card("Secret Supplies", area=world.books))
+    ((document, _),) = world.file(world.yard, ["keel.pdf"])
+    world.do(k.SetFact(k.DocumentId(document), "party", None, {"party": secret}, {"kind": "person"}))
+    assert find.find(world.drive, world.keeper, Search(party=secret)).total == 1
+    assert find.find(world.drive, world.reader, Search(party=secret)).total == 0
+
+
+def test_an_area_with_parties_and_a_plan_is_not_lost_by_undoing_that_it_was_made(world: World) -> None:
+    area, made = walk.make_folder(world.drive, world.administrator, access.ROOT, "Sail loft")
+    with world.drive.database.transaction() as conn:
+        access.set_grant(conn, area, world.keeper.person, access.KEEP)
+        plans.add_plan_revision(conn, area, {}, None)
+    register.enter(world.drive, world.keeper, Card("Reef Point Sails", area=area))
+    undo.undo(world.drive.database, world.administrator, made.manifest)
+    assert register.listed(world.drive, world.keeper).areas[area] == "Sail loft"
+    world.check_whole()

@@ -3,7 +3,7 @@ import { type ClipboardEvent, type ReactNode, useMemo, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useParties, useVocabulary } from "../api/queries";
 import { useNotices, words } from "../app/notices";
-import { count } from "../parts/format";
+import { count, parseDay } from "../parts/format";
 import type { ManifestLine } from "./Ledger";
 
 type Json = Schemas["FactForm"]["value"];
@@ -36,6 +36,11 @@ export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }):
       const [family, given] = text.split(",").map((part) => part.trim());
       if (!family || !given) throw new Error("write a person as Family, Given");
       return { family, given };
+    }
+    if (["issued", "due", "received"].includes(field)) {
+      const day = parseDay(text);
+      if (!day) throw new Error(`“${text}” is no date; write it as 18.3.2026 or 2026-03-18`);
+      return day;
     }
     if (field === "kind") return lower;
     if (field !== "attempt") return text.trim();

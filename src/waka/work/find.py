@@ -80,13 +80,17 @@ def _asked(conn: Connection, reach: Reach, search: Search, register: Sequence[Ro
     if search.below is not None and folders.readable_folder(conn, search.below, reach) is None:
         raise Absent("folder")
     terms = [t for word in _words(search.words) if (t := _term(word, register)) is not None]
-    impossible = (search.words.strip() and not terms) or (search.kind is not None and search.kind not in KINDS)
+    impossible = (
+        (search.words.strip() and not terms)
+        or (search.kind is not None and search.kind not in KINDS)
+        # a party that one may not know is none, whatever documents name it
+        or (search.party is not None and not any(search.party in p["ids"] for p in register))
+    )
     return None if impossible else terms
 
 
 def _filters(search: Search, register: Sequence[Row]) -> Filters:
-    party = search.party
-    meant = next((p["ids"] for p in register if party in p["ids"]), [party]) if party is not None else []
+    meant: Sequence[int] = next((p["ids"] for p in register if search.party in p["ids"]), ())
     return Filters(search.kind, meant, search.year, search.below)
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from waka.core.changes.batch import Problem
-from waka.store.postgres.database import Connection, every, run
+from waka.store.postgres.database import Connection, every, one, run
 from waka.store.postgres.gate.lines import keep_failures, mark_problems
 from waka.store.postgres.gate.scope import LINES, Scope
 
@@ -218,7 +218,10 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
     while waiting and len(waiting) < stay:
         stay = len(waiting)
         waiting = [r for r in waiting if not _remove_folder(conn, r["folder"], r["entry"])]
-    kept = [Problem(r["line"], "kept", f"The folder “{r['from_name']}” is not empty; it stays.") for r in waiting]
+    kept = [
+        Problem(r["line"], "kept", f"The folder “{r['from_name']}” is not empty, or is an area in use; it stays.")
+        for r in waiting
+    ]
     if kept and scope.partial:
         keep_failures(conn, scope.manifest, kept)
     elif kept:
@@ -226,8 +229,14 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
 
 
 def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
-    """Remove a folder if nothing is in it; whether it went."""
-    if every(conn, "SELECT 1 FROM entry WHERE parent = %s LIMIT 1", [folder]):
+    """Remove a folder if nothing is in it, and as an area it has no plan, party or arrival; whether it went."""
+    held = one(
+        conn,
+        """SELECT 1 AS yes FROM entry WHERE parent = %(f)s UNION ALL SELECT 1 FROM plan_revision WHERE area = %(f)s
+        UNION ALL SELECT 1 FROM party WHERE area = %(f)s UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s LIMIT 1""",
+        {"f": folder},
+    )
+    if held is not None:
         return False
     run(conn, "DELETE FROM entry WHERE id = %s AND folder = %s", [entry, folder])
     run(conn, "DELETE FROM folder WHERE id = %s", [folder])
