@@ -38,6 +38,8 @@ class _Folders:
     barred: dict[Where, str] = field(default_factory=dict)
     made: dict[Where, int] = field(default_factory=dict)
     names: dict[int, str] = field(default_factory=dict)
+    #: Where each way of levels below a folder ends, or why it cannot be gone.
+    ends: dict[tuple[int, tuple[str, ...]], int | Left] = field(default_factory=dict)
 
     def make(self, at: Where, name: str) -> int:
         folder = self.made.setdefault(at, -1 - len(self.made))
@@ -111,7 +113,14 @@ def _find_folders(conn: Connection, reach: Reach, wanted: Sequence[Wish]) -> _Fo
     found = _Folders()
     ways = {(w.base, w.levels) for w in wanted}
     depth = 0
-    here: dict[tuple[int, tuple[str, ...]], int] = {way: way[0] for way in ways}
+    here: dict[tuple[int, tuple[str, ...]], int] = {}
+    for way in ways:
+        try:
+            for level in way[1]:
+                check_level(level)
+            here[way] = way[0]
+        except NameRefused as refused:
+            found.ends[way] = Left("refused", str(refused))
     while here:
         steps = {way: (parent, entry_key(way[1][depth])) for way, parent in here.items()}
         asked = [at for at in set(steps.values()) if at not in found.standing and at[0] > 0]
@@ -125,10 +134,13 @@ def _find_folders(conn: Connection, reach: Reach, wanted: Sequence[Wish]) -> _Fo
         following = {}
         for way, at in steps.items():
             if at in found.barred:
+                found.ends[way] = Left("taken", found.barred[at])
                 continue
             folder = found.standing[at] if at in found.standing else found.make(at, way[1][depth])
             if depth + 1 < len(way[1]):
                 following[way] = folder
+            else:
+                found.ends[way] = folder
         here, depth = following, depth + 1
     return found
 
@@ -136,12 +148,9 @@ def _find_folders(conn: Connection, reach: Reach, wanted: Sequence[Wish]) -> _Fo
 def _draft(source: Source, wish: Wish | Left, targets: _Folders) -> _Line:
     if isinstance(wish, Left):
         return _Line(source, left=wish)
-    parent = wish.base
-    for level in wish.levels:
-        at = (parent, entry_key(level))
-        if at in targets.barred:
-            return _Line(source, left=Left("taken", targets.barred[at]))
-        parent = targets.standing.get(at) or targets.made[at]
+    parent = targets.ends[wish.base, wish.levels] if wish.levels else wish.base
+    if isinstance(parent, Left):
+        return _Line(source, left=parent)
     name = join_extension(wish.stem, source.extension)
     if name == source.name:
         return _Line(source, parent, name, source.key, wish.note)
@@ -149,8 +158,6 @@ def _draft(source: Source, wish: Wish | Left, targets: _Folders) -> _Line:
         # what patterns print is portable already
         if wish.by_hand and ("/" in name or not is_plain(name, 200)):
             check_level(wish.stem, extension=source.extension)
-        for level in wish.levels:
-            check_level(level)
     except NameRefused as refused:
         return _Line(source, left=Left("refused", str(refused)))
     return _Line(source, parent, name, entry_key(name), wish.note)

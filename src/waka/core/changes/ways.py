@@ -64,7 +64,12 @@ class Origin:
 
     def told(self) -> dict[str, Any]:
         """As it is kept."""
-        return asdict(self) | {"edits": {str(k): v for k, v in self.edits.items()}}
+        # asdict would copy the entries one by one, and there may be a hundred thousand
+        chosen = {**vars(self.chosen), "entries": list(self.chosen.entries)}
+        if self.chosen.search is not None:
+            chosen["search"] = asdict(self.chosen.search)
+        edits = {str(k): v for k, v in self.edits.items()}
+        return {**vars(self), "chosen": chosen, "way": asdict(self.way), "edits": edits}
 
     @classmethod
     def from_told(cls, told: dict[str, Any]) -> "Origin":
