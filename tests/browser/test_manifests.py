@@ -8,7 +8,7 @@ from tests.browser.conftest import Enter
 def planning(enter: Enter, folder: str = "Office") -> Page:
     """The planning screen for all below an area."""
     page = enter("imre", "/drive")
-    page.get_by_role("treeitem", name=folder).first.click()
+    page.get_by_role("treeitem", name=folder).locator(".tree-row").first.click()
     expect(page.get_by_label("Path")).to_have_text(folder)
     page.get_by_role("button", name="with all below").click()
     page.get_by_role("link", name="Rename or move many").click()
@@ -149,6 +149,6 @@ def test_documents_are_placed_by_facts_and_emptied_folders_go(enter: Enter) -> N
     page.keyboard.press("Control+z")
     expect(page.locator(".notice")).to_contain_text("Undone: ")
     page.goto("/drive")
-    page.get_by_role("treeitem", name="Office").first.click()
+    page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
     expect(page.get_by_role("treeitem", name="Letters")).to_be_visible()
     expect(page.get_by_role("treeitem", name="By month")).to_have_count(0)
