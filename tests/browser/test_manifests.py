@@ -114,7 +114,7 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
     for name in ("C-0889", "B-0901"):
         for field in ("party", "issued"):
             forget_fact(page, name, field)
-    page.get_by_role("tab", name="By the plan").or_(page.get_by_role("button", name="By the plan")).first.click()
+    page.get_by_role("tab", name="By the plan").click()
     lacking = page.get_by_label("Facts that are lacking")
     expect(lacking).to_contain_text("2 documents lack facts")
     first = lacking.get_by_role("textbox").or_(lacking.get_by_role("combobox")).first
@@ -138,7 +138,7 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
 
 def test_documents_are_placed_by_facts_and_emptied_folders_go(enter: Enter) -> None:
     page = planning(enter)
-    page.get_by_text("Place by facts").first.click()
+    page.get_by_role("tab", name="Place by facts").click()
     page.get_by_label("Place below the area").fill("By month/<issued yyyy>/<issued MM>")
     page.get_by_label("Remove folders that it empties").check()
     expect(page.locator(".state-words")).to_contain_text("makes ")

@@ -1,5 +1,7 @@
 """The register's use cases: who may, clashes, merging and parting, revisions, tables, parties that arrivals lack."""
 
+from dataclasses import replace
+
 import pytest
 
 from tests.world import World, bill
@@ -8,6 +10,7 @@ from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.register.card import Card
 from waka.jobs.worker import work_one
 from waka.store.postgres import access, plans
+from waka.store.postgres import parties as store
 from waka.work import edit_slip, file, find, look, manifests, register, slip, undo, walk
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.edit_slip import SlipEdit
@@ -181,3 +184,25 @@ def test_an_area_with_parties_and_a_plan_is_not_lost_by_undoing_that_it_was_made
     undo.undo(world.drive.database, world.administrator, made.manifest)
     assert register.listed(world.drive, world.keeper).areas[area] == "Sail loft"
     world.check_whole()
+
+
+def test_what_the_other_took_for_its_own_meanwhile_stands_in_the_way_of_parting(world: World) -> None:
+    tollgate, _ = number(world, "Tollgate Timber")
+    brine, _ = number(world, "Brine Lane Chandlery")
+    register.merge(world.drive, world.keeper, tollgate, 1, brine)
+    card = store.card_of(party(world, "Brine Lane Chandlery"))
+    register.change(world.drive, world.keeper, brine, 2, replace(card, short="tollgate"))
+    with pytest.raises(Refused, match="short name “tollgate” is Brine Lane Chandlery's already"):
+        register.part(world.drive, world.keeper, brine, 3, tollgate)
+
+
+def test_a_merge_is_taken_back_only_by_who_keeps_both(world: World) -> None:
+    mine = register.enter(world.drive, world.keeper, Card("Reef Point Sails", area=world.books))
+    brine, _ = number(world, "Brine Lane Chandlery")
+    register.merge(world.drive, world.keeper, mine, 1, brine)
+    with world.drive.database.transaction() as conn:
+        access.set_grant(conn, world.yard, world.filer.person, access.KEEP)
+    with pytest.raises(Refused, match="of an area that you do not keep"):
+        register.part(world.drive, world.filer, brine, 2, mine)
+    register.part(world.drive, world.keeper, brine, 2, mine)
+    assert party(world, "Reef Point Sails")["area"] == world.books

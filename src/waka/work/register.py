@@ -112,8 +112,8 @@ def _locked(conn: Connection, actor: Actor, party: int, revision: int) -> tuple[
     """The entry for writing, with all that one knows; refused where one may not, or somebody changed it meanwhile."""
     store.lock_register(conn)
     reach = access.reach_of(conn, actor.person)
-    rows = store.parties(conn, reach)
-    row = _known(store.parties(conn, reach, removed=True), party)
+    every = store.parties(conn, reach, removed=True)
+    row, rows = _known(every, party), [r for r in every if not r["removed"]]
     rights = rights_of(conn, actor, reach)
     if not rights.may_change(row["area"]):
         raise Refused(f"Only keepers change {row['name']} in the register; ask one of them.", code="rights")
@@ -212,12 +212,16 @@ def merge(drive: Drive, actor: Actor, party: int, revision: int, into: int) -> N
 def part(drive: Drive, actor: Actor, party: int, revision: int, merged_party: int) -> None:
     """Take a merge back: ``merged_party`` is an entry of its own again, and ``party`` gives up its names and numbers."""
     with drive.database.transaction() as conn:
-        row, rows, _ = _locked(conn, actor, party, revision)
+        row, rows, rights = _locked(conn, actor, party, revision)
         other = next((m for m in store.merged_into(conn, party) if m["id"] == merged_party), None)
         if other is None:
             raise Absent("party")
         past = store.revisions(conn, merged_party, 1)[0]["card"]
         back = _card(past)
+        if not rights.may_change(back.area):
+            raise Refused(
+                f"{back.name} was the entry of an area that you do not keep; ask a keeper of it.", code="rights"
+            )
         own = store.card_of(row)
         given_up = {back.name, *back.aliases}
         left = replace(
@@ -225,7 +229,8 @@ def part(drive: Drive, actor: Actor, party: int, revision: int, merged_party: in
             aliases=tuple(a for a in own.aliases if a not in given_up),
             numbers=tuple(n for n in own.numbers if n not in back.numbers),
         )
-        _checked(back, [r for r in rows if r["id"] != party], None)
+        # what the other has taken for its own meanwhile cannot be given back
+        _checked(back, [{**r, **vars(left)} if r["id"] == party else r for r in rows], None)
         store.change_party(conn, party, left, actor.person, f"{back.name} parted from it")
         store.change_party(conn, merged_party, back, actor.person, f"parted from {own.name}")
         _look_again(conn)

@@ -123,7 +123,8 @@ def _told(card: Card) -> Iterator[tuple[tuple[str, str], str, str]]:
     if card.code:
         yield ("code", folded(card.code)), card.code, "code"
     for text in card.numbers:
-        yield ("number", re.sub(r"\W+", "", folded(text))), text, "numbers"
+        if mark := re.sub(r"\W+", "", folded(text)):
+            yield ("number", mark), text, "numbers"
 
 
 def merged(into: Card, other: Card) -> Card:
