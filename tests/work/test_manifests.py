@@ -195,6 +195,8 @@ def test_a_stopped_run_leaves_things_whole(world: World, partial: bool, monkeypa
     manifests.stop(world.drive, world.keeper, manifest)
     assert manifests.run_queued(world.drive, manifest) == ("partly done" if partial else "stopped")
     assert world.snapshot() == before
+    assert counts(world, manifest) == {"not done": 3, "blocked": 1}, "what it did not come to is not told as done"
+    assert manifests.sums(world.drive, world.keeper, manifest)[0] == []
     with pytest.raises(Refused, match="does not run"):
         manifests.stop(world.drive, world.keeper, manifest)
 

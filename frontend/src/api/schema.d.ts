@@ -3218,7 +3218,7 @@ export interface operations {
         parameters: {
             query?: {
                 after?: number;
-                state?: ("ready" | "right" | "blocked" | "left out" | "failed" | "folders") | null;
+                state?: ("ready" | "right" | "blocked" | "left out" | "failed" | "not done" | "folders") | null;
                 limit?: number;
             };
             header?: never;

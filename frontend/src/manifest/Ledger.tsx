@@ -15,6 +15,8 @@ const nothing = () => {};
 export function Ledger(props: {
   lines: ManifestLine[];
   where: string | null;
+  /** It ran: what was ready is done. */
+  ran?: boolean;
   total: number;
   more: boolean;
   chosen: number | null;
@@ -22,7 +24,7 @@ export function Ledger(props: {
   onOpen: (line: ManifestLine) => void;
   onEnd: () => void;
 }): ReactNode {
-  const { where } = props;
+  const { where, ran = false } = props;
   const columns = useMemo<Column<ManifestLine>[]>(
     () => [
       { key: "number", label: "#", width: "46px", right: true, cell: (line) => count(line.line + 1) },
@@ -48,9 +50,9 @@ export function Ledger(props: {
         width: "minmax(150px, 1fr)",
         cell: (line) => <Told line={line} where={where} side="after" />,
       },
-      { key: "state", label: "State", width: "minmax(92px, 0.42fr)", cell: (line) => <State line={line} /> },
+      { key: "state", label: "State", width: "minmax(92px, 0.42fr)", cell: (line) => <State line={line} ran={ran} /> },
     ],
-    [where],
+    [where, ran],
   );
   const across = useCallback((): undefined => undefined, []);
   return (
@@ -133,15 +135,17 @@ function marked(parts: Part[], side: "before" | "after"): ReactNode {
   });
 }
 
-function State(props: { line: ManifestLine }): ReactNode {
+function State(props: { line: ManifestLine; ran: boolean }): ReactNode {
   const { line } = props;
   if (line.state === "ready")
     return (
       <span className={line.note ? "signal" : "ok"} title={line.note ?? undefined}>
-        ready{line.note ? ` · ${line.note}` : ""}
+        {props.ran ? "done" : "ready"}
+        {line.note ? ` · ${line.note}` : ""}
       </span>
     );
   if (line.state === "right") return <span className="quiet">already right</span>;
+  if (line.state === "not done") return <span className="quiet">not done</span>;
   const class_ = line.state === "left out" ? "quiet" : "bad";
   return (
     <span className={class_} title={line.why ?? undefined}>
@@ -150,13 +154,14 @@ function State(props: { line: ManifestLine }): ReactNode {
   );
 }
 
-const STATES = ["ready", "right", "left out", "blocked", "failed"] as const;
+const STATES = ["ready", "right", "left out", "not done", "blocked", "failed"] as const;
 const WORDS: Record<string, string> = {
   ready: "ready",
   right: "already right",
   "left out": "left out",
   blocked: "blocked",
   failed: "failed",
+  "not done": "not done",
 };
 
 /** One bar for what is ready, already right, left out and blocked; with the numbers in words below it. */

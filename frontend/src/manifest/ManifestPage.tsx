@@ -24,6 +24,7 @@ const FILTERS = [
   ["right", "already right"],
   ["left out", "left out"],
   ["failed", "failed"],
+  ["not done", "not done"],
   ["folders", "folders made and removed"],
 ] as const;
 
@@ -170,7 +171,7 @@ export default function ManifestPage(): ReactNode {
                   aria-pressed={filter === state}
                   onClick={() => setFilter(state)}
                 >
-                  {label}
+                  {state === "ready" && told.ran_at ? "done" : label}
                 </button>
               </span>
             ))}
@@ -179,6 +180,7 @@ export default function ManifestPage(): ReactNode {
         <Ledger
           lines={lines}
           where={told.where}
+          ran={told.ran_at !== null}
           total={filter === "folders" ? folders : filter ? (told.counts[filter] ?? 0) : total}
           more={pages.hasNextPage && !pages.isFetchingNextPage}
           chosen={chosen}

@@ -17,7 +17,11 @@ _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access
 #: Another's manifest is seen where all that it touched may be read: else its title would tell of what may not.
 _SHARED = """(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)
     AND NOT EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class <> ALL(%(r)s::bigint[])))"""
-_STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed' WHEN l.problem IS NULL THEN 'ready'
+#: Of a run that was stopped or broke off, lines that it did not come to are ``not done``.
+_STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
+    WHEN l.problem IS NULL AND (m.state IN ('stopped', 'failed') OR (m.partial AND l.line >= m.progress
+        AND m.state IN ('done', 'partly done', 'undoing', 'undone', 'partly undone'))) THEN 'not done'
+    WHEN l.problem IS NULL THEN 'ready'
     WHEN l.problem ->> 'code' = 'right' THEN 'right' WHEN l.problem ->> 'code' IN ('left out', 'skip', 'tried') THEN 'left out'
     ELSE 'blocked' END"""
 
@@ -51,7 +55,8 @@ def counts(conn: Connection, manifest: int) -> dict[str, int]:
     rows = every(
         conn,
         f"""SELECT CASE WHEN l.kind IN ('make folder', 'remove folder') THEN l.kind ELSE {_STATE} END AS state, count(*) AS n
-        FROM manifest_line l LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
+        FROM manifest_line l JOIN manifest m ON m.id = l.manifest
+        LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
         WHERE l.manifest = %(m)s AND (l.kind NOT IN ('make folder', 'remove folder') OR (l.problem IS NULL AND x.problem IS NULL))
         GROUP BY 1""",
         {"m": manifest},
@@ -90,10 +95,10 @@ def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]
     """For each folder that ready lines leave or enter: documents there now, leaving, arriving; with types."""
     return every(
         conn,
-        """WITH ready AS (
+        f"""WITH ready AS (
             SELECT l.from_parent, l.to_parent, d.extension, count(*) AS n FROM manifest_line l JOIN document d ON d.id = l.document
-            WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND l.problem IS NULL
-              AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
+            JOIN manifest m ON m.id = l.manifest LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
+            WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND {_STATE} = 'ready'
             GROUP BY 1, 2, 3),
         flows AS (SELECT from_parent AS folder, extension, n AS leaving, 0 AS arriving FROM ready
                   UNION ALL SELECT to_parent, extension, 0, n FROM ready WHERE to_parent IS NOT NULL),
