@@ -144,6 +144,7 @@ export default function ManifestPage(): ReactNode {
   if (!told) return <main className="manifest" aria-busy />;
   const folders = (told.counts["make folder"] ?? 0) + (told.counts["remove folder"] ?? 0);
   const total = Object.values(told.counts).reduce((sum, n) => sum + n, 0) - folders;
+  const ran = told.ran_at !== null && !BUSY.includes(told.state);
   return (
     <main className="manifest beside">
       <section className="ledger-pane" aria-label="Lines of the manifest">
@@ -154,7 +155,7 @@ export default function ManifestPage(): ReactNode {
           <span className="quiet nowrap">{toldState(told)}</span>
         </div>
         <div className="ledger-sum">
-          <StateBar counts={told.counts} ran={told.ran_at !== null} />
+          <StateBar counts={told.counts} ran={ran} />
           {told.problem && told.problem !== "tried" && <p className="problem">{told.problem}</p>}
           {BUSY.includes(told.state) && <Progress manifest={told} />}
           <fieldset className="switch small">
@@ -171,7 +172,7 @@ export default function ManifestPage(): ReactNode {
                   aria-pressed={filter === state}
                   onClick={() => setFilter(state)}
                 >
-                  {state === "ready" && told.ran_at ? "done" : label}
+                  {state === "ready" && ran ? "done" : label}
                 </button>
               </span>
             ))}
@@ -180,7 +181,7 @@ export default function ManifestPage(): ReactNode {
         <Ledger
           lines={lines}
           where={told.where}
-          ran={told.ran_at !== null}
+          ran={ran}
           total={filter === "folders" ? folders : filter ? (told.counts[filter] ?? 0) : total}
           more={pages.hasNextPage && !pages.isFetchingNextPage}
           chosen={chosen}
