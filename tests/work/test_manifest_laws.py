@@ -212,7 +212,9 @@ def cut_off(world: World, work: Callable[[], object], after: float) -> bool:
         thread.start()
         time.sleep(after)
         conn.execute(
-            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()"
+            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database()"
+            # The server's own workers (autovacuum) are nobody's connection and may not be ended.
+            " AND usename = current_user AND backend_type = 'client backend' AND pid <> pg_backend_pid()"
         )
     thread.join()
     return bool(gone)
