@@ -9,10 +9,16 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from bench import finding, large, manifest, names
+from bench import finding, large, manifest, names, reading
 from bench.figures import Figure
 
-BENCHES = {"names": names.measure, "manifest": manifest.measure, "find": finding.measure, "large": large.measure}
+BENCHES = {
+    "names": names.measure,
+    "manifest": manifest.measure,
+    "find": finding.measure,
+    "reading": reading.measure,
+    "large": large.measure,
+}
 #: Takes a quarter of an hour and some GB of disk: only when it is named.
 ON_REQUEST = ("large",)
 

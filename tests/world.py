@@ -22,6 +22,7 @@ from waka.work import arrive, walk
 from waka.work.actor import Actor
 from waka.work.apply import Applied, apply
 from waka.work.drive import Drive
+from waka.work.read import read_content
 
 PASSWORD = "plank-on-frame"
 PLAN = {
@@ -156,7 +157,7 @@ class World:
             area=None,
         )
         if read:
-            arrive.read_content(self.drive, hashlib.sha256(content).digest())
+            read_content(self.drive, hashlib.sha256(content).digest())
         return got.document
 
     def ids(self, count: int = 1) -> tuple[list[int], list[int]]:

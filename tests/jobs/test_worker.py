@@ -7,9 +7,10 @@ import pytest
 
 from tests.world import World, bill
 from waka.jobs import worker
+from waka.readers import sandbox
 from waka.store.postgres import jobs
 from waka.store.postgres.database import every, one, run
-from waka.work import arrive, slip
+from waka.work import read, slip
 
 
 def states(world: World) -> list[tuple[str, int]]:
@@ -53,7 +54,7 @@ def test_a_job_that_keeps_failing_is_given_up_and_the_arrival_says_so(
     def fail(*_: object) -> None:
         raise OSError("the disk is on fire")
 
-    monkeypatch.setattr(arrive, "read_content", fail)
+    monkeypatch.setattr(read, "read_content", fail)
     for attempt in range(1, 5):
         assert worker.work_one(world.drive, "w") is True
         with world.drive.database.transaction() as conn:
@@ -79,6 +80,6 @@ def test_housekeeping_folds_counts_and_changes_nothing_else(world: World) -> Non
 def test_a_content_that_was_read_before_is_not_read_again(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
     world.bring_in(bill(1))
     again = world.bring_in(bill(1), "the same.pdf", read=False)
-    monkeypatch.setattr(arrive, "_read_by_type", lambda *_: pytest.fail("it was read before"))
-    arrive.read_content(world.drive, hashlib.sha256(bill(1)).digest())
+    monkeypatch.setattr(sandbox, "read_content", lambda *_: pytest.fail("it was read before"))
+    read.read_content(world.drive, hashlib.sha256(bill(1)).digest())
     assert slip.open_slip(world.drive, world.filer, again).name.name == "2026-03-18_tollgate_TT-00001"

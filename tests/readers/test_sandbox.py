@@ -26,7 +26,7 @@ def written(tmp_path: Path, content: bytes) -> Path:
 
 
 def test_a_pdf_is_read_with_words_where_they_stand(tmp_path: Path) -> None:
-    reading = sandbox.read_content(written(tmp_path, bill(7)))
+    reading = sandbox.read_content(written(tmp_path, bill(7)), media.PDF)
     assert reading.problem is None
     assert reading.pages == [{"width": pytest.approx(595.3), "height": pytest.approx(841.9)}]
     words = {w[0]: w[1:] for w in reading.words[0]}
@@ -40,10 +40,10 @@ def test_a_pdf_is_read_with_words_where_they_stand(tmp_path: Path) -> None:
 def test_many_pages_are_read_and_the_first_are_drawn(tmp_path: Path) -> None:
     letter = papers.letter_pdf(PARTIES[3], date(2026, 1, 2), "Length", ["The inner basin is dredged. " * 60] * 30)
     path = written(tmp_path, letter)
-    reading = sandbox.read_content(path)
+    reading = sandbox.read_content(path, media.PDF)
     assert len(reading.pages) > 8
     assert sorted(reading.pictures) == list(range(1, 9))
-    assert sandbox.draw_page(path, 9)[8:12] == b"WEBP"
+    assert sandbox.draw_page(path, media.PDF, 9)[8:12] == b"WEBP"
 
 
 @pytest.mark.parametrize(
@@ -56,7 +56,7 @@ def test_many_pages_are_read_and_the_first_are_drawn(tmp_path: Path) -> None:
     ids=["garbage", "cut off", "password"],
 )  # fmt: skip
 def test_a_damaged_or_locked_pdf_says_so(tmp_path: Path, content: bytes, word: str) -> None:
-    reading = sandbox.read_content(written(tmp_path, content))
+    reading = sandbox.read_content(written(tmp_path, content), media.PDF)
     assert reading.problem is not None and word in reading.problem
     assert reading.pages == []
 
@@ -84,10 +84,10 @@ def bomb() -> bytes:
 
 
 def test_a_bomb_is_stopped_and_the_next_document_is_read(tmp_path: Path) -> None:
-    reading = sandbox.read_content(written(tmp_path, bomb()), deadline=20)
+    reading = sandbox.read_content(written(tmp_path, bomb()), media.PDF, deadline=20)
     assert reading.problem is not None
     assert "stopped" in reading.problem or "failed" in reading.problem
-    assert sandbox.read_content(written(tmp_path, bill(8))).problem is None
+    assert sandbox.read_content(written(tmp_path, bill(8)), media.PDF).problem is None
 
 
 def test_control_characters_and_halves_of_characters_are_left_behind(tmp_path: Path) -> None:
@@ -97,7 +97,7 @@ def test_control_characters_and_halves_of_characters_are_left_behind(tmp_path: P
     canvas.drawString(70, 700, "plain\x07 words\x00here")
     canvas.showPage()
     canvas.save()
-    reading = sandbox.read_content(written(tmp_path, held.getvalue()))
+    reading = sandbox.read_content(written(tmp_path, held.getvalue()), media.PDF)
     assert reading.properties["title"] == "abc"
     assert all(w[0].isprintable() for w in reading.words[0]) and "plain" in reading.text
 
@@ -108,7 +108,7 @@ def test_a_page_of_impossible_size_is_not_drawn(tmp_path: Path) -> None:
     canvas.drawString(0, 0, "x")
     canvas.showPage()
     canvas.save()
-    reading = sandbox.read_content(written(tmp_path, held.getvalue()))
+    reading = sandbox.read_content(written(tmp_path, held.getvalue()), media.PDF)
     assert reading.problem == "Page 1 has an impossible size."
 
 
@@ -128,7 +128,7 @@ def test_a_child_has_no_more_memory_processes_or_files_than_its_limits() -> None
 
 
 def test_a_hanging_reader_is_stopped_at_its_deadline(tmp_path: Path) -> None:
-    reading = sandbox.read_content(written(tmp_path, bill(7)), deadline=0.01)
+    reading = sandbox.read_content(written(tmp_path, bill(7)), media.PDF, deadline=0.01)
     assert reading.problem is not None and "longer than" in reading.problem
 
 
@@ -142,8 +142,8 @@ def test_a_child_gets_no_environment_and_no_open_files(tmp_path: Path, monkeypat
         return real(*arguments, **more)  # type: ignore[call-overload]
 
     monkeypatch.setattr(subprocess, "run", watch)
-    assert sandbox.read_content(written(tmp_path, bill(7))).problem is None
-    assert set(seen["env"]) == {"LANG", "HOME", "TMPDIR"}  # type: ignore[call-overload]
+    assert sandbox.read_content(written(tmp_path, bill(7)), media.PDF).problem is None
+    assert set(seen["env"]) == {"LANG", "HOME", "TMPDIR", "OPENBLAS_NUM_THREADS"}  # type: ignore[call-overload]
     assert seen["close_fds"] is True
     assert not Path(str(seen["cwd"])).exists(), "its folder is gone afterwards"
 

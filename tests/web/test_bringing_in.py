@@ -110,7 +110,7 @@ def test_a_wrong_extension_is_pointed_out_and_the_content_decides(filer: Caller,
     arrival = put(filer, bill(), "really.txt").get_json()["id"]
     work_one(world.drive, "test")
     slip = filer.json("GET", f"/api/arrivals/{arrival}")
-    assert "ends in .txt, but its content is application/pdf" in slip["mismatch"]
+    assert "ends in .txt, but its content is a PDF" in slip["mismatch"]
     assert slip["composed"]["extension"] == "pdf"
 
 
@@ -118,10 +118,10 @@ def test_a_wrong_extension_is_pointed_out_and_the_content_decides(filer: Caller,
     ("content", "word"),
     [
         (b"%PDF-1.7\n" + b"garbage" * 500, "damaged"),
-        (b"just text", "Only PDF is read so far"),
-        (b"PK\x03\x04" + b"\0" * 60, "Only PDF is read so far"),
+        (bytes(range(256)) * 20, "Nothing here reads it"),
+        (b"PK\x03\x04" + b"\0" * 60, "archive is damaged"),
     ],
-    ids=["damaged", "text", "zip"],
+    ids=["damaged", "unknown", "zip"],
 )
 def test_what_cannot_be_read_says_why_and_is_kept_and_filed_by_hand(
     filer: Caller, world: World, content: bytes, word: str

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/arrivals/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** File the arrivals that are ready, as one manifest; what is not ready any more is left and told. */
+        post: operations["arrivals_file_ready_arrivals_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/arrivals/{arrival}": {
         parameters: {
             query?: never;
@@ -68,6 +85,41 @@ export interface paths {
         put?: never;
         /** File an arrival by its slip. */
         post: operations["arrivals_file_arrival_arrivals__int_arrival__file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arrivals/{arrival}/parked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put an arrival aside until a day, with a note. */
+        put: operations["arrivals_put_aside_arrivals__int_arrival__parked_put"];
+        post?: never;
+        /** Take up again what was put aside. */
+        delete: operations["arrivals_take_up_arrivals__int_arrival__parked_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arrivals/{arrival}/unlock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read an arrival that is locked with a password, which is used once and kept nowhere. */
+        post: operations["arrivals_unlock_arrivals__int_arrival__unlock_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1100,6 +1152,25 @@ export interface components {
              * @enum {string}
              */
             taken: "stop" | "both" | "version";
+            /**
+             * Version Of
+             * @default null
+             */
+            version_of: number | null;
+        };
+        /** FileReadyForm */
+        FileReadyForm: {
+            /** Arrivals */
+            arrivals: components["schemas"]["SeenForm"][];
+        };
+        /** FiledOut */
+        FiledOut: {
+            /** Filed */
+            filed: number[];
+            /** Left */
+            left: components["schemas"]["LeftOut"][];
+            /** Manifest */
+            manifest: number | null;
         };
         /** FolderForm */
         FolderForm: {
@@ -1260,6 +1331,13 @@ export interface components {
             of: number;
             /** Place */
             place: string;
+        };
+        /** LeftOut */
+        LeftOut: {
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /** LineOut */
         LineOut: {
@@ -1530,6 +1608,29 @@ export interface components {
             height: number;
             /** Width */
             width: number;
+        };
+        /** ParkForm */
+        ParkForm: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
+        /** ParkedOut */
+        ParkedOut: {
+            /** Note */
+            note: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
         };
         /**
          * PartForm
@@ -1822,6 +1923,13 @@ export interface components {
              */
             year: number | null;
         };
+        /** SeenForm */
+        SeenForm: {
+            /** Arrival */
+            arrival: number;
+            /** Revision */
+            revision: number;
+        };
         /** SlipForm */
         SlipForm: {
             /**
@@ -1850,6 +1958,11 @@ export interface components {
              * @default null
              */
             revision: number | null;
+            /**
+             * Tags
+             * @default null
+             */
+            tags: string[] | null;
         };
         /** SlipOut */
         SlipOut: {
@@ -1874,6 +1987,10 @@ export interface components {
             id: number;
             /** Kind */
             kind: string | null;
+            /** Locked */
+            locked: boolean;
+            /** Mail */
+            mail: string | null;
             /** Media Type */
             media_type: string;
             /** Mismatch */
@@ -1882,16 +1999,21 @@ export interface components {
             name: string | null;
             /** Name Pattern */
             name_pattern: string;
+            /** Notes */
+            notes: string[];
             /** Original Name */
             original_name: string;
             /** Pages */
             pages: components["schemas"]["PageOut"][];
+            parked: components["schemas"]["ParkedOut"] | null;
             /** Place Edited */
             place_edited: boolean;
             /** Place Pattern */
             place_pattern: string;
             /** Place Problem */
             place_problem: string | null;
+            /** Places */
+            places: components["schemas"]["SuggestedOut"][];
             /** Problem */
             problem: string | null;
             /** Question */
@@ -1919,9 +2041,13 @@ export interface components {
             strokes: {
                 [key: string]: number;
             };
+            /** Tags */
+            tags: string[];
             taken: components["schemas"]["TakenOut"] | null;
             /** There */
             there: number;
+            /** Versions */
+            versions: components["schemas"]["SameOut"][];
         };
         /** SlipSummary */
         SlipSummary: {
@@ -1939,10 +2065,13 @@ export interface components {
             claimed_by_me: boolean;
             /** Id */
             id: number;
+            /** Mail */
+            mail: string | null;
             /** Name */
             name: string | null;
             /** Original Name */
             original_name: string;
+            parked: components["schemas"]["ParkedOut"] | null;
             /** Problem */
             problem: string | null;
             /** Question */
@@ -1984,6 +2113,17 @@ export interface components {
             name: string;
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
+        };
+        /** SuggestedOut */
+        SuggestedOut: {
+            /** Area */
+            area: number;
+            /** Count */
+            count: number;
+            /** Path */
+            path: string;
+            /** Place */
+            place: string;
         };
         /**
          * SumOut
@@ -2148,6 +2288,11 @@ export interface components {
             /** Unknown */
             unknown: components["schemas"]["UnknownOut"][];
         };
+        /** UnlockForm */
+        UnlockForm: {
+            /** Password */
+            password: string;
+        };
         /** ValidationErrorModel */
         ValidationErrorModel: {
             /**
@@ -2288,6 +2433,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Waiting"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    arrivals_file_ready_arrivals_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileReadyForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiledOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2450,6 +2628,101 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    arrivals_put_aside_arrivals__int_arrival__parked_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                arrival: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ParkForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    arrivals_take_up_arrivals__int_arrival__parked_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                arrival: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    arrivals_unlock_arrivals__int_arrival__unlock_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                arrival: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnlockForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {

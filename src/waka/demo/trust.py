@@ -17,7 +17,7 @@ from waka.demo.parties import PARTIES, TRUST, DemoParty
 from waka.demo.people import PEOPLE
 from waka.store.postgres import access, parties, plans, settings
 from waka.store.postgres.people import person_by_login
-from waka.work import arrive, edit_slip, file, look, people, walk
+from waka.work import arrive, edit_slip, file, look, people, read, walk
 from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive
 
@@ -229,7 +229,7 @@ def _arrive(drive: Drive, actor: Actor, paper: Paper) -> int:
         upload=uuid.uuid4(),
         area=None,
     )
-    arrive.read_content(drive, hashlib.sha256(paper.content).digest())
+    read.read_content(drive, hashlib.sha256(paper.content).digest())
     return received.document
 
 

@@ -1,16 +1,17 @@
 """The worker: takes jobs one after another, folds counts and sweeps contents between them."""
 
+import contextlib
 import signal
 import sys
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from waka.journal import log
 from waka.store.postgres import folders, jobs
 from waka.store.postgres.database import DatabaseGone
-from waka.work import apply, arrive, manifests, register
+from waka.work import apply, arrive, manifests, read, register
 from waka.work.drive import Drive
 
 LEASE_SECONDS = 180
@@ -21,9 +22,9 @@ _POLL_SECONDS = 5
 
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
     return {
-        arrive.READ_JOB: lambda drive, payload: arrive.read_content(drive, bytes.fromhex(payload["content"])),
+        arrive.READ_JOB: lambda drive, payload: read.read_content(drive, bytes.fromhex(payload["content"])),
         manifests.RUN_JOB: lambda drive, payload: _run_manifest(drive, payload["manifest"]),
-        register.FIND_JOB: lambda drive, _payload: arrive.find_all_again(drive),
+        register.FIND_JOB: lambda drive, _payload: read.find_all_again(drive),
         apply.WORDS_JOB: lambda drive, _payload: apply.fold_words(drive.database),
     }
 
@@ -31,6 +32,25 @@ def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
 def _run_manifest(drive: Drive, manifest: int) -> None:
     state = manifests.run_queued(drive, manifest)
     log("manifest run", manifest=manifest, state=state)
+
+
+@contextlib.contextmanager
+def _lease_kept(drive: Drive, job: int) -> Iterator[None]:
+    """Prolong a job's lease for as long as the worker is at it: a stack of scans takes many minutes."""
+    done = threading.Event()
+
+    def keep() -> None:
+        while not done.wait(LEASE_SECONDS / 3):
+            with contextlib.suppress(DatabaseGone), drive.database.transaction() as conn:
+                jobs.prolong(conn, job, LEASE_SECONDS)
+
+    keeper = threading.Thread(target=keep, name=f"lease-{job}", daemon=True)
+    keeper.start()
+    try:
+        yield
+    finally:
+        done.set()
+        keeper.join()
 
 
 def work_one(drive: Drive, worker: str) -> bool:
@@ -41,13 +61,14 @@ def work_one(drive: Drive, worker: str) -> bool:
         return False
     started = time.monotonic()
     try:
-        _handlers()[job["kind"]](drive, job["payload"])
+        with _lease_kept(drive, job["id"]):
+            _handlers()[job["kind"]](drive, job["payload"])
     except Exception as error:
         again = None if job["attempts"] >= _MAX_ATTEMPTS else 2 ** job["attempts"]
         with drive.database.transaction() as conn:
             jobs.fail(conn, job["id"], f"{type(error).__name__}: {error}", again)
             if again is None and job["kind"] == arrive.READ_JOB:
-                arrive.give_up(conn, bytes.fromhex(job["payload"]["content"]), str(error))
+                read.give_up(conn, bytes.fromhex(job["payload"]["content"]), str(error))
             if again is None and job["kind"] == manifests.RUN_JOB:
                 manifests.give_up(conn, job["payload"]["manifest"], str(error))
         log(

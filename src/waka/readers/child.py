@@ -1,7 +1,8 @@
-"""The child process in which contents are read: ``python -I -m waka.readers.child TASK CONTENT OUT``.
+"""The child process in which contents are read: ``python -I -m waka.readers.child TASK MEDIA CONTENT OUT``.
 
 It drops what it does not need before it touches the content: new privileges, the network where the kernel allows,
-memory and time beyond its limits. Its answer is a JSON file ``answer`` and pictures ``<page>.webp`` in the folder OUT.
+memory and time beyond its limits. Its answer is a JSON file ``answer`` and pictures ``<page>.webp`` in the folder OUT;
+pages to recognise are ``<page>.png``, attachments ``attached-<n>``. A password comes as the first line of its input.
 """
 
 import ctypes
@@ -11,11 +12,12 @@ import resource
 import sys
 from pathlib import Path
 
-MEMORY_LIMIT = 1 << 30
-CPU_SECONDS = 40
+MEMORY_LIMIT = 3 << 29
+CPU_SECONDS = 50
 FILE_LIMIT = 256 << 20
 _PR_SET_NO_NEW_PRIVS = 38
 _CLONE_NEWUSER, _CLONE_NEWNET = 0x10000000, 0x40000000
+TESSERACT = "/usr/bin/tesseract"
 
 
 def confine() -> None:
@@ -34,51 +36,86 @@ def confine() -> None:
     os.nice(5)
 
 
-def read(content: str, out: Path) -> dict[str, object]:
-    """Read a PDF whole; pictures of its first pages are made as well."""
-    from waka.readers import outcome, pdf
+def read(media: str, content: str, out: Path, password: str | None) -> dict[str, object]:
+    """Read a content whole; pictures of its first pages are made as well, and scans of those that must be recognised."""
+    from waka.readers import formats, outcome, paged, scans
 
     try:
-        document = pdf.open_pdf(content)
-        pages: list[dict[str, float]] = []
-        words: list[list[list[object]]] = []
+        opened = formats.open_content(content, media, password)
+        pages = opened.pages
+        sizes = pages.sizes()
+        words: list[list[paged.WordRow]] = []
+        scanned: list[int] = []
         total = 0
-        for number in range(1, len(document) + 1):
-            page = document[number - 1]
-            width, height = page.get_size()
-            pages.append({"width": round(width, 1), "height": round(height, 1)})
+        for number in range(1, len(sizes) + 1):
             # a document of endless words is read as far as anybody would read it
-            words.append(pdf.page_words(page) if total < outcome.MAX_WORDS else [])
+            found = pages.words(number) if total < outcome.MAX_WORDS else []
+            if found is None and len(scanned) < outcome.MAX_SCANNED:
+                scan = pages.scan(number)
+                if not scans.is_blank(scan):
+                    scan.save(out / f"{number}.png", compress_level=1)
+                    scanned.append(number)
+            words.append(found or [])
             total += len(words[-1])
-            page.close()
-        answer: dict[str, object] = {"pages": pages, "words": words, "properties": pdf.properties(document)}
-        for number in range(1, min(len(document), outcome.MAX_PICTURES) + 1):
-            (out / f"{number}.webp").write_bytes(pdf.picture(document, number))
-    except pdf.Unreadable as unreadable:
+        # with a password that is not kept, no page could be drawn later
+        most = outcome.MAX_SCANNED if password else outcome.MAX_PICTURES
+        for number in range(1, min(len(sizes), most) + 1):
+            (out / f"{number}.webp").write_bytes(paged.as_webp(pages.picture(number)))
+    except outcome.Locked as locked:
+        return {"problem": str(locked), "locked": True}
+    except outcome.Unreadable as unreadable:
         return {"problem": str(unreadable)}
-    return answer
+    for n, (_, data) in enumerate(opened.attachments):
+        (out / f"attached-{n}").write_bytes(data)
+    return {
+        "pages": [{"width": round(w, 1), "height": round(h, 1)} for w, h in sizes],
+        "words": words,
+        "properties": opened.properties,
+        "stated": opened.stated,
+        "notes": opened.notes,
+        "scanned": scanned,
+        "attachments": [name for name, _ in opened.attachments],
+    }
 
 
-def draw(content: str, out: Path, number: int) -> dict[str, object]:
+def draw(media: str, content: str, out: Path, number: int) -> dict[str, object]:
     """Make the picture of one page."""
-    from waka.readers import pdf
+    from waka.readers import formats, outcome, paged
 
     try:
-        (out / f"{number}.webp").write_bytes(pdf.picture(pdf.open_pdf(content), number))
-    except pdf.Unreadable as unreadable:
+        pages = formats.open_content(content, media).pages
+        (out / f"{number}.webp").write_bytes(paged.as_webp(pages.picture(number)))
+    except outcome.Unreadable as unreadable:
         return {"problem": str(unreadable)}
     return {}
 
 
-def main(arguments: list[str]) -> None:
-    """Do one task: ``read`` or ``draw:<page>``."""
-    task, content, folder = arguments
-    out = Path(folder)
-    # imported before the limits: libraries map more address space than a small document needs
-    import waka.readers.pdf  # noqa: F401
-
+def recognise(languages: str, picture: str, out: Path) -> None:
+    """Become the program that recognises letters, under the same limits; its answer is ``<name>.tsv`` in OUT."""
     confine()
-    answer = read(content, out) if task == "read" else draw(content, out, int(task.partition(":")[2]))
+    base = out / Path(picture).stem
+    os.execve(  # noqa: S606 - one fixed program, no shell
+        TESSERACT,
+        [TESSERACT, picture, str(base), "-l", languages, "--dpi", "300", "--psm", "3", "tsv"],
+        {"OMP_THREAD_LIMIT": "1", "LANG": "C.UTF-8", "TMPDIR": str(out)},
+    )
+
+
+def main(arguments: list[str]) -> None:
+    """Do one task: ``read``, ``draw:<page>`` or ``recognise`` (MEDIA are its languages then)."""
+    task, media, content, folder = arguments
+    out = Path(folder)
+    if task == "recognise":
+        recognise(media, content, out)
+    password = sys.stdin.readline().rstrip("\n") or None
+    # imported before the limits: libraries map more address space than a small document needs
+    import waka.readers.formats
+
+    if media.startswith("image/") or media == "application/pdf":
+        import waka.readers.pdf  # noqa: F401
+    confine()
+    page = task.partition(":")[2]
+    answer = draw(media, content, out, int(page)) if page else read(media, content, out, password)
     (out / "answer").write_text(json.dumps(answer), encoding="utf-8")
 
 

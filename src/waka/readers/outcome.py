@@ -4,24 +4,43 @@ from dataclasses import dataclass, field
 from typing import Any
 
 #: Raised whenever a reader changes so that contents should be read again.
-READER_VERSION = 1
+READER_VERSION = 2
 MAX_PAGES = 2000
 MAX_WORDS_A_PAGE = 20_000
 MAX_WORDS = 500_000
 MAX_PICTURES = 8
+#: So many pages of a scan are recognised; the rest is shown, not read.
+MAX_SCANNED = 60
+#: Pages that are set from text: more would be a book that nobody files by its last page.
+MAX_SET_PAGES = 100
+
+
+class Unreadable(Exception):
+    """Why a content cannot be read, in words for a person."""
+
+
+class Locked(Unreadable):
+    """It needs a password; with it, it can be read."""
 
 
 @dataclass(frozen=True)
 class Reading:
     """``pages``: ``{"width", "height"}`` in points; ``words``: per page ``[text, left, top, right, bottom]`` in fractions.
 
+    ``stated``: facts that the file states in a form made for programs: ``{"field", "value", "where", "text", "box"}``.
+    ``notes``: what a person should know of the reading. ``attachments``: name and bytes of what a mail brought.
     ``problem`` says why it could not be read, in words for a person; then everything else is empty.
     """
 
     problem: str | None = None
+    locked: bool = False
     pages: list[dict[str, float]] = field(default_factory=list)
     words: list[list[list[Any]]] = field(default_factory=list)
     properties: dict[str, str] = field(default_factory=dict)
+    stated: list[dict[str, Any]] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+    scanned: bool = False
+    attachments: list[tuple[str, bytes]] = field(default_factory=list)
     pictures: dict[int, bytes] = field(default_factory=dict)
 
     @property

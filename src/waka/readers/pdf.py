@@ -1,44 +1,103 @@
-"""PDF: words with boxes, pages, properties, pictures. Runs inside the child process only (see child.py)."""
+"""PDF: words with boxes, pages, properties, pictures, files inside. Runs inside the child process only (see child.py)."""
 
-import io
 from typing import Any
 
 import pypdfium2 as pdfium
 import pypdfium2.raw as pdfium_c
+from PIL import Image
 
-from waka.readers.outcome import MAX_PAGES, MAX_WORDS_A_PAGE
+from waka.readers import einvoice, scans
+from waka.readers.outcome import MAX_PAGES, MAX_WORDS_A_PAGE, Locked, Unreadable
+from waka.readers.paged import PICTURE_WIDTH, Opened, WordRow, clean
 
-PICTURE_WIDTH = 1240  # pixels; A4 at about 150 dpi
-
-
-class Unreadable(Exception):
-    """Why a content cannot be read, in words for a person."""
+_MAX_ATTACHED = 20 << 20
 
 
-def open_pdf(path: str) -> pdfium.PdfDocument:
-    """The document; Unreadable for a damaged or locked one."""
+def open_pdf(path: str, password: str | None = None) -> Opened:
+    """The document; Locked where it needs a (or another) password, Unreadable for a damaged one."""
     try:
-        document = pdfium.PdfDocument(path)
+        document = pdfium.PdfDocument(path, password=password)
         count = len(document)
     except pdfium.PdfiumError as error:
         if "password" in str(error).lower():
-            raise Unreadable("It is locked with a password. Ask the sender for an open copy.") from error
+            said = "That password does not open it. " if password else ""
+            raise Locked(
+                f"{said}It is locked with a password. Enter it once, or ask the sender for an open copy."
+            ) from error
         raise Unreadable("It is damaged: it begins like a PDF, but cannot be opened. Ask for it again.") from error
     if count == 0:
         raise Unreadable("It has no pages.")
     if count > MAX_PAGES:
         raise Unreadable(f"It has {count:,} pages; {MAX_PAGES:,} are the most that are read.")
-    return document
+    invoice = _invoice_inside(document)
+    notes = ["Invoice data for programs stands inside; its facts come from there."] if invoice else []
+    return Opened(PdfPages(document), _properties(document), invoice.stated if invoice else [], notes)
 
 
-def properties(document: pdfium.PdfDocument) -> dict[str, str]:
+class PdfPages:
+    """The pages of a PDF (see paged.Paged)."""
+
+    def __init__(self, document: pdfium.PdfDocument) -> None:
+        self._document = document
+
+    def sizes(self) -> list[tuple[float, float]]:
+        """In points."""
+        return [self._document.get_page_size(n) for n in range(len(self._document))]
+
+    def words(self, number: int) -> list[WordRow] | None:
+        """The words of a page; None where it has none but a picture on it."""
+        page = self._document[number - 1]
+        try:
+            found = _page_words(page)
+            if not found and any(o.type == pdfium_c.FPDF_PAGEOBJ_IMAGE for o in page.get_objects(max_depth=3)):
+                return None
+            return found
+        finally:
+            page.close()
+
+    def picture(self, number: int) -> Image.Image:
+        """The page, PICTURE_WIDTH wide; one without words is straightened, as it is for recognising."""
+        if self.words(number) is None:
+            return scans.straightened(self._render(number, PICTURE_WIDTH))
+        return self._render(number, PICTURE_WIDTH)
+
+    def scan(self, number: int) -> Image.Image:
+        """The page at 300 dpi in grey."""
+        width, _ = self._document.get_page_size(number - 1)
+        return scans.straightened(self._render(number, min(max(int(width / 72 * 300), 1000), 3600)).convert("L"))
+
+    def _render(self, number: int, across: int) -> Image.Image:
+        page = self._document[number - 1]
+        width, height = page.get_size()
+        if width <= 0 or height <= 0 or height / width > 20 or width / height > 20:
+            raise Unreadable(f"Page {number} has an impossible size.")
+        bitmap = page.render(scale=across / width, fill_color=(255, 255, 255, 255))
+        image: Image.Image = bitmap.to_pil().convert("RGB")
+        page.close()
+        return image
+
+
+def _properties(document: pdfium.PdfDocument) -> dict[str, str]:
     """Title, author and dates as the file itself has them."""
-    told = document.get_metadata_dict(skip_empty=True)
-    return {k.lower(): "".join(c for c in v if c.isprintable())[:300] for k, v in told.items()}
+    return {k.lower(): clean(v) for k, v in document.get_metadata_dict(skip_empty=True).items()}
 
 
-def page_words(page: pdfium.PdfPage) -> list[list[Any]]:
-    """The words of a page as ``[text, left, top, right, bottom]``, boxes in fractions of the page from its top left."""
+def _invoice_inside(document: pdfium.PdfDocument) -> einvoice.Invoice | None:
+    """The invoice data that a hybrid invoice carries as an XML file of its own (EN 16931 in PDF/A-3)."""
+    for index in range(min(document.count_attachments(), 20)):
+        attached = document.get_attachment(index)
+        if not attached.get_name().lower().endswith(".xml"):
+            continue
+        data = bytes(attached.get_data())
+        if len(data) <= _MAX_ATTACHED:
+            try:
+                return einvoice.parse(data)
+            except einvoice.NoInvoice:
+                continue
+    return None
+
+
+def _page_words(page: pdfium.PdfPage) -> list[WordRow]:
     width, height = page.get_size()
     text_page = page.get_textpage()
     count = text_page.count_chars()
@@ -74,16 +133,3 @@ def page_words(page: pdfium.PdfPage) -> list[list[Any]]:
             box[:] = [left, bottom, right, top]
     close()
     return words
-
-
-def picture(document: pdfium.PdfDocument, number: int) -> bytes:
-    """Page ``number`` (from 1) as WebP, PICTURE_WIDTH wide."""
-    page = document[number - 1]
-    width, height = page.get_size()
-    if width <= 0 or height <= 0 or height / width > 20 or width / height > 20:
-        raise Unreadable(f"Page {number} has an impossible size.")
-    bitmap = page.render(scale=PICTURE_WIDTH / width, fill_color=(255, 255, 255, 255))
-    image = bitmap.to_pil().convert("RGB")
-    held = io.BytesIO()
-    image.save(held, "WEBP", quality=82, method=2)
-    return held.getvalue()

@@ -9,9 +9,9 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 from werkzeug.exceptions import ClientDisconnected
 
-from waka.web import forms, guard, telling
+from waka.web import arrival_forms, forms, guard, telling
 from waka.web.answers import answer
-from waka.work import arrive, edit_slip, file, slip
+from waka.work import arrive, edit_slip, file, park, read, slip, suggest
 from waka.work.actor import Actor
 from waka.work.observe import paths
 
@@ -35,6 +35,10 @@ class TakeQuery(BaseModel):
     take: bool = False
 
 
+def _tags(tags: list[str] | None) -> tuple[str, ...] | None:
+    return None if tags is None else tuple(tags)
+
+
 class _Body:
     """The request's body; one that breaks off simply ends, so that the use case can tell how much came."""
 
@@ -49,48 +53,87 @@ class _Body:
             return b""
 
 
-def _slip_out(composed: slip.Slip, actor: Actor) -> forms.SlipOut:
-    return telling.slip_out(composed, actor, paths(guard.drive(), actor, [r["parent"] for r in composed.same]))
+def _slip_out(composed: slip.Slip, actor: Actor) -> arrival_forms.SlipOut:
+    offered = suggest.offered(guard.drive(), actor, composed)
+    parents = [r["parent"] for r in (*composed.same, *offered.versions)]
+    return telling.slip_out(composed, offered, actor, paths(guard.drive(), actor, parents))
 
 
-@api.put("/uploads/<string:upload>", responses={201: forms.ReceivedOut})
+@api.put("/uploads/<string:upload>", responses={201: arrival_forms.ReceivedOut})
 def bring_in(path: UploadPath, query: UploadQuery) -> Response:
     """Bring in one document: its bytes are the request's body. The same upload id again does no harm."""
     received = arrive.receive(
         guard.drive(), guard.actor(), _Body(request.stream), length=request.content_length, name=query.name, upload=path.upload,
         area=query.area,
     )  # fmt: skip
-    out = forms.ReceivedOut(id=received.document, name=received.name, again=received.again)
+    out = arrival_forms.ReceivedOut(id=received.document, name=received.name, again=received.again)
     return answer(out, 200 if received.again else 201)
 
 
-@api.get("/arrivals", responses={200: forms.Waiting})
+@api.get("/arrivals", responses={200: arrival_forms.Waiting})
 def waiting() -> Response:
     """All that waits and that one may see."""
     actor = guard.actor()
-    return answer(forms.Waiting(arrivals=[telling.summary(s, actor) for s in slip.waiting(guard.drive(), actor)]))
+    return answer(
+        arrival_forms.Waiting(arrivals=[telling.summary(s, actor) for s in slip.waiting(guard.drive(), actor)])
+    )
 
 
-@api.get("/arrivals/<int:arrival>", responses={200: forms.SlipOut})
+@api.get("/arrivals/<int:arrival>", responses={200: arrival_forms.SlipOut})
 def open_slip(path: ArrivalPath, query: TakeQuery) -> Response:
     """One arrival's slip; opening takes it into one's hands unless somebody else has it (`take`: take it over)."""
     actor = guard.actor()
     return answer(_slip_out(slip.open_slip(guard.drive(), actor, path.arrival, take=query.take), actor))
 
 
-@api.patch("/arrivals/<int:arrival>", responses={200: forms.SlipOut})
-def write_on_slip(path: ArrivalPath, body: forms.SlipForm) -> Response:
+@api.patch("/arrivals/<int:arrival>", responses={200: arrival_forms.SlipOut})
+def write_on_slip(path: ArrivalPath, body: arrival_forms.SlipForm) -> Response:
     """Write on a slip: facts, name, place, area. Answers with the slip composed anew."""
     actor = guard.actor()
-    edit = edit_slip.SlipEdit(body.facts, tuple(body.drop), body.name, body.place, body.area, body.revision)
+    edit = edit_slip.SlipEdit(
+        body.facts, tuple(body.drop), body.name, body.place, body.area, _tags(body.tags), body.revision
+    )
     return answer(_slip_out(edit_slip.edit_slip(guard.drive(), actor, path.arrival, edit), actor))
 
 
 @api.post("/arrivals/<int:arrival>/file", responses={200: forms.DoneOut})
-def file_arrival(path: ArrivalPath, body: forms.FileForm) -> Response:
+def file_arrival(path: ArrivalPath, body: arrival_forms.FileForm) -> Response:
     """File an arrival by its slip."""
-    applied = file.file_arrival(guard.drive(), guard.actor(), path.arrival, revision=body.revision, taken=body.taken)
+    applied = file.file_arrival(
+        guard.drive(), guard.actor(), path.arrival, revision=body.revision, taken=body.taken, version_of=body.version_of
+    )
     return answer(telling.done(applied, "Filed"))
+
+
+@api.post("/arrivals/file", responses={200: arrival_forms.FiledOut})
+def file_ready(body: arrival_forms.FileReadyForm) -> Response:
+    """File the arrivals that are ready, as one manifest; what is not ready any more is left and told."""
+    got = file.file_ready(guard.drive(), guard.actor(), [(a.arrival, a.revision) for a in body.arrivals])
+    left = [arrival_forms.LeftOut(name=one.name, why=one.why) for one in got.left]
+    return answer(
+        arrival_forms.FiledOut(manifest=got.applied.manifest if got.applied else None, filed=list(got.filed), left=left)
+    )
+
+
+@api.put("/arrivals/<int:arrival>/parked", responses={204: None})
+def put_aside(path: ArrivalPath, body: arrival_forms.ParkForm) -> Response:
+    """Put an arrival aside until a day, with a note."""
+    park.park(guard.drive(), guard.actor(), path.arrival, park.Parking(body.until, body.note))
+    return make_response("", 204)
+
+
+@api.delete("/arrivals/<int:arrival>/parked", responses={204: None})
+def take_up(path: ArrivalPath) -> Response:
+    """Take up again what was put aside."""
+    park.park(guard.drive(), guard.actor(), path.arrival, None)
+    return make_response("", 204)
+
+
+@api.post("/arrivals/<int:arrival>/unlock", responses={204: None})
+def unlock(path: ArrivalPath, body: arrival_forms.UnlockForm) -> Response:
+    """Read an arrival that is locked with a password, which is used once and kept nowhere."""
+    read.unlock(guard.drive(), guard.actor(), path.arrival, body.password)
+    return make_response("", 204)
 
 
 @api.delete("/arrivals/<int:arrival>", responses={204: None})

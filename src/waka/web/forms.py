@@ -2,7 +2,7 @@
 
 import unicodedata
 from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
@@ -102,18 +102,6 @@ class NameOut(Out):
     misfit: str | None
 
 
-class TakenOut(Out):
-    name: str
-    document: int | None
-    folder: bool
-
-
-class SameOut(Out):
-    document: int
-    name: str
-    path: str
-
-
 class AreaOut(Out):
     id: int
     name: str
@@ -122,68 +110,6 @@ class AreaOut(Out):
 class PageOut(Out):
     width: float
     height: float
-
-
-class SlipSummary(Out):
-    id: int
-    revision: int
-    original_name: str
-    state: Literal["reading", "read", "unreadable"]
-    problem: str | None
-    by: str | None
-    arrived_at: datetime
-    source: str
-    size: int
-    claimed_by: str | None
-    claimed_by_me: bool
-    ready: bool
-    question: str | None
-    name: str | None
-    area: AreaOut | None
-
-
-class SlipOut(SlipSummary):
-    kind: str | None
-    facts: list[FactOut]
-    areas: list[AreaOut]
-    name_pattern: str
-    place_pattern: str
-    strokes: dict[str, int]
-    composed: NameOut
-    steps: list[StepOut]
-    place_edited: bool
-    place_problem: str | None
-    there: int
-    taken: TakenOut | None
-    same: list[SameOut]
-    reason: str
-    mismatch: str | None
-    pages: list[PageOut]
-    media_type: str
-
-
-class Waiting(Out):
-    arrivals: list[SlipSummary]
-
-
-class SlipForm(Form):
-    facts: dict[str, Any] = Field(default_factory=dict, max_length=30)
-    drop: list[str] = Field(default_factory=list, max_length=30)
-    name: str | None = Field(default=None, max_length=400)
-    place: str | None = Field(default=None, max_length=1000)
-    area: Id | None = None
-    revision: Revision | None = None
-
-
-class FileForm(Form):
-    revision: Revision | None = None
-    taken: Literal["stop", "both", "version"] = "stop"
-
-
-class ReceivedOut(Out):
-    id: int
-    name: str
-    again: bool
 
 
 class DoneOut(Out):
@@ -270,20 +196,20 @@ class Lines(Out):
     next: str | None
 
 
-class PlaceOut(Out):
-    entry: int
-    folder: int
-    path: str
-    name: str
-    home: bool
-
-
 class VersionOut(Out):
     number: int
     original_name: str
     at: datetime
     by: str | None
     size: int
+
+
+class PlaceOut(Out):
+    entry: int
+    folder: int
+    path: str
+    name: str
+    home: bool
 
 
 class CardOut(Out):

@@ -9,11 +9,12 @@ from waka.core.facts.values import Source
 from waka.core.names.dateshape import MONTHS
 from waka.core.names.fields import LABELS, Misfit, Party, Piece
 from waka.core.names.pattern import compile_pattern
-from waka.web import forms
+from waka.web import arrival_forms, forms
 from waka.work.actor import Actor
 from waka.work.apply import Applied
 from waka.work.look import Card
 from waka.work.slip import Slip, SlipFact
+from waka.work.suggest import Suggestions
 from waka.work.undo import Undone
 from waka.work.walk import DocumentLine, FolderView
 
@@ -72,7 +73,7 @@ def pieces(told: Iterable[Piece]) -> list[forms.PieceOut]:
     return [forms.PieceOut(text=p.text, field=p.field) for p in told]
 
 
-def summary(slip: Slip, actor: Actor) -> forms.SlipSummary:
+def summary(slip: Slip, actor: Actor) -> arrival_forms.SlipSummary:
     """An arrival as the waiting line shows it."""
     row = slip.row
     holds = bool(row["claim_holds"])
@@ -83,13 +84,14 @@ def summary(slip: Slip, actor: Actor) -> forms.SlipSummary:
         question = "The name is taken"
     if question is None and slip.name.name is None:
         question = f"The name cannot be used: {slip.name.refused}" if slip.name.refused else "The name is not complete"
-    return forms.SlipSummary(
+    return arrival_forms.SlipSummary(
         id=row["document"], revision=row["slip_revision"], original_name=row["original_name"], state=row["state"],
         problem=row["problem"], by=row["by_name"], arrived_at=row["arrived_at"], source=row["source"], size=row["size"],
         claimed_by=row["claimed_name"] if holds else None, claimed_by_me=holds and row["claimed_by"] == actor.person,
         ready=slip.ready, question=None if slip.ready else question,
         name=f"{slip.name.name}.{slip.extension}" if slip.name.name else None,
         area=forms.AreaOut(id=slip.area[0], name=slip.area[1]) if slip.area else None,
+        parked=arrival_forms.ParkedOut(until=row["parked_until"], note=row["parked_note"]) if slip.parked else None, mail=row["mail_name"],
     )  # fmt: skip
 
 
@@ -109,11 +111,11 @@ def _all_strokes(fields: Iterable[str], *patterns: str) -> dict[str, int]:
     return drawn | {f: n for n, f in enumerate(others, len(drawn))}
 
 
-def slip_out(slip: Slip, actor: Actor, paths: Mapping[int, str]) -> forms.SlipOut:
+def slip_out(slip: Slip, offered: Suggestions, actor: Actor, paths: Mapping[int, str]) -> arrival_forms.SlipOut:
     """An arrival as the bench shows it."""
     asked = dict(slip.asked)
     taken = slip.taken
-    return forms.SlipOut(
+    return arrival_forms.SlipOut(
         **summary(slip, actor).model_dump(), kind=slip.kind,
         facts=[slip_fact(f, asked, slip.parties) for f in slip.facts],
         areas=[forms.AreaOut(id=i, name=n) for i, n in slip.areas],
@@ -125,10 +127,13 @@ def slip_out(slip: Slip, actor: Actor, paths: Mapping[int, str]) -> forms.SlipOu
         ),
         steps=[forms.StepOut(name=s.name, pieces=pieces(s.pieces), exists=s.folder is not None) for s in slip.steps],
         place_edited=slip.row["slip"].get("place") is not None, place_problem=slip.place_problem, there=slip.there,
-        taken=forms.TakenOut(name=taken["name"], document=taken["document"], folder=taken["folder"] is not None) if taken else None,
-        same=[forms.SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in slip.same],
+        taken=arrival_forms.TakenOut(name=taken["name"], document=taken["document"], folder=taken["folder"] is not None) if taken else None,
+        same=[arrival_forms.SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in slip.same],
         reason=slip.reason, mismatch=slip.mismatch, pages=[forms.PageOut(**p) for p in slip.row["pages"]],
-        media_type=slip.row["media_type"],
+        media_type=slip.row["media_type"], locked=slip.row["locked"], notes=slip.row["notes"],
+        tags=slip.row["slip"].get("tags", []),
+        places=[arrival_forms.SuggestedOut(area=p.area, place=p.place, path=p.path, count=p.count) for p in offered.places],
+        versions=[arrival_forms.SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in offered.versions],
     )  # fmt: skip
 
 

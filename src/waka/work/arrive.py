@@ -1,24 +1,19 @@
-"""Arrive: receive bytes under a lease, make an arrival of them, read it, find its facts."""
+"""Arrive: receive bytes under a lease and make an arrival of them; sweep what nothing holds."""
 
 import time
 import unicodedata
 import uuid
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 
-from waka.core.facts.finding import Context, find_facts
-from waka.core.facts.parties import RegisterEntry
-from waka.core.facts.text import Word
-from waka.core.facts.values import Box, Found
 from waka.core.names.portable import split_extension, tidy_level
-from waka.readers import media, sandbox
-from waka.readers.outcome import READER_VERSION, Reading
+from waka.readers import media
 from waka.store.content.files import BrokenOff, Bytes, Staged
-from waka.store.postgres import access, arrivals, contents, folders, jobs, parties, settings
+from waka.store.postgres import access, arrivals, contents, folders, jobs
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
-from waka.work.drive import Drive, today
+from waka.work.drive import Drive
 
 LEASE_SECONDS = 900
 MAX_BYTES = 2 << 30
@@ -59,6 +54,7 @@ def receive(
     upload: uuid.UUID,
     area: int | None,
     source: str = "upload",
+    mail: int | None = None,
     checkpoint: Checkpoint = _go_on,
 ) -> Received:
     """Take ``length`` bytes as a new arrival called ``name``. The same ``upload`` id again gives the same arrival.
@@ -94,22 +90,24 @@ def receive(
         ) from error
     checkpoint("staged")
     try:
-        return _publish(drive, actor, staged, shown, upload, area, source, checkpoint)
+        return _publish(drive, actor, staged, _Coming(shown, upload, area, source, mail), checkpoint)
     finally:
         drive.contents.drop(staged)
 
 
-def _publish(
-    drive: Drive,
-    actor: Actor,
-    staged: Staged,
-    name: str,
-    upload: uuid.UUID,
-    area: int | None,
-    source: str,
-    checkpoint: Checkpoint,
-) -> Received:
-    kind = media.media_type(staged.head)
+@dataclass(frozen=True)
+class _Coming:
+    """What is known of bytes that come in besides themselves."""
+
+    name: str
+    upload: uuid.UUID
+    area: int | None
+    source: str
+    mail: int | None
+
+
+def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkpoint: Checkpoint) -> Received:
+    kind = media.media_type_of(staged.path, staged.head)
     with drive.database.transaction() as conn:
         contents.announce(conn, staged.sha256, staged.size, kind, lease_seconds=LEASE_SECONDS)
     checkpoint("announced")
@@ -120,18 +118,18 @@ def _publish(
         checkpoint("locked")
         drive.contents.publish(staged)
         contents.mark_present(conn, staged.sha256)
-        before = _same_upload(conn, actor, upload)
+        before = _same_upload(conn, actor, coming.upload)
         if before is not None:
             return before
         document = lines.allot(conn, "document_id", 1)[0]
-        extension = media.extension_for(split_extension(name)[1], kind)
+        extension = media.extension_for(split_extension(coming.name)[1], kind)
         arrivals.add_arrival(
-            conn, document, upload=upload, area=area, name=name, extension=extension, content=staged.sha256,
-            by=actor.person, source=source,
+            conn, document, upload=coming.upload, area=coming.area, name=coming.name, extension=extension, content=staged.sha256,
+            by=actor.person, source=coming.source, mail=coming.mail,
         )  # fmt: skip
         jobs.enqueue(conn, READ_JOB, {"content": staged.sha256.hex()})
         checkpoint("written")
-    return Received(document, name)
+    return Received(document, coming.name)
 
 
 def _may_bring_in(conn: Connection, actor: Actor, area: int | None) -> None:
@@ -169,93 +167,3 @@ def sweep(drive: Drive, *, checkpoint: Checkpoint = _go_on) -> int:
                 contents.delete_content(conn, sha256)
                 swept += 1
     return swept + drive.contents.forget_staging(LEASE_SECONDS, time.time())
-
-
-def read_content(drive: Drive, sha256: bytes) -> None:
-    """Read a content unless this reader did before, and find the facts of every arrival that waits for it."""
-    with drive.database.transaction() as conn:
-        had = contents.reading_of(conn, sha256)
-        row = contents.lock_content(conn, sha256) if had is None else None
-        kind = row["media_type"] if row else ""
-    if had is None or had["reader"] != READER_VERSION:
-        reading = _read_by_type(drive, sha256, kind or (_kind_again(drive, sha256)))
-        for page, picture in reading.pictures.items():
-            drive.pictures.put(sha256, page, picture)
-        with drive.database.transaction() as conn:
-            if contents.lock_content(conn, sha256) is None:
-                return
-            contents.save_reading(
-                conn, sha256, reader=READER_VERSION, outcome="unreadable" if reading.problem else "read",
-                problem=reading.problem, pages=list(reading.pages), properties=reading.properties, words=reading.words,
-                text=reading.text,
-            )  # fmt: skip
-    with drive.database.transaction() as conn:
-        find_again(conn, sha256)
-
-
-def _kind_again(drive: Drive, sha256: bytes) -> str:
-    with drive.contents.open(sha256) as file:
-        return media.media_type(file.read(4096))
-
-
-def _read_by_type(drive: Drive, sha256: bytes, kind: str) -> Reading:
-    if kind != media.PDF:
-        return Reading(problem=f"Only PDF is read so far; this is {kind}. It can be filed, with its facts typed.")
-    return sandbox.read_content(drive.contents.path(sha256))
-
-
-def find_all_again(drive: Drive) -> None:
-    """Find the facts of all that waits and was read once more: the register has changed. What persons wrote stays."""
-    with drive.database.transaction() as conn:
-        waiting = arrivals.contents_read(conn)
-    for sha256 in waiting:
-        with drive.database.transaction() as conn:
-            find_again(conn, sha256, read=True)
-
-
-def find_again(conn: Connection, sha256: bytes, *, read: bool = False) -> None:
-    """Find the facts of every arrival of this content that waits for them (``read``: that had them found already)."""
-    reading = contents.reading_of(conn, sha256)
-    if reading is None:
-        return
-    words = [
-        Word(str(text), Box(row["page"], left, top, right, bottom))
-        for row in contents.all_words(conn, sha256)
-        for text, left, top, right, bottom in row["words"]
-    ]
-    for arrival in arrivals.arrivals_with_content(conn, sha256, read=read):
-        found: list[Found] = []
-        problem = reading["problem"]
-        if reading["outcome"] == "read":
-            register = tuple(
-                RegisterEntry(r["id"], r["name"], r["short"], r["code"], tuple(r["aliases"]), tuple(r["numbers"]))
-                for r in parties.register_for_reading(conn, arrival["area"])
-            )
-            own = tuple(settings.setting(conn, "own_names", []))
-            currency = settings.setting(conn, "currency", "GBP")
-            found = find_facts(words, Context(today(), register, own, currency))
-            if not words:
-                problem = "No text stands in it; it is a scan or a picture. Its facts have to be typed."
-        arrivals.set_found(conn, arrival["document"], sha256, READER_VERSION, [_found_row(f) for f in found])
-        arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem)
-
-
-def _found_row(found: Found) -> dict[str, object]:
-    return {
-        "field": found.field,
-        "value": found.value,
-        "alternatives": list(found.alternatives),
-        "source": asdict(found.source),
-        "confidence": found.confidence,
-    }
-
-
-def give_up(conn: Connection, sha256: bytes, why: str) -> None:
-    """Reading failed for good: every arrival that waits for it says so; it can be filed with its facts typed."""
-    for arrival in arrivals.arrivals_with_content(conn, sha256):
-        arrivals.set_read(
-            conn,
-            arrival["document"],
-            "unreadable",
-            f"Reading it failed ({why[:160]}). Its facts have to be typed.",
-        )

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from waka.core.facts.parties import folded
-from waka.core.facts.values import FactRefused, Json, check_value
+from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Fit, Piece, Raw
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import clean_text, split_extension, tidy_level
@@ -28,6 +28,7 @@ class SlipEdit:
     name: str | None = None
     place: str | None = None
     area: int | None = None
+    tags: tuple[str, ...] | None = None
     revision: int | None = None
 
 
@@ -60,6 +61,8 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
         if party is not None and party["party"] not in choosable_parties(conn, reach):
             raise Refused("There is no such party in the register.", code="fact", field="party")
         slip["facts"] = facts
+        if edit.tags is not None:
+            slip["tags"] = tidy_tags(edit.tags)
         if edit.area is not None:
             slip["area"] = edit.area
             slip.pop("place", None)

@@ -1,7 +1,7 @@
 """File: an arrival goes into the drive under its name, at its place, with its facts, as one manifest."""
 
-from collections.abc import Collection
-from dataclasses import asdict
+from collections.abc import Collection, Sequence
+from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
 from waka.core.changes.kinds import (
@@ -13,6 +13,7 @@ from waka.core.changes.kinds import (
     MakeFolder,
     SetFact,
     Spot,
+    Tag,
     Version,
 )
 from waka.core.names.portable import entry_key, join_extension, with_mark
@@ -27,28 +28,37 @@ from waka.work.slip import Slip, SlipFact, compose
 
 Taken = Literal["stop", "both", "version"]
 _TRIES = 4
+#: What an arrival is called that is not there, or not to be seen.
+_NAMELESS = "an arrival"
 
 
 def file_arrival(
-    drive: Drive, actor: Actor, document: int, *, revision: int | None = None, taken: Taken = "stop"
+    drive: Drive,
+    actor: Actor,
+    document: int,
+    *,
+    revision: int | None = None,
+    taken: Taken = "stop",
+    version_of: int | None = None,
 ) -> Applied:
     """File an arrival by its slip. ``taken`` says what to do where the name is taken.
 
-    ``revision`` is the slip as the person saw it: Refused where it has changed since. Missing folders are made; where
-    somebody makes the same folder at this moment, it is planned again.
+    ``version_of``: it becomes a new version of that document instead. ``revision`` is the slip as the person saw it:
+    Refused where it has changed since. Missing folders are made; where somebody makes the same folder at this moment,
+    it is planned again.
     """
     for attempt in range(_TRIES):
         try:
             with drive.database.transaction() as conn:
-                return _file(conn, actor, document, revision, taken)
+                return _file(conn, actor, document, revision, taken, version_of)
         except ManifestRefused as refused:
             if attempt == _TRIES - 1 or not all(p.code == "taken" for p in refused.problems):
                 raise
     raise AssertionError("unreachable")
 
 
-def _file(conn: Connection, actor: Actor, document: int, revision: int | None, taken: Taken) -> Applied:
-    reach = access.reach_of(conn, actor.person)
+def _slip_to_file(conn: Connection, actor: Actor, document: int, revision: int | None, reach: Reach) -> Slip:
+    """The slip of an arrival that the person may file now, locked; Refused with the reason where they may not."""
     row = arrivals.arrival_row(conn, document, reach, lock=True)
     if row is None:
         raise Absent("arrival")
@@ -58,10 +68,20 @@ def _file(conn: Connection, actor: Actor, document: int, revision: int | None, t
         raise Refused("It is still being read. Wait a moment.", code="reading")
     if revision is not None and revision != row["slip_revision"]:
         raise Refused("The slip was changed meanwhile. Look at it again.", code="stale")
-    slip = compose(conn, row, reach)
+    return compose(conn, row, reach)
+
+
+def _file(
+    conn: Connection, actor: Actor, document: int, revision: int | None, taken: Taken, version_of: int | None
+) -> Applied:
+    reach = access.reach_of(conn, actor.person)
+    slip = _slip_to_file(conn, actor, document, revision, reach)
+    if version_of is not None:
+        changes = _as_version(slip, version_of, reach, conn)
+        there = documents.places(conn, version_of, reach)
+        return apply_in(conn, actor, changes, f"New version of {there[0]['name'] if there else 'a document'}")
     _check_complete(slip)
-    assert slip.area is not None and slip.name.name is not None  # noqa: S101 - _check_complete saw to it
-    name = join_extension(slip.name.name, slip.extension)
+    name = _full_name(slip)
     if slip.taken is not None and taken == "stop":
         raise Refused(
             f"The name “{name}” is taken there. Keep both, or make it a new version.",
@@ -69,26 +89,110 @@ def _file(conn: Connection, actor: Actor, document: int, revision: int | None, t
             field="name",
         )
     if slip.taken is not None and taken == "version":
-        return apply_in(conn, actor, _as_version(slip, reach, conn), f"New version of {name}")
-    changes: list[Change] = []
-    parent = slip.area[0]
-    missing = [s for s in slip.steps if s.folder is None]
-    new_folders = lines.allot(conn, "folder_id", len(missing))
-    new_entries = lines.allot(conn, "entry_id", len(missing) + 1)
-    for step in slip.steps:
-        if step.folder is not None:
-            parent = step.folder
-            continue
-        made = new_folders.pop(0)
-        changes.append(MakeFolder(FolderId(made), EntryId(new_entries.pop(0)), Spot(FolderId(parent), step.name)))
-        parent = made
-    if slip.taken is not None:
-        name = _marked(conn, slip, parent)
-    changes.append(Add(DocumentId(document), EntryId(new_entries.pop(0)), Spot(FolderId(parent), name)))
-    changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
-    if slip.kind is not None and not any(isinstance(c, SetFact) and c.field == "kind" for c in changes):
-        raise AssertionError("the kind is among the facts of every slip")
-    return apply_in(conn, actor, changes, f"File {name}")
+        if slip.taken["document"] is None:
+            raise Refused("A folder has that name; a document cannot be a version of it.", code="taken", field="name")
+        return apply_in(conn, actor, _as_version(slip, slip.taken["document"], reach, conn), f"New version of {name}")
+    return apply_in(conn, actor, _Filing(conn).changes(slip), f"File {name}")
+
+
+@dataclass(frozen=True)
+class Left:
+    """An arrival that was left where it is, and why."""
+
+    document: int
+    name: str
+    why: str
+
+
+@dataclass(frozen=True)
+class FiledMany:
+    """What became of several arrivals: the manifest (None where nothing could be filed), and what was left."""
+
+    applied: Applied | None
+    filed: tuple[int, ...]
+    left: tuple[Left, ...]
+
+
+def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
+    """File arrivals (id, slip revision as seen) that need no further look, as one manifest.
+
+    What is not ready any more, was changed meanwhile, is in other hands, or would bear the name of another is left and told.
+    """
+    for attempt in range(_TRIES):
+        try:
+            with drive.database.transaction() as conn:
+                return _file_ready(conn, actor, wanted)
+        except ManifestRefused as refused:
+            if attempt == _TRIES - 1 or not all(p.code == "taken" for p in refused.problems):
+                raise
+    raise AssertionError("unreachable")
+
+
+def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
+    reach = access.reach_of(conn, actor.person)
+    filing, changes, filed, left = _Filing(conn), list[Change](), list[int](), list[Left]()
+    for document, revision in sorted(dict(wanted).items()):  # rows are locked in the order of their ids
+        name = _NAMELESS
+        try:
+            slip = _slip_to_file(conn, actor, document, revision, reach)
+            name = slip.row["original_name"]
+            if not slip.ready:
+                raise Refused(slip.asked[0][1] if slip.asked else "It needs a look now.")
+            changes += filing.changes(slip)
+        except Absent:
+            left.append(Left(document, name, "It waits no longer; somebody filed it or put it away."))
+        except Refused as refused:
+            left.append(Left(document, name, str(refused)))
+        else:
+            filed.append(document)
+    if not filed and all(one.name == _NAMELESS for one in left):
+        raise Absent("arrival")
+    if not filed:
+        return FiledMany(None, (), tuple(left))
+    title = f"File {len(filed)} arrivals" if len(filed) > 1 else "File 1 arrival"
+    return FiledMany(apply_in(conn, actor, changes, title), tuple(filed), tuple(left))
+
+
+class _Filing:
+    """The changes that file slips, one after another: folders that one makes serve the next, no two share a name."""
+
+    def __init__(self, conn: Connection) -> None:
+        self._conn = conn
+        self._made: dict[tuple[int, str], int] = {}
+        self._names: set[tuple[int, str]] = set()
+
+    def changes(self, slip: Slip) -> list[Change]:
+        """What files one slip; Refused where one before it has its name already."""
+        assert slip.area is not None and slip.name.name is not None  # noqa: S101 - complete, or it were not filed
+        made, parent = self._folders(slip)
+        name = _full_name(slip) if slip.taken is None else _marked(self._conn, slip, parent)
+        if (parent, entry_key(name)) in self._names:
+            raise Refused(f"Another of these is filed as “{name}” there.", code="taken", field="name")
+        self._names.add((parent, entry_key(name)))
+        document = DocumentId(slip.row["document"])
+        entry = lines.allot(self._conn, "entry_id", 1)[0]
+        changes: list[Change] = [*made, Add(document, EntryId(entry), Spot(FolderId(parent), name))]
+        changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
+        tags = tuple(slip.row["slip"].get("tags", ()))
+        return [*changes, Tag(document, add=tags)] if tags else changes
+
+    def _folders(self, slip: Slip) -> tuple[list[Change], int]:
+        assert slip.area is not None  # noqa: S101 - as above
+        parent, changes = slip.area[0], list[Change]()
+        for step in slip.steps:
+            there = step.folder or self._made.get((parent, entry_key(step.name)))
+            if there is None:
+                there = lines.allot(self._conn, "folder_id", 1)[0]
+                entry = lines.allot(self._conn, "entry_id", 1)[0]
+                changes.append(MakeFolder(FolderId(there), EntryId(entry), Spot(FolderId(parent), step.name)))
+                self._made[parent, entry_key(step.name)] = there
+            parent = there
+        return changes, parent
+
+
+def _full_name(slip: Slip) -> str:
+    assert slip.name.name is not None  # noqa: S101 - complete, or it were not filed
+    return join_extension(slip.name.name, slip.extension)
 
 
 def _check_complete(slip: Slip) -> None:
@@ -115,15 +219,12 @@ def _fact_change(document: int, fact: SlipFact, was: Any) -> SetFact | None:
     return SetFact(DocumentId(document), fact.field, was, fact.value, asdict(fact.source))
 
 
-def _as_version(slip: Slip, reach: Reach, conn: Connection) -> list[Change]:
-    taken = slip.taken
-    if taken is None or taken["document"] is None:
-        raise Refused("A folder has that name; a document cannot be a version of it.", code="taken", field="name")
-    target = taken["document"]
-    if documents.document_card(conn, target, reach) is None:
+def _as_version(slip: Slip, target: int, reach: Reach, conn: Connection) -> list[Change]:
+    card = documents.document_card(conn, target, reach)
+    if card is None:
         raise Absent("document")
     had = documents.facts(conn, target)
-    changes: list[Change] = [Version(DocumentId(target), DocumentId(slip.row["document"]), taken["head"])]
+    changes: list[Change] = [Version(DocumentId(target), DocumentId(slip.row["document"]), card["head"])]
     for fact in slip.facts:
         before = had.get(fact.field)
         if before is not None and before["source"].get("kind") == "person" and not fact.given:

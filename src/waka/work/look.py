@@ -6,9 +6,9 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Place, SetFact, Spot, Tag
-from waka.core.facts.values import FactRefused, Json, check_value
+from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.fields import Party
-from waka.core.names.portable import clean_text, join_extension, split_extension, tidy_level
+from waka.core.names.portable import join_extension, split_extension, tidy_level
 from waka.readers import media, sandbox
 from waka.store.content.files import ContentDamaged
 from waka.store.postgres import access, arrivals, documents, folders, plans
@@ -114,14 +114,14 @@ def _arrival_content(conn: Connection, document: int, reach: access.Reach) -> Ro
 def page_picture(drive: Drive, actor: Actor, document: int, page: int) -> Path:
     """The picture of a page of a document or an arrival; made now where it was not made before."""
     with drive.database.transaction() as conn:
-        sha256, pages = _pages(conn, actor, document)
+        sha256, pages, kind = _pages(conn, actor, document)
     if not 1 <= page <= pages:
         raise Absent("page")
     path = drive.pictures.path(sha256, page)
     if path.exists():
         return path
     try:
-        picture = sandbox.draw_page(drive.contents.path(sha256), page)
+        picture = sandbox.draw_page(drive.contents.path(sha256), kind, page)
     except sandbox.ReaderFailed as failed:
         raise Refused(f"Page {page} cannot be shown: {failed}", code="unreadable") from failed
     return drive.pictures.put(sha256, page, picture)
@@ -130,18 +130,18 @@ def page_picture(drive: Drive, actor: Actor, document: int, page: int) -> Path:
 def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any]:
     """The words of a page with their boxes."""
     with drive.database.transaction() as conn:
-        sha256, pages = _pages(conn, actor, document)
+        sha256, pages, _ = _pages(conn, actor, document)
         if not 1 <= page <= pages:
             raise Absent("page")
         return documents.page_words(conn, sha256, page)
 
 
-def _pages(conn: Connection, actor: Actor, document: int) -> tuple[bytes, int]:
+def _pages(conn: Connection, actor: Actor, document: int) -> tuple[bytes, int, str]:
     reach = access.reach_of(conn, actor.person)
     row = documents.document_card(conn, document, reach) or arrivals.arrival_row(conn, document, reach)
     if row is None:
         raise Absent("document")
-    return row["content"], len(row["pages"])
+    return row["content"], len(row["pages"]), row["media_type"]
 
 
 def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json) -> Applied:
@@ -169,7 +169,7 @@ def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: 
         reach = access.reach_of(conn, actor.person)
         _readable(conn, document, reach)
         had = set(documents.tags(conn, document))
-        wanted = {" ".join(clean_text(t).split())[:60] for t in add} - {""}
+        wanted = set(tidy_tags(add))
         plus, minus = tuple(sorted(wanted - had)), tuple(sorted(set(remove) & had))
         if not plus and not minus:
             raise Refused("The tags are so already.", code="same")

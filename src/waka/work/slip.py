@@ -30,7 +30,7 @@ from waka.store.postgres import plans as plan_store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
-from waka.work.drive import Drive, known_parties, live_parties, name_settings
+from waka.work.drive import Drive, known_parties, live_parties, name_settings, today
 
 CLAIM_MINUTES = 10
 
@@ -86,10 +86,15 @@ class Slip:
         return str(self.row["extension"])
 
     @property
+    def parked(self) -> bool:
+        """Whether it is put aside until a later day."""
+        return self.row["parked_until"] is not None and self.row["parked_until"] > today()
+
+    @property
     def ready(self) -> bool:
         """Whether it can be filed without a person's look."""
         return (
-            self.row["state"] == "read" and not self.asked and self.name.name is not None and self.area is not None
+            self.row["state"] == "read" and not self.parked and not self.asked and self.name.name is not None and self.area is not None
             and self.place_problem is None and self.taken is None and not self.same
         )  # fmt: skip
 

@@ -1,16 +1,19 @@
 """Dates in running text: every usual order, and every reading of those that read two ways."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 
-from waka.core.names.dateshape import MONTHS
+from waka.core.facts.languages import LANGUAGES
 
-_MONTH = "|".join(f"{m}|{m[:3]}" if m != "May" else m for m in MONTHS)
+_NUMBER_OF: Mapping[str, int] = {
+    written.casefold(): number for one in LANGUAGES for number, ways in enumerate(one.months, 1) for written in ways
+}
+_MONTH = "|".join(sorted(map(re.escape, _NUMBER_OF), key=len, reverse=True))
 _FORMS = (
     re.compile(r"(?<![0-9])(?P<y>[0-9]{4})[-./](?P<m>[0-9]{1,2})[-./](?P<d>[0-9]{1,2})(?![0-9])"),
-    re.compile(rf"(?<![0-9])(?P<d>[0-9]{{1,2}})(?:st|nd|rd|th)?\.? (?:of )?(?P<n>{_MONTH})\.?,? (?P<y>[0-9]{{4}})(?![0-9])", re.I),
+    re.compile(rf"(?<![0-9])(?P<d>[0-9]{{1,2}})(?:st|nd|rd|th)?\.?[ -]?(?:of )?(?P<n>{_MONTH})\.?,?[ -](?P<y>[0-9]{{4}})(?![0-9])", re.I),
     re.compile(rf"\b(?P<n>{_MONTH})\.? (?P<d>[0-9]{{1,2}})(?:st|nd|rd|th)?,? (?P<y>[0-9]{{4}})(?![0-9])", re.I),
     re.compile(r"(?<![0-9A-Za-z./-])(?P<a>[0-9]{1,2})(?P<s>[-./])(?P<b>[0-9]{1,2})(?P=s)(?P<y>[0-9]{4}|[0-9]{2})(?![0-9])"),
 )  # fmt: skip
@@ -23,35 +26,53 @@ class DateFound:
     start: int
     end: int
     days: tuple[date, ...]
+    mark: str = ""
 
 
-def find_dates(text: str, today: date) -> Iterator[DateFound]:
-    """Every date in ``text``. Two-digit years lie in the 100 years that end 20 years after ``today``."""
+def find_dates(
+    text: str, today: date, *, day_first: bool = True, sure_marks: Mapping[str, bool] | None = None
+) -> Iterator[DateFound]:
+    """Every date in ``text``. Two-digit years lie in the 100 years that end 20 years after ``today``.
+
+    Of two readings the usual one (``day_first``) comes first. ``sure_marks`` tells of marks between figures (``.``, ``/``)
+    in which order the page uses them: then there is one reading.
+    """
     taken: list[tuple[int, int]] = []
     for form in _FORMS:
         for match in form.finditer(text):
             if any(match.start() < end and start < match.end() for start, end in taken):
                 continue
-            days = tuple(dict.fromkeys(_readings(match, today)))
+            mark = match.groupdict().get("s") or ""
+            known = (sure_marks or {}).get(mark)
+            days = tuple(dict.fromkeys(_readings(match, today, day_first if known is None else known)))
             if days:
                 taken.append(match.span())
-                yield DateFound(match.start(), match.end(), days)
+                yield DateFound(match.start(), match.end(), days[:1] if known is not None else days, mark)
 
 
-def _readings(match: re.Match[str], today: date) -> Iterator[date]:
+def order_of_marks(text: str) -> dict[str, bool]:
+    """For each mark between figures whether the day stands first, as far as a date that reads one way tells it."""
+    told: dict[str, set[bool]] = {}
+    for match in _FORMS[3].finditer(text):
+        a, b = int(match["a"]), int(match["b"])
+        if (a > 12) != (b > 12):
+            told.setdefault(match["s"], set()).add(a > 12)
+    return {mark: next(iter(orders)) for mark, orders in told.items() if len(orders) == 1}
+
+
+def _readings(match: re.Match[str], today: date, day_first: bool) -> Iterator[date]:
     got = match.groupdict()
     year = int(got["y"])
     if len(got["y"]) == 2:
         last = today.year + 20
         year = last - (last - year) % 100
     if got.get("n"):
-        month = next(i for i, m in enumerate(MONTHS, 1) if m[:3].lower() == got["n"][:3].lower())
-        orders = [(month, int(got["d"]))]
+        orders = [(_NUMBER_OF[got["n"].casefold()], int(got["d"]))]
     elif got.get("m"):
         orders = [(int(got["m"]), int(got["d"]))]
     else:
         a, b = int(got["a"]), int(got["b"])
-        orders = [(b, a), (a, b)]
+        orders = [(b, a), (a, b)] if day_first else [(a, b), (b, a)]
     for month, day in orders:
         try:
             yield date(year, month, day)

@@ -3,12 +3,9 @@
 from collections.abc import Mapping, Sequence
 
 from waka.core.facts.kinds import expected_facts
+from waka.core.facts.rates import SURE
 from waka.core.facts.values import Found
 from waka.core.names.fields import LABELS
-
-#: A found fact below this asks for a look. Measured hit rates replace it fact by fact as they become known.
-SURE = 0.85
-
 
 #: What is asked where nothing was found.
 _UNKNOWN = {
@@ -17,6 +14,8 @@ _UNKNOWN = {
     "ref": "What is its reference? None was found",
     "subject": "What is it about? No subject was found",
     "person": "Whose is it? No person was found",
+    "course": "Which course is it of? None was found",
+    "task": "Which task is it? None was found",
 }
 
 
@@ -44,6 +43,8 @@ def questions(
         if value is None:
             if field in needed:
                 asked.append((field, _UNKNOWN.get(field, f"{label} is not known")))
+        elif value.source.way == "contradicted":
+            asked.append((field, f"{label}: {value.source.why}. Which is right?"))
         elif len(value.alternatives) and "reads two ways" in value.source.why:
             asked.append((field, f"Which date? {value.source.text} reads two ways"))
         elif not is_sure(value):

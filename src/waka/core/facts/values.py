@@ -1,7 +1,7 @@
 """Facts with their sources, and the JSON forms in which they are kept and sent."""
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal, InvalidOperation
@@ -9,6 +9,7 @@ from typing import Any
 
 from waka.core.facts.kinds import KINDS, MONEY_FIELDS
 from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Party, Person, Value
+from waka.core.names.portable import clean_text
 
 #: A fact's value as JSON: text; ISO 8601 date; ``{"party": id}``; ``{"given","family"}``; number; money.
 Json = Any
@@ -30,12 +31,16 @@ class Box:
 
 @dataclass(frozen=True)
 class Source:
-    """Where a fact was found: ``page``, ``name``, ``properties``, ``person`` or ``rule``; why in a person's words."""
+    """Where a fact was found: ``page``, ``name``, ``data``, ``person``, ``learnt`` or ``none``; why in a person's words.
+
+    ``way``: how it was found, by which its confidence was measured (``rates``).
+    """
 
     kind: str
     why: str = ""
     box: Box | None = None
     text: str = ""
+    way: str = ""
 
 
 @dataclass(frozen=True)
@@ -139,3 +144,8 @@ def name_value(field: str, value: Json, parties: Mapping[int, Party]) -> Value |
     if kind is FieldType.PERSON:
         return Person(value["given"], value["family"])
     return int(value) if kind is FieldType.NUMBER else str(value)
+
+
+def tidy_tags(tags: Iterable[str]) -> list[str]:
+    """Tags as they are kept: without marks that names cannot hold, at most 60 characters, each once, sorted."""
+    return sorted({" ".join(clean_text(t).split())[:60] for t in tags} - {""})

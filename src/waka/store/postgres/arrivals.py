@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Iterable, Sequence
+from datetime import date
 from typing import Any
 
 from psycopg.types.json import Jsonb
@@ -28,6 +29,7 @@ def add_arrival(
     content: bytes,
     by: int,
     source: str,
+    mail: int | None = None,
 ) -> None:
     """A new document with its first version, waiting to be read."""
     run(
@@ -42,8 +44,8 @@ def add_arrival(
     )
     run(
         conn,
-        "INSERT INTO arrival (document, upload, area, original_name, source, state) VALUES (%s, %s, %s, %s, %s, 'reading')",
-        [document, upload, area, name, source],
+        "INSERT INTO arrival (document, upload, area, original_name, source, mail, state) VALUES (%s, %s, %s, %s, %s, %s, 'reading')",
+        [document, upload, area, name, source, mail],
     )
 
 
@@ -63,6 +65,7 @@ def waiting_list(conn: Connection, reach: Reach) -> list[Row]:
         conn,
         f"""
         SELECT a.*, d.extension, d.arrived_at, p.name AS by_name, q.name AS claimed_name,
+            (SELECT m.original_name FROM arrival m WHERE m.document = a.mail) AS mail_name,
             a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
                 'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
@@ -83,6 +86,8 @@ def arrival_row(conn: Connection, document: int, reach: Reach, *, lock: bool = F
         SELECT a.*, d.extension, d.arrived_at, d.head, p.name AS by_name, q.name AS claimed_name,
             a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
             coalesce(r.pages, '[]') AS pages, coalesce(r.properties, '{{}}') AS properties,
+            coalesce(r.notes, '[]') AS notes, coalesce(r.locked, false) AS locked,
+            (SELECT m.original_name FROM arrival m WHERE m.document = a.mail) AS mail_name,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
                 'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
         FROM arrival a JOIN document d ON d.id = a.document
@@ -126,6 +131,16 @@ def claim(conn: Connection, document: int, person: int, *, minutes: int, take: b
             {"p": person, "m": minutes, "d": document, "take": take},
         )
         > 0
+    )
+
+
+def set_parked(conn: Connection, document: int, until: date | None, note: str, by: int | None) -> None:
+    """Put an arrival aside until a day, or (None) back; nobody has it in hand then."""
+    run(
+        conn,
+        """UPDATE arrival SET parked_until = %s, parked_note = %s, parked_by = %s, claimed_by = NULL, claimed_until = NULL
+        WHERE document = %s""",
+        [until, note, by, document],
     )
 
 
@@ -173,8 +188,9 @@ def arrivals_with_content(conn: Connection, content: bytes, *, read: bool = Fals
     """The arrivals whose newest version is ``content`` and that wait for their reading (``read``: that were read)."""
     return every(
         conn,
-        """SELECT a.document, a.area, a.original_name FROM arrival a JOIN document d ON d.id = a.document
-        JOIN version v ON v.document = d.id AND v.number = d.head WHERE v.content = %s AND a.state = %s""",
+        """SELECT a.document, a.area, a.original_name, a.mail, d.arrived_by, p.name AS by_name FROM arrival a JOIN document d ON d.id = a.document
+        JOIN version v ON v.document = d.id AND v.number = d.head
+        LEFT JOIN principal p ON p.id = d.arrived_by WHERE v.content = %s AND a.state = %s""",
         [content, "read" if read else "reading"],
     )
 

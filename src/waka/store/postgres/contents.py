@@ -79,15 +79,32 @@ def save_reading(
     properties: dict[str, str],
     words: list[list[Any]],
     text: str,
+    stated: list[Any] | None = None,
+    notes: list[str] | None = None,
+    scanned: bool = False,
+    locked: bool = False,
 ) -> None:
     """Keep a reading in place of an older one: pages' sizes, words with boxes, and the text for finding it."""
     run(conn, "DELETE FROM page_words WHERE content = %s", [sha256])
     run(
         conn,
-        """INSERT INTO reading (content, reader, outcome, problem, pages, properties) VALUES (%s, %s, %s, %s, %s, %s)
+        """INSERT INTO reading (content, reader, outcome, problem, pages, properties, stated, notes, scanned, locked)
+        VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)
         ON CONFLICT (content) DO UPDATE SET reader = excluded.reader, outcome = excluded.outcome, problem = excluded.problem,
-            pages = excluded.pages, properties = excluded.properties, read_at = now()""",
-        [sha256, reader, outcome, problem, Jsonb(pages), Jsonb(properties)],
+            pages = excluded.pages, properties = excluded.properties, stated = excluded.stated, notes = excluded.notes,
+            scanned = excluded.scanned, locked = excluded.locked, read_at = now()""",
+        [
+            sha256,
+            reader,
+            outcome,
+            problem,
+            Jsonb(pages),
+            Jsonb(properties),
+            Jsonb(stated),
+            Jsonb(notes),
+            scanned,
+            locked,
+        ],
     )
     for number, page in enumerate(words, 1):
         run(conn, "INSERT INTO page_words VALUES (%s, %s, %s)", [sha256, number, Jsonb(page)])

@@ -30,6 +30,15 @@ def take(conn: Connection, lease_seconds: int, worker: str) -> Row | None:
     )
 
 
+def prolong(conn: Connection, job: int, lease_seconds: int) -> None:
+    """The worker is still at it."""
+    run(
+        conn,
+        "UPDATE job SET lease_until = now() + make_interval(secs => %s) WHERE id = %s AND state = 'running'",
+        [lease_seconds, job],
+    )
+
+
 def take_back(conn: Connection, worker: str) -> int:
     """Queue again what a worker of this name was doing when it died; how many. Call it before that worker starts."""
     return run(conn, "UPDATE job SET state = 'queued' WHERE state = 'running' AND worker = %s", [worker])

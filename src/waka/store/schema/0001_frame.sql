@@ -68,6 +68,10 @@ CREATE TABLE reading (
     problem    text,
     pages      jsonb NOT NULL DEFAULT '[]',
     properties jsonb NOT NULL DEFAULT '{}',
+    stated     jsonb NOT NULL DEFAULT '[]',       -- facts in a form made for programs: invoice data, heads of a mail
+    notes      jsonb NOT NULL DEFAULT '[]',       -- what a person should know of the reading, in words
+    scanned    boolean NOT NULL DEFAULT false,    -- its words were recognised
+    locked     boolean NOT NULL DEFAULT false,    -- a password would open it
     read_at    timestamptz NOT NULL DEFAULT now()
 );
 
@@ -366,11 +370,15 @@ CREATE TABLE arrival (
     area          bigint REFERENCES folder,
     original_name text NOT NULL,
     source        text NOT NULL,
+    mail          bigint REFERENCES document,     -- the mail that brought it
     state         text NOT NULL CHECK (state IN ('reading', 'read', 'unreadable', 'filed', 'discarded')),
     problem       text,
     times_found   integer NOT NULL DEFAULT 0,     -- how often its facts were looked for
     slip          jsonb NOT NULL DEFAULT '{}',
     slip_revision integer NOT NULL DEFAULT 0,
+    parked_until  date,                           -- put aside until that day, with a note
+    parked_note   text NOT NULL DEFAULT '',
+    parked_by     bigint REFERENCES person,
     claimed_by    bigint REFERENCES person,
     claimed_until timestamptz
 );

@@ -1,0 +1,109 @@
+"""Facts that a file states in a form made for programs, taken for what they are; contradictions with the page are told."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from decimal import Decimal, InvalidOperation
+
+from waka.core.facts.parties import RegisterEntry, folded
+from waka.core.facts.values import CURRENCIES, Box, FactRefused, Found, Json, Source, check_value
+
+#: What a mail says of itself is weaker than invoice data: its day and sender are the mail's, not those of what it is about.
+_CERTAIN = 0.999
+
+
+@dataclass(frozen=True)
+class Stated:
+    """A field's value as the file gives it; ``where`` in the file; its text; its box where it is shown."""
+
+    field: str
+    value: Json
+    where: str
+    text: str
+    box: Box | None = None
+
+
+def stated_facts(stated: Iterable[Stated], register: Iterable[RegisterEntry]) -> list[Found]:
+    """The stated facts in the forms facts are kept in. What no fact can hold (no day, no known currency) is left out."""
+    entries = tuple(register)
+    found = []
+    for one in stated:
+        value = (
+            _party(one.value, entries)
+            if one.field == "party"
+            else _money(one.value)
+            if one.field == "amount"
+            else one.value
+        )
+        try:
+            kept = check_value(one.field, value)
+        except FactRefused:
+            continue
+        if kept is None:
+            continue
+        why = f"stated: {one.where}"
+        if one.field == "amount" and _proved(one.value):
+            why += ", net and tax add up to it"
+        found.append(Found(one.field, kept, Source("data", why, one.box, one.text, "stated"), _CERTAIN))
+    return found
+
+
+def _party(value: Json, register: tuple[RegisterEntry, ...]) -> Json:
+    numbers = {folded(n) for n in value["numbers"]}
+    name = folded(value["name"])
+    for entry in register:
+        if numbers & {folded(n) for n in entry.numbers} or any(_domain(n, entry) for n in value["numbers"]):
+            return {"party": entry.id}
+    for entry in register:
+        if name in {folded(n) for n in (entry.name, *entry.aliases)}:
+            return {"party": entry.id}
+    return None
+
+
+def _domain(address: str, entry: RegisterEntry) -> bool:
+    """Whether a mail address belongs to an entry that has its domain (``@tollgate.example``) among its numbers."""
+    _, at, domain = address.casefold().rpartition("@")
+    return bool(at) and f"@{domain}" in {n.casefold() for n in entry.numbers}
+
+
+def _money(value: Json) -> Json:
+    try:
+        total = Decimal(value["total"])
+    except InvalidOperation:
+        return None
+    return {"value": f"{total:.2f}", "currency": value["currency"]} if value["currency"] in CURRENCIES else None
+
+
+def _proved(value: Json) -> bool:
+    try:
+        return Decimal(value["net"]) + Decimal(value["tax"]) == Decimal(value["total"])
+    except InvalidOperation:
+        return False
+
+
+def with_contradictions(stated: Iterable[Found], read: Iterable[Found]) -> list[Found]:
+    """Stated facts win over read ones; where a sure reading of the page says otherwise, both are shown and asked."""
+    by_field = {f.field: f for f in read}
+    result = []
+    for one in stated:
+        other = by_field.pop(one.field, None)
+        if other is not None and one.source.box is None and other.value == one.value:
+            source = Source(
+                "data", one.source.why + ", and so on the page", other.source.box, other.source.text, one.source.way
+            )
+            one = Found(one.field, one.value, source, one.confidence)
+        elif (
+            other is not None
+            and other.confidence >= _CERTAIN - 0.005
+            and one.source.box is None
+            and one.field in ("amount", "ref", "issued")
+        ):
+            why = f"the data inside say “{one.source.text}”, the page says “{other.source.text}”"
+            one = Found(
+                one.field,
+                one.value,
+                Source("data", why, other.source.box, one.source.text, "contradicted"),
+                0.5,
+                (other.value,),
+            )
+        result.append(one)
+    return [*result, *by_field.values()]

@@ -1,0 +1,26 @@
+"""ZIP archives as what they are: the list of what is inside. Nothing is unpacked."""
+
+import zipfile
+
+from waka.readers.outcome import Unreadable
+from waka.readers.paged import Opened, clean
+from waka.readers.typeset import Block, Typeset
+
+_LISTED = 500
+
+
+def open_zip(path: str) -> Opened:
+    """The list of an archive's files."""
+    try:
+        with zipfile.ZipFile(path) as file:
+            inside = [i for i in file.infolist() if not i.is_dir()]
+    except (zipfile.BadZipFile, NotImplementedError, OSError, ValueError) as error:
+        raise Unreadable("The archive is damaged or cut off. Ask for it again.") from error
+    total = sum(i.file_size for i in inside)
+    what = f"{len(inside):,} files, {total:,} bytes when unpacked"
+    rows = [
+        Block(cells=(clean(i.filename, 200), f"{i.file_size:,}", "{:04}-{:02}-{:02}".format(*i.date_time[:3])))
+        for i in inside[:_LISTED]
+    ]
+    more = [Block(f"… and {len(inside) - _LISTED:,} more")] if len(inside) > _LISTED else []
+    return Opened(Typeset([Block("Archive", 2), Block(what), *rows, *more]), notes=[f"An archive: {what}."])

@@ -1,0 +1,137 @@
+"""Mail (RFC 5322, MIME): its heads and text as pages; what it brought as attachments of their own."""
+
+from collections.abc import Iterator
+from datetime import UTC
+from email import message_from_binary_file, policy
+from email.message import EmailMessage
+from email.utils import getaddresses, parsedate_to_datetime
+from pathlib import Path
+from typing import Any
+
+from waka.readers.markup import decoded, html_blocks, text_blocks
+from waka.readers.outcome import Unreadable
+from waka.readers.paged import Opened, clean
+from waka.readers.typeset import Block, Typeset
+
+_MAX_ATTACHED = 200
+_MAX_BYTES = 64 << 20
+
+
+def open_mail(path: str) -> Opened:
+    """A mail as it was sent; its attachments with their names."""
+    with Path(path).open("rb") as file:
+        mail = message_from_binary_file(file, policy=policy.default)
+    if not isinstance(mail, EmailMessage) or not (mail["from"] or mail["subject"] or mail["received"]):
+        raise Unreadable("It looks like a mail, but has neither sender nor subject.")
+    sender = next(iter(getaddresses([_head(mail, "from")])), ("", ""))
+    sent = _sent(mail)
+    subject = _head(mail, "subject")
+    blocks = [Block(subject or "(no subject)", 2, states="subject")]
+    for label, text, states in (
+        ("From", _head(mail, "from"), "party"),
+        ("To", _head(mail, "to"), None),
+        ("Copy", _head(mail, "cc"), None),
+        ("Sent", sent or _head(mail, "date"), "issued"),
+    ):
+        if text:
+            blocks.append(Block(cells=(label, text), states=states))
+    attached = list(_attached(mail))
+    if attached:
+        blocks.append(Block(cells=("Attached", ", ".join(name for name, _ in attached))))
+    blocks += _body(mail)
+    pages = Typeset(blocks)
+    stated: list[dict[str, Any]] = [{"field": "kind", "value": "letter", "where": "mail", "text": "a mail"}]
+    if subject:
+        stated.append({"field": "subject", "value": subject, "where": "subject line of the mail", "text": subject})
+    if sent:
+        stated.append({"field": "issued", "value": sent, "where": "date of the mail", "text": sent})
+    if sender[1]:
+        party = {"name": sender[0] or sender[1], "numbers": [sender[1]]}
+        stated.append({"field": "party", "value": party, "where": "sender of the mail", "text": _head(mail, "from")})
+    properties = {k: clean(v) for k, v in (("from", _head(mail, "from")), ("to", _head(mail, "to")), ("subject", subject),
+                                           ("sent", sent), ("message-id", _head(mail, "message-id"))) if v}  # fmt: skip
+    notes = [f"It brought {len(attached)} attachment{'s' if len(attached) != 1 else ''}."] if attached else []
+    return Opened(pages, properties, [{**s, "box": pages.spots.get(s["field"])} for s in stated], notes, attached)
+
+
+def _head(mail: EmailMessage, name: str) -> str:
+    """A head's text; of one that is broken, what can be read of it."""
+    try:
+        return clean(" ".join(str(mail.get(name, "")).split()), 500)
+    except (
+        ValueError,
+        IndexError,
+        AttributeError,
+        TypeError,
+    ):  # the library's parser of structured heads fails on some
+        return next((clean(" ".join(str(v).split()), 500) for k, v in mail.raw_items() if k.lower() == name), "")
+
+
+def _sent(mail: EmailMessage) -> str:
+    """The day it was sent, in the sender's own time zone, as ISO 8601; nothing where no day can be read."""
+    try:
+        sent = parsedate_to_datetime(_head(mail, "date"))
+    except (ValueError, TypeError, IndexError):
+        return ""
+    return (sent if sent.tzinfo else sent.replace(tzinfo=UTC)).date().isoformat()
+
+
+def _body(mail: EmailMessage) -> list[Block]:
+    parts = [p for p in mail.walk() if not p.is_multipart() and p.get_content_disposition() != "attachment"]
+    for kind in ("text/plain", "text/html"):
+        for part in parts:
+            if part.get_content_type() == kind and (data := _payload(part)):
+                text = _decoded(part, data)
+                return text_blocks(text) if kind == "text/plain" else html_blocks(text)[0]
+    return []
+
+
+def _decoded(part: EmailMessage, data: bytes) -> str:
+    try:
+        return data.decode(part.get_content_charset("utf-8"))
+    except (LookupError, UnicodeDecodeError):
+        return decoded(data)
+
+
+def _payload(part: EmailMessage) -> bytes:
+    try:
+        payload = part.get_payload(decode=True)
+    except (ValueError, AssertionError, LookupError):
+        return b""
+    return payload if isinstance(payload, bytes) else b""
+
+
+def _attached(mail: EmailMessage) -> Iterator[tuple[str, bytes]]:
+    """Files that it brought: attachments, and whatever has a file name; a forwarded mail as a mail of its own."""
+    room = _MAX_BYTES
+    for count, part in enumerate(_parts(mail)):
+        if count >= _MAX_ATTACHED:
+            return
+        inner = part.get_payload(0) if part.get_content_type() == "message/rfc822" and part.is_multipart() else None
+        data = inner.as_bytes() if isinstance(inner, EmailMessage) else _payload(part)
+        try:
+            name = part.get_filename() or ""
+        except (ValueError, IndexError, TypeError):
+            name = ""
+        if data and len(data) <= room:
+            room -= len(data)
+            usual = "forwarded.eml" if inner is not None else f"attachment {count + 1}"
+            yield clean(name, 200) or usual, data
+
+
+def _is_file(part: EmailMessage) -> bool:
+    """Whether a part is a file of its own; pictures that only adorn the text are not."""
+    shown = part.get_content_disposition() == "inline" and part.get_content_maintype() == "image"
+    return not shown and bool(part.get_content_disposition() == "attachment" or part.get_filename())
+
+
+def _parts(mail: EmailMessage) -> Iterator[EmailMessage]:
+    waiting: list[EmailMessage] = [mail]
+    while waiting:
+        part = waiting.pop(0)
+        if part.get_content_type() == "message/rfc822" and part is not mail:
+            yield part
+        elif part.is_multipart():
+            waiting = [p for p in part.get_payload() if isinstance(p, EmailMessage)] + waiting
+        elif part is not mail and _is_file(part):
+            yield part

@@ -1,0 +1,110 @@
+"""Pictures of paper: photos and scans opened frame by frame, straightened, made ready for recognising."""
+
+import numpy as np
+from PIL import Image, ImageFilter, ImageOps, ImageSequence, UnidentifiedImageError
+
+from waka.readers.outcome import MAX_SCANNED, Unreadable
+from waka.readers.paged import Opened, WordRow, clean
+
+#: A4 at 300 dpi is 8.7 million points; phones take 50 million. More is no page.
+_MAX_POINTS = 120_000_000
+_LONG_SIDE = 3508
+#: Skews up to so many degrees are taken for a crooked sheet.
+_MAX_SKEW = 6.0
+
+
+def open_image(path: str) -> Opened:
+    """A TIFF, JPEG, PNG, GIF, WebP or HEIC; one page a frame. Unreadable for a damaged or an endless one."""
+    import pillow_heif
+
+    pillow_heif.register_heif_opener()
+    Image.MAX_IMAGE_PIXELS = _MAX_POINTS
+    try:
+        image = Image.open(path)
+        properties = {"taken": clean(str(taken))} if (taken := image.getexif().get(306)) else {}
+        frames = [_prepared(frame) for frame in _first(image)]
+    except Image.DecompressionBombError as error:
+        raise Unreadable("It is larger than any page could be. Ask for a smaller picture.") from error
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError) as error:
+        raise Unreadable(f"The picture is damaged or cut off ({clean(str(error), 80)}). Ask for it again.") from error
+    more = getattr(image, "n_frames", 1) - len(frames)
+    notes = [f"Of {more + len(frames)} pages the first {len(frames)} are shown."] if more > 0 else []
+    return Opened(ImagePages(frames), properties, notes=notes)
+
+
+def _first(image: Image.Image) -> list[Image.Image]:
+    frames = []
+    for n, frame in enumerate(ImageSequence.Iterator(image)):
+        if n >= MAX_SCANNED or (n and image.format not in ("TIFF",)):
+            break
+        frames.append(frame.copy())
+    return frames
+
+
+def _prepared(image: Image.Image) -> Image.Image:
+    turned = ImageOps.exif_transpose(image) or image
+    if turned.mode not in ("L", "RGB"):
+        turned = turned.convert("L" if turned.mode in ("1", "I;16", "LA") else "RGB")
+    if max(turned.size) > _LONG_SIDE:
+        turned.thumbnail((_LONG_SIDE, _LONG_SIDE))
+    return straightened(turned)
+
+
+class ImagePages:
+    """Frames as pages (see paged.Paged)."""
+
+    def __init__(self, frames: list[Image.Image]) -> None:
+        self._frames = frames
+
+    def sizes(self) -> list[tuple[float, float]]:
+        """In points, as if the longer side were that of A4."""
+        return [(f.width * 841.9 / max(f.size), f.height * 841.9 / max(f.size)) for f in self._frames]
+
+    def words(self, _number: int) -> list[WordRow] | None:
+        """None: they have to be recognised."""
+        return None
+
+    def picture(self, number: int) -> Image.Image:
+        """The frame, straightened."""
+        return self._frames[number - 1]
+
+    def scan(self, number: int) -> Image.Image:
+        """The frame in grey, without specks, no smaller than letters need."""
+        grey = ImageOps.autocontrast(self._frames[number - 1].convert("L"), cutoff=1)
+        if max(grey.size) < 2000:
+            scale = 2000 / max(grey.size)
+            grey = grey.resize((round(grey.width * scale), round(grey.height * scale)), Image.Resampling.LANCZOS)
+        return grey.filter(ImageFilter.MedianFilter(3))
+
+
+def skew(image: Image.Image) -> float:
+    """By how many degrees the lines of a page lean (counter-clockwise is positive), told by the sharpness of its rows' sums."""
+    small = ImageOps.autocontrast(image.convert("L"))
+    small.thumbnail((900, 900))
+    ink = small.point(lambda v: 255 if v < 140 else 0)
+    if not 0.002 < np.asarray(ink, dtype=np.float32).mean() / 255 < 0.5:
+        return 0.0
+
+    def sharpness(angle: float) -> float:
+        rows = np.asarray(ink.rotate(-angle, fillcolor=0), dtype=np.float32).sum(axis=1)
+        return float(np.square(np.diff(rows)).sum())
+
+    level = sharpness(0.0)
+    coarse = max(np.arange(-_MAX_SKEW, _MAX_SKEW + 0.1, 0.5), key=lambda a: sharpness(float(a)))
+    best = max(np.arange(coarse - 0.4, coarse + 0.41, 0.1), key=lambda a: sharpness(float(a)))
+    return float(best) if sharpness(float(best)) > 1.08 * level else 0.0
+
+
+def straightened(image: Image.Image) -> Image.Image:
+    """The page turned upright by its skew; the same picture where it is straight."""
+    lean = skew(image)
+    if abs(lean) < 0.15:
+        return image
+    white = 255 if image.mode == "L" else (255, 255, 255)
+    return image.rotate(-lean, resample=Image.Resampling.BICUBIC, fillcolor=white)
+
+
+def is_blank(image: Image.Image) -> bool:
+    """Whether nothing stands on a page: hardly any ink away from its edges."""
+    small = image.convert("L").resize((400, 560)).crop((20, 28, 380, 532))
+    return bool((np.asarray(small) < 190).mean() < 0.0003)

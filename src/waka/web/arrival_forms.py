@@ -1,0 +1,132 @@
+"""What the API takes and gives for arrivals and the bench."""
+
+from datetime import date, datetime
+from typing import Any, Literal
+
+from pydantic import Field
+
+from waka.web.forms import AreaOut, FactOut, Form, Id, Line, NameOut, Out, PageOut, Revision, StepOut
+
+
+class TakenOut(Out):
+    name: str
+    document: int | None
+    folder: bool
+
+
+class SameOut(Out):
+    document: int
+    name: str
+    path: str
+
+
+class SuggestedOut(Out):
+    area: int
+    place: str
+    path: str
+    count: int
+
+
+class ParkedOut(Out):
+    until: date
+    note: str
+
+
+class SlipSummary(Out):
+    id: int
+    revision: int
+    original_name: str
+    state: Literal["reading", "read", "unreadable"]
+    problem: str | None
+    by: str | None
+    arrived_at: datetime
+    source: str
+    size: int
+    claimed_by: str | None
+    claimed_by_me: bool
+    ready: bool
+    question: str | None
+    name: str | None
+    area: AreaOut | None
+    parked: ParkedOut | None
+    mail: str | None
+
+
+class SlipOut(SlipSummary):
+    kind: str | None
+    facts: list[FactOut]
+    areas: list[AreaOut]
+    name_pattern: str
+    place_pattern: str
+    strokes: dict[str, int]
+    composed: NameOut
+    steps: list[StepOut]
+    place_edited: bool
+    place_problem: str | None
+    there: int
+    taken: TakenOut | None
+    same: list[SameOut]
+    reason: str
+    mismatch: str | None
+    pages: list[PageOut]
+    media_type: str
+    locked: bool
+    notes: list[str]
+    tags: list[str]
+    places: list[SuggestedOut]
+    versions: list[SameOut]
+
+
+class Waiting(Out):
+    arrivals: list[SlipSummary]
+
+
+class SlipForm(Form):
+    facts: dict[str, Any] = Field(default_factory=dict, max_length=30)
+    drop: list[str] = Field(default_factory=list, max_length=30)
+    name: str | None = Field(default=None, max_length=400)
+    place: str | None = Field(default=None, max_length=1000)
+    area: Id | None = None
+    tags: list[Line] | None = Field(default=None, max_length=30)
+    revision: Revision | None = None
+
+
+class FileForm(Form):
+    revision: Revision | None = None
+    taken: Literal["stop", "both", "version"] = "stop"
+    version_of: Id | None = None
+
+
+class SeenForm(Form):
+    arrival: Id
+    revision: Revision
+
+
+class FileReadyForm(Form):
+    arrivals: list[SeenForm] = Field(min_length=1, max_length=500)
+
+
+class LeftOut(Out):
+    name: str
+    why: str
+
+
+class FiledOut(Out):
+    manifest: int | None
+    filed: list[int]
+    left: list[LeftOut]
+
+
+class ParkForm(Form):
+    until: date
+    note: Line = ""
+
+
+class UnlockForm(Form):
+    password: str = Field(min_length=1, max_length=500)
+
+
+class ReceivedOut(Out):
+    id: int
+    name: str
+    again: bool

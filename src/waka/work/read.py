@@ -1,0 +1,156 @@
+"""Read: bytes to pages and words, what a mail brought to arrivals of their own, words to facts."""
+
+import io
+import uuid
+from dataclasses import asdict
+
+from waka.core.facts.finding import Context, find_facts
+from waka.core.facts.parties import RegisterEntry
+from waka.core.facts.stated import Stated
+from waka.core.facts.text import Word
+from waka.core.facts.values import Box, Found
+from waka.readers import sandbox
+from waka.readers.outcome import READER_VERSION, Reading
+from waka.store.postgres import access, arrivals, contents, parties, settings
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.arrive import receive
+from waka.work.drive import Drive, today
+
+
+def read_content(drive: Drive, sha256: bytes) -> None:
+    """Read a content unless this reader did before, and find the facts of every arrival that waits for it."""
+    with drive.database.transaction() as conn:
+        had = contents.reading_of(conn, sha256)
+        row = contents.lock_content(conn, sha256)
+    if row is None:
+        return
+    if had is None or had["reader"] != READER_VERSION:
+        reading = sandbox.read_content(drive.contents.path(sha256), row["media_type"])
+        if not _keep(drive, sha256, reading):
+            return
+        _bring_attachments(drive, sha256, reading)
+    with drive.database.transaction() as conn:
+        find_again(conn, sha256)
+
+
+def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
+    """Read an arrival that is locked, with its password, which is used once and kept nowhere.
+
+    Refused where it does not open it; Absent where the person sees no such arrival.
+    """
+    with drive.database.transaction() as conn:
+        row = arrivals.arrival_row(conn, document, access.reach_of(conn, actor.person))
+    if row is None:
+        raise Absent("arrival")
+    if not row["locked"]:
+        raise Refused(f"“{row['original_name']}” is not locked with a password.", code="not-locked")
+    reading = sandbox.read_content(drive.contents.path(row["content"]), row["media_type"], password=password)
+    if reading.problem:
+        raise Refused(f"“{row['original_name']}” was not opened: {reading.problem}", code="locked")
+    _keep(drive, row["content"], reading)
+    with drive.database.transaction() as conn:
+        arrivals.set_reading(conn, document)
+        find_again(conn, row["content"])
+
+
+def _keep(drive: Drive, sha256: bytes, reading: Reading) -> bool:
+    """Keep a reading with its pictures; False where the content is gone meanwhile."""
+    for page, picture in reading.pictures.items():
+        drive.pictures.put(sha256, page, picture)
+    with drive.database.transaction() as conn:
+        if contents.lock_content(conn, sha256) is None:
+            return False
+        contents.save_reading(
+            conn, sha256, reader=READER_VERSION, outcome="unreadable" if reading.problem else "read",
+            problem=reading.problem, pages=list(reading.pages), properties=reading.properties, stated=reading.stated,
+            notes=reading.notes, scanned=reading.scanned, locked=reading.locked, words=reading.words, text=reading.text,
+        )  # fmt: skip
+    return True
+
+
+def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> None:
+    """Make arrivals of what a mail brought. The same mail read again brings nothing twice."""
+    if not reading.attachments:
+        return
+    with drive.database.transaction() as conn:
+        mails = arrivals.arrivals_with_content(conn, sha256)
+    for mail in mails:
+        actor = Actor(mail["arrived_by"], mail["by_name"])
+        for number, (name, data) in enumerate(reading.attachments):
+            receive(
+                drive, actor, io.BytesIO(data), length=len(data), name=name, area=mail["area"], source="mail", mail=mail["document"],
+                upload=uuid.uuid5(uuid.NAMESPACE_OID, f"waka-mail-{mail['document']}-{number}"),
+            )  # fmt: skip
+
+
+def find_all_again(drive: Drive) -> None:
+    """Find the facts of all that waits and was read once more: the register has changed. What persons wrote stays."""
+    with drive.database.transaction() as conn:
+        waiting = arrivals.contents_read(conn)
+    for sha256 in waiting:
+        with drive.database.transaction() as conn:
+            find_again(conn, sha256, read=True)
+
+
+def find_again(conn: Connection, sha256: bytes, *, read: bool = False) -> None:
+    """Find the facts of every arrival of this content that waits for them (``read``: that had them found already)."""
+    reading = contents.reading_of(conn, sha256)
+    if reading is None:
+        return
+    words = [
+        Word(str(text), Box(row["page"], left, top, right, bottom))
+        for row in contents.all_words(conn, sha256)
+        for text, left, top, right, bottom in row["words"]
+    ]
+    for arrival in arrivals.arrivals_with_content(conn, sha256, read=read):
+        found: list[Found] = []
+        problem = reading["problem"]
+        if reading["outcome"] == "read":
+            found = find_facts(words, _context(conn, arrival, reading))
+            if not words:
+                problem = "No text stands in it; it is a picture. Its facts have to be typed."
+        arrivals.set_found(conn, arrival["document"], sha256, READER_VERSION, [_found_row(f) for f in found])
+        arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem)
+
+
+def _context(conn: Connection, arrival: Row, reading: Row) -> Context:
+    register = tuple(
+        RegisterEntry(r["id"], r["name"], r["short"], r["code"], tuple(r["aliases"]), tuple(r["numbers"]))
+        for r in parties.register_for_reading(conn, arrival["area"])
+    )
+    stated = tuple(_stated(s) for s in reading["stated"])
+    return Context(
+        today(),
+        register,
+        tuple(settings.setting(conn, "own_names", [])),
+        settings.setting(conn, "currency", "GBP"),
+        stated=stated,
+        scanned=reading["scanned"],
+    )
+
+
+def _stated(row: Row) -> Stated:
+    box = row.get("box")
+    return Stated(row["field"], row["value"], row["where"], row["text"], Box(int(box[0]), *box[1:]) if box else None)
+
+
+def _found_row(found: Found) -> dict[str, object]:
+    return {
+        "field": found.field,
+        "value": found.value,
+        "alternatives": list(found.alternatives),
+        "source": asdict(found.source),
+        "confidence": found.confidence,
+    }
+
+
+def give_up(conn: Connection, sha256: bytes, why: str) -> None:
+    """Reading failed for good: every arrival that waits for it says so; it can be filed with its facts typed."""
+    for arrival in arrivals.arrivals_with_content(conn, sha256):
+        arrivals.set_read(
+            conn,
+            arrival["document"],
+            "unreadable",
+            f"Reading it failed ({why[:160]}). Its facts have to be typed.",
+        )

@@ -1,0 +1,81 @@
+"""What the bench offers besides the plan: where like documents went, which filed document this may be a new version of."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from waka.store.postgres import access, folders, likeness
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Actor
+from waka.work.drive import Drive
+from waka.work.slip import Slip
+
+_PLACES = 3
+#: What makes two documents of a kind the same one in a later state.
+_IDENTITY: Mapping[str, tuple[str, ...]] = {
+    "invoice": ("party", "ref"),
+    "credit note": ("party", "ref"),
+    "receipt": ("party", "ref"),
+    "contract": ("party", "ref"),
+    "coursework": ("person", "task"),
+}
+
+
+@dataclass(frozen=True)
+class Place:
+    """A folder where documents of the same party and kind went: its area, the path below that, how many of the latest are there."""
+
+    area: int
+    place: str
+    path: str
+    count: int
+
+
+@dataclass(frozen=True)
+class Suggestions:
+    """For one slip."""
+
+    places: tuple[Place, ...] = ()
+    versions: tuple[Row, ...] = ()
+
+
+def offered(drive: Drive, actor: Actor, slip: Slip) -> Suggestions:
+    """What can be offered to a person for a slip."""
+    with drive.database.transaction() as conn:
+        return suggestions(conn, slip, access.reach_of(conn, actor.person))
+
+
+def suggestions(conn: Connection, slip: Slip, reach: Reach) -> Suggestions:
+    """What can be offered for a slip, as far as the person may read and file there."""
+    values: dict[str, Any] = {f.field: f.value for f in slip.facts if f.value is not None}
+    return Suggestions(_places(conn, slip, values, reach), _versions(conn, slip, values, reach))
+
+
+def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reach) -> tuple[Place, ...]:
+    if slip.kind is None or "party" not in values:
+        return ()
+    rows = likeness.places_of_like(
+        conn, slip.kind, values["party"]["party"], reach.at_least(access.FILE), limit=_PLACES + 1
+    )
+    paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
+    areas = {name: number for number, name in slip.areas}
+    here = "/".join(s.name for s in slip.steps)
+    places = []
+    for row in rows:
+        area, *steps = paths.get(row["parent"], "").split(" / ")
+        place = "/".join(steps)
+        if area in areas and not (slip.area is not None and areas[area] == slip.area[0] and place == here):
+            places.append(Place(areas[area], place, paths[row["parent"]], row["n"]))
+    return tuple(places[:_PLACES])
+
+
+def _versions(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reach) -> tuple[Row, ...]:
+    fields = _IDENTITY.get(slip.kind or "")
+    if fields is None or any(f not in values for f in fields):
+        return ()
+    same = {f: values[f] for f in fields}
+    rows = likeness.same_identity(conn, slip.kind or "", same, reach.at_least(access.FILE))
+    # that of the very same content is told already
+    held = {r["id"] for r in slip.same}
+    return tuple(r for r in rows if r["id"] not in held)
