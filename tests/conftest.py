@@ -77,7 +77,9 @@ def drive(server: TestServer, tmp_path: Path) -> Iterator[Drive]:
     with server.fresh() as conninfo:
         database = Database(conninfo, size=8)
         try:
-            yield Drive(database, ContentFiles(tmp_path / "content"), Pictures(tmp_path / "pictures"))
+            yield Drive(
+                database, ContentFiles(tmp_path / "content"), Pictures(tmp_path / "pictures"), tmp_path / "watched"
+            )
         finally:
             database.close()
 

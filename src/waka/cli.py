@@ -14,6 +14,7 @@ from waka import VERSION
 from waka.commands import pattern as pattern_command
 from waka.commands.manifest import manifest
 from waka.commands.running import default_home, homes, opened, running, told
+from waka.commands.scanner import scanner
 from waka.launch import frontend
 from waka.launch.home import Home, alive
 from waka.launch.supervisor import Supervisor
@@ -47,10 +48,12 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0) -> None:
             frontend.build(_say)
             supervisor.start_database()
             if demo:
+                from waka.demo.sorts import load_sorts
                 from waka.demo.trust import load_demo
 
                 with opened(home, supervisor.database_port, connections=4) as drive:
                     load_demo(drive, _say, size=size)
+                    load_sorts(drive, _say)
             supervisor.start_services()
             click.echo(f"\nWaka is at http://127.0.0.1:{port}   (Ctrl+C stops it)\n")
             if demo:
@@ -75,6 +78,7 @@ def serve(folder: Path, port: int) -> None:
 
 
 cli.add_command(manifest)
+cli.add_command(scanner)
 
 
 @cli.command()

@@ -16,7 +16,7 @@ from flask import Flask
 from tests.web.caller import Caller
 from tests.world import World, bill
 from waka.core.register.card import Card
-from waka.store.postgres import parties
+from waka.store.postgres import lessons, parties
 from waka.work import edit_slip, file
 
 ABSENT = 999_999_999
@@ -40,6 +40,7 @@ CALLS: dict[str, list[Call]] = {
     "get /api/pulse": [Call()],
     "get /api/vocabulary": [Call()],
     "put /api/uploads/{upload}": [Call(query={"name": "x.pdf", "area": "{folder}"}, raw=b"x")],
+    "get /api/uploads/{upload}": [],  # tells of one's own uploads only (test_bringing_in)
     "get /api/arrivals": [Call()],
     "get /api/arrivals/{arrival}": [Call(), Call(query={"take": "true"})],
     "patch /api/arrivals/{arrival}": [Call({"facts": {"ref": "A"}})],
@@ -50,6 +51,10 @@ CALLS: dict[str, list[Call]] = {
     "put /api/arrivals/{arrival}/parked": [Call({"until": "2027-01-04"})],
     "delete /api/arrivals/{arrival}/parked": [Call()],
     "post /api/arrivals/{arrival}/unlock": [Call({"password": "guess"})],
+    "delete /api/lessons/{lesson}": [Call()],
+    "get /api/watched": [Call()],
+    "put /api/watched/{folder}": [Call({"after": "done"})],
+    "delete /api/watched/{folder}": [Call()],
     "get /api/folders": [Call()],
     "post /api/folders": [Call({"parent": "{folder}", "name": "New"})],
     "get /api/folders/{folder}": [Call(), Call(query={"below": "true"})],
@@ -128,6 +133,8 @@ def hide(world: World) -> Hidden:
     inner = world.folder(world.vault, "Secret plans")
     with world.drive.database.transaction() as conn:
         party = parties.add_party(conn, Card("Secret Supplies", "secret", "sec", area=world.vault), None)
+        lessons.keep_lesson(conn, party, "invoice", "ref", "your code", 0.1, 0.1, None)
+        lesson = lessons.lessons_for(conn, "invoice", [party])[0]["id"]
     document = world.bring_in(bill(77), "secret.pdf", actor=world.keeper)
     edit_slip.edit_slip(world.drive, world.keeper, document, edit_slip.SlipEdit(area=world.books))
     edit_slip.edit_slip(world.drive, world.keeper, document, edit_slip.SlipEdit(place="Vault/Secret plans"))
@@ -147,7 +154,7 @@ def hide(world: World) -> Hidden:
     job = failed["id"]
     return Hidden(
         {"folder": inner, "entry": entry["id"], "document": document, "arrival": arrival, "manifest": applied.manifest, "page": 1,
-         "party": party, "job": job}
+         "party": party, "job": job, "lesson": lesson}
     )  # fmt: skip
 
 

@@ -143,3 +143,43 @@ def test_what_cannot_be_read_says_why_and_is_kept_and_filed_by_hand(
 def test_a_reader_may_not_bring_in(app: Flask, world: World) -> None:
     answer = put(Caller(app, "reader"), bill(), "a.pdf")
     assert (answer.status_code, answer.get_json()["code"]) == (403, "rights")
+
+
+def part(caller: Caller, upload: str, content: bytes, first: int, last: int, total: int | None = None) -> TestResponse:
+    head = {"Content-Range": f"bytes {first}-{last}/{total or len(content)}"}
+    return caller("PUT", f"/api/uploads/{upload}?name=long.pdf", data=content[first : last + 1], headers=head)
+
+
+def test_an_upload_goes_on_where_it_was_cut(filer: Caller, world: World) -> None:
+    content, upload = bill(3), str(uuid.uuid4())
+    assert part(filer, upload, content, 0, 499).get_json() == {"here": 500}
+    assert filer.json("GET", f"/api/uploads/{upload}") == {"here": 500}
+    again = part(filer, upload, content, 0, 499)
+    assert again.status_code == 409 and "500 bytes are here" in again.get_json()["detail"]
+    ahead = part(filer, upload, content, 900, 999)
+    assert ahead.status_code == 409, "nothing may be left out"
+    done = part(filer, upload, content, 500, len(content) - 1)
+    assert done.status_code == 201
+    assert filer("GET", f"/api/documents/{done.get_json()['id']}/content").data == content
+    assert filer.json("GET", f"/api/uploads/{upload}") == {"here": 0}, "the part is gone"
+    assert part(filer, upload, content, 0, 499).get_json()["again"] is True, "sent again it does no harm"
+
+
+def test_parts_are_their_senders_own(filer: Caller, app: Flask) -> None:
+    content, upload = bill(3), str(uuid.uuid4())
+    part(filer, upload, content, 0, 499)
+    assert Caller(app, "keeper").json("GET", f"/api/uploads/{upload}") == {"here": 0}
+
+
+@pytest.mark.parametrize("said", ["bytes 0-9", "bytes 5-3/10", "bytes 0-9/5", "items 0-9/10", "bytes 0-99/100"])
+def test_a_part_that_says_not_which_bytes_it_has_is_refused(filer: Caller, said: str) -> None:
+    answer = filer(
+        "PUT", f"/api/uploads/{uuid.uuid4()}?name=x.pdf", data=b"0123456789", headers={"Content-Range": said}
+    )
+    assert answer.status_code == 400 and answer.get_json()["code"] == "range"
+
+
+def test_a_part_of_what_is_too_large_is_refused_at_once(filer: Caller) -> None:
+    head = {"Content-Range": f"bytes 0-9/{3 << 30}"}
+    answer = filer("PUT", f"/api/uploads/{uuid.uuid4()}?name=x.pdf", data=b"0123456789", headers=head)
+    assert answer.status_code == 413 and answer.get_json()["code"] == "too-large"

@@ -4,6 +4,7 @@ import { useEffect, useRef } from "react";
 import { client, data, type Schemas } from "./client";
 
 export const keys = {
+  watched: ["watched"] as const,
   waiting: ["waiting"] as const,
   slip: (id: number) => ["slip", id] as const,
   folders: (id: number | null) => ["folders", id] as const,

@@ -366,6 +366,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/{lesson}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget what a correction taught. */
+        delete: operations["arrivals_forget_lesson_lessons__int_lesson__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manifests": {
         parameters: {
             query?: never;
@@ -842,7 +859,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** How many bytes of an upload of one's own are here, to go on from. */
+        get: operations["arrivals_bytes_here_uploads__string_upload__get"];
         /** Bring in one document: its bytes are the request's body. The same upload id again does no harm. */
         put: operations["arrivals_bring_in_uploads__string_upload__put"];
         post?: never;
@@ -864,6 +882,41 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The areas one may file in, with the folder that is watched for each. */
+        get: operations["watched_watched_watched_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watched/{folder}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Watch a folder for an area; say what becomes of taken files. */
+        put: operations["watched_watch_for_watched__int_folder__put"];
+        post?: never;
+        /** Watch it no longer. The folder and what is in it stay. */
+        delete: operations["watched_watch_no_longer_watched__int_folder__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1582,6 +1635,18 @@ export interface components {
             /** Text */
             text: string | null;
         };
+        /** NotTakenOut */
+        NotTakenOut: {
+            /** Name */
+            name: string;
+            /** Problem */
+            problem: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+        };
         /** OfferOut */
         OfferOut: {
             /** After */
@@ -1641,6 +1706,11 @@ export interface components {
             party: number;
             /** Revision */
             revision: number;
+        };
+        /** PartOut */
+        PartOut: {
+            /** Here */
+            here: number;
         };
         /**
          * PartyCardForm
@@ -2006,6 +2076,8 @@ export interface components {
             /** Pages */
             pages: components["schemas"]["PageOut"][];
             parked: components["schemas"]["ParkedOut"] | null;
+            /** Place */
+            place: string;
             /** Place Edited */
             place_edited: boolean;
             /** Place Pattern */
@@ -2072,6 +2144,8 @@ export interface components {
             /** Original Name */
             original_name: string;
             parked: components["schemas"]["ParkedOut"] | null;
+            /** Place */
+            place: string;
             /** Problem */
             problem: string | null;
             /** Question */
@@ -2095,6 +2169,8 @@ export interface components {
             box: components["schemas"]["BoxOut"] | null;
             /** Kind */
             kind: string;
+            /** Lesson */
+            lesson: number | null;
             /** Text */
             text: string;
             /** Why */
@@ -2366,6 +2442,34 @@ export interface components {
         Waiting: {
             /** Arrivals */
             arrivals: components["schemas"]["SlipSummary"][];
+        };
+        /** WatchForm */
+        WatchForm: {
+            /**
+             * After
+             * @enum {string}
+             */
+            after: "done" | "remove";
+        };
+        /** WatchedList */
+        WatchedList: {
+            /** Areas */
+            areas: components["schemas"]["WatchedOut"][];
+        };
+        /** WatchedOut */
+        WatchedOut: {
+            /** After */
+            after: ("done" | "remove") | null;
+            /** Area */
+            area: number;
+            /** Keeps */
+            keeps: boolean;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string | null;
+            /** Problems */
+            problems: components["schemas"]["NotTakenOut"][];
         };
         /**
          * WayForm
@@ -3247,6 +3351,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Health"];
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    arrivals_forget_lesson_lessons__int_lesson__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {
@@ -4430,6 +4563,37 @@ export interface operations {
             };
         };
     };
+    arrivals_bytes_here_uploads__string_upload__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     arrivals_bring_in_uploads__string_upload__put: {
         parameters: {
             query: {
@@ -4451,6 +4615,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReceivedOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4481,6 +4654,97 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Vocabulary"];
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    watched_watched_watched_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchedList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    watched_watch_for_watched__int_folder__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    watched_watch_no_longer_watched__int_folder__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {

@@ -1,5 +1,11 @@
-// One upload: raw bytes, its progress by bytes, its errors in words. XMLHttpRequest, because fetch tells no upload progress.
-import { csrfToken, type Schemas, Trouble, troubleOf, UNREACHED } from "./client";
+// One upload: raw bytes in slices, its progress by bytes, its errors in words. After a cut it goes on where it was.
+// XMLHttpRequest, because fetch tells no upload progress.
+import { client, csrfToken, data, type Schemas, Trouble, troubleOf, UNREACHED } from "./client";
+
+const SLICE = 8 << 20;
+const PAUSES = [1000, 2000, 4000, 8000, 15000];
+
+type Sent = Schemas["ReceivedOut"] | Schemas["PartOut"];
 
 export function sendFile(
   file: File,
@@ -7,28 +13,74 @@ export function sendFile(
   progress: (sent: number) => void,
   area: number | null,
 ): { done: Promise<Schemas["ReceivedOut"]>; stop: () => void } {
-  const request = new XMLHttpRequest();
+  const stopped = { yes: false };
+  let request: XMLHttpRequest | null = null;
   const query = new URLSearchParams({ name: file.name });
   if (area !== null) query.set("area", String(area));
-  const done = new Promise<Schemas["ReceivedOut"]>((resolve, reject) => {
-    request.upload.onprogress = (event) => progress(event.loaded);
-    request.onload = () => {
-      let body: unknown;
+
+  const send = (first: number, past: number) =>
+    new Promise<Sent>((resolve, reject) => {
+      request = new XMLHttpRequest();
+      const sending = request;
+      sending.upload.onprogress = (event) => progress(first + event.loaded);
+      sending.onload = () => {
+        let body: unknown;
+        try {
+          body = JSON.parse(sending.responseText);
+        } catch {
+          body = undefined;
+        }
+        if (sending.status >= 200 && sending.status < 300) resolve(body as Sent);
+        else reject(troubleOf(sending.status, body));
+      };
+      sending.onerror = () =>
+        reject(
+          new Trouble(
+            `${UNREACHED.split(".")[0]}. The upload broke off; it goes on when you send it again.`,
+            0,
+            "unreached",
+          ),
+        );
+      sending.onabort = () => reject(new Trouble("Stopped by you.", 0, "stopped"));
+      sending.open("PUT", `/api/uploads/${upload}?${query}`);
+      sending.setRequestHeader("X-Waka-CSRF", csrfToken());
+      sending.setRequestHeader("Content-Type", "application/octet-stream");
+      // a small file goes whole, in one request
+      if (file.size > SLICE) sending.setRequestHeader("Content-Range", `bytes ${first}-${past - 1}/${file.size}`);
+      sending.send(file.size > SLICE ? file.slice(first, past) : file);
+    });
+
+  const all = async (): Promise<Schemas["ReceivedOut"]> => {
+    let at = file.size > SLICE ? await here(upload) : 0;
+    let failures = 0;
+    for (;;) {
       try {
-        body = JSON.parse(request.responseText);
-      } catch {
-        body = undefined;
+        const sent = await send(at, Math.min(at + SLICE, file.size));
+        if ("id" in sent) return sent;
+        at = sent.here;
+        failures = 0;
+      } catch (error) {
+        const cut = error instanceof Trouble && (error.code === "unreached" || error.code === "elsewhere");
+        const pause = PAUSES[failures];
+        if (stopped.yes || !cut || file.size <= SLICE || pause === undefined) throw error;
+        failures += 1;
+        await new Promise((resolve) => setTimeout(resolve, pause));
+        if (stopped.yes) throw new Trouble("Stopped by you.", 0, "stopped");
+        at = await here(upload).catch(() => at);
       }
-      if (request.status >= 200 && request.status < 300) resolve(body as Schemas["ReceivedOut"]);
-      else reject(troubleOf(request.status, body));
-    };
-    request.onerror = () =>
-      reject(new Trouble(`${UNREACHED.split(".")[0]}. The upload broke off; nothing of it was kept.`, 0, "unreached"));
-    request.onabort = () => reject(new Trouble("Stopped by you; nothing of it was kept.", 0, "stopped"));
-  });
-  request.open("PUT", `/api/uploads/${upload}?${query}`);
-  request.setRequestHeader("X-Waka-CSRF", csrfToken());
-  request.setRequestHeader("Content-Type", "application/octet-stream");
-  request.send(file);
-  return { done, stop: () => request.abort() };
+    }
+  };
+  return {
+    done: all(),
+    stop: () => {
+      stopped.yes = true;
+      request?.abort();
+    },
+  };
+}
+
+/** How many bytes of an upload have come already. */
+async function here(upload: string): Promise<number> {
+  const got = await data(client.GET("/api/uploads/{upload}", { params: { path: { upload } } }));
+  return got.here;
 }

@@ -4,17 +4,28 @@ import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys, useSlip, useWaiting } from "../api/queries";
 import { Controls } from "../app/controls";
-import { inText, type Key, useKeys, useUndoAction } from "../app/keys";
+import { inText, useKeys, useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { type Mark, PageView, pictureOf } from "../parts/PageView";
 import "./arrivals.css";
+import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
+import { NoPage } from "./NoPage";
+import { ParkDialog } from "./ParkDialog";
+import { ReadyStrip } from "./ReadyStrip";
 import { SlipPanel } from "./SlipPanel";
+import { remember } from "./sameAsBefore";
 import { TakenDialog } from "./TakenDialog";
 import { UploadList, useUploads } from "./uploads";
 import { groupsOf, WaitingLine } from "./WaitingLine";
+import { WatchedFolders } from "./WatchedFolders";
 
 type Taken = "stop" | "both" | "version";
+
+/** Whether one may go on to it: nobody else has it in hand, and it is not put aside. */
+function free(arrival: Schemas["SlipSummary"]): boolean {
+  return (!arrival.claimed_by || arrival.claimed_by_me) && !arrival.parked;
+}
 
 export default function ArrivalsPage(): ReactNode {
   const parameters = useParams();
@@ -27,13 +38,15 @@ export default function ArrivalsPage(): ReactNode {
   const arrivals = useMemo(() => waiting.data?.arrivals ?? [], [waiting.data]);
   const ordered = useMemo(() => groupsOf(arrivals).flatMap((group) => group.arrivals), [arrivals]);
   const asked = parameters.arrival ? Number(parameters.arrival) : null;
-  const chosen = asked ?? ordered.find((a) => !a.claimed_by || a.claimed_by_me)?.id ?? null;
+  const chosen = asked ?? ordered.find(free)?.id ?? null;
   const slip = useSlip(chosen);
   const [focus, setFocus] = useState<string | null>(null);
   const [page, setPage] = useState(1);
   const [painted, setPainted] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
   const [taken, setTaken] = useState(false);
+  const [parking, setParking] = useState(false);
+  const [skimming, setSkimming] = useState(false);
   const [dropping, setDropping] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
   const line = useRef<HTMLDivElement>(null);
@@ -80,9 +93,9 @@ export default function ArrivalsPage(): ReactNode {
   );
 
   const file = useCallback(
-    async (how: Taken = "stop") => {
+    async (how: Taken = "stop", versionOf: number | null = null) => {
       if (!current || busy || painted !== current.id) return;
-      if (current.taken && how === "stop") {
+      if (current.taken && how === "stop" && versionOf === null) {
         setTaken(true);
         return;
       }
@@ -96,15 +109,18 @@ export default function ArrivalsPage(): ReactNode {
         await data(
           client.POST("/api/arrivals/{arrival}/file", {
             params: { path: { arrival: current.id } },
-            body: { revision: fresh.revision, taken: how },
+            body: { revision: fresh.revision, taken: how, version_of: versionOf },
           }),
         );
         const name = `${fresh.composed.text}.${fresh.composed.extension}`;
         const place = [fresh.area?.name, ...fresh.steps.map((s) => s.name)].join(" / ");
-        tell({ text: `Filed ${name} in ${place}`, action: { label: "Undo", run: undo } });
+        remember(fresh);
+        const text = versionOf === null ? `Filed ${name} in ${place}` : `Made ${current.original_name} a new version`;
+        tell({ text, action: { label: "Undo", run: undo } });
         setTaken(false);
         const at = ordered.findIndex((a) => a.id === current.id);
-        const next = ordered[at + 1] ?? ordered[at - 1];
+        // the next skips what others have in hand
+        const next = ordered.slice(at + 1).find(free) ?? ordered.slice(0, at).reverse().find(free);
         queries.setQueryData<Schemas["Waiting"]>(keys.waiting, (had) =>
           had ? { arrivals: had.arrivals.filter((a) => a.id !== current.id) } : had,
         );
@@ -147,6 +163,26 @@ export default function ArrivalsPage(): ReactNode {
     }
   }, [current, queries, tell, choose]);
 
+  const park = useCallback(
+    async (until: string | null, note: string): Promise<string | null> => {
+      if (!current) return null;
+      const path = { params: { path: { arrival: current.id } } };
+      try {
+        if (until === null) await data(client.DELETE("/api/arrivals/{arrival}/parked", path));
+        else await data(client.PUT("/api/arrivals/{arrival}/parked", { ...path, body: { until, note } }));
+        setParking(false);
+        const at = ordered.findIndex((a) => a.id === current.id);
+        await queries.invalidateQueries({ queryKey: keys.waiting });
+        if (until === null) await queries.invalidateQueries({ queryKey: keys.slip(current.id) });
+        else choose(ordered.slice(at + 1).find(free)?.id ?? null);
+        return null;
+      } catch (error) {
+        return words(error);
+      }
+    },
+    [current, ordered, queries, choose],
+  );
+
   const takeOver = useCallback(async () => {
     if (!current) return;
     try {
@@ -159,56 +195,21 @@ export default function ArrivalsPage(): ReactNode {
     }
   }, [current, queries, tell]);
 
-  const screenKeys = useMemo<Key[]>(
-    () => [
-      {
-        keys: "Ctrl+Enter",
-        what: "File it, from anywhere",
-        anywhere: true,
-        match: (e) => (e.ctrlKey || e.metaKey) && e.key === "Enter",
-        run: () => void file(),
-      },
-      {
-        keys: "Alt+↓ Alt+↑",
-        what: "Next and previous arrival",
-        anywhere: true,
-        match: (e) => e.altKey && (e.key === "ArrowDown" || e.key === "ArrowUp"),
-        run: (e) => step(e.key === "ArrowDown" ? 1 : -1),
-      },
-      {
-        keys: "F2",
-        what: "Edit the name",
-        anywhere: true,
-        match: (e) => e.key === "F2",
-        run: () => document.getElementById("slip-name")?.click(),
-      },
-      {
-        keys: "F4",
-        what: "Edit the place",
-        anywhere: true,
-        match: (e) => e.key === "F4" && !e.altKey,
-        run: () => document.getElementById("slip-place")?.click(),
-      },
-      {
-        keys: "Enter",
-        what: "In the waiting line: file it when nothing is doubtful; in a field: to the next doubtful fact",
-        match: (e) => e.key === "Enter" && !e.ctrlKey && document.activeElement === line.current,
-        run: () => {
+  const screenKeys = useMemo(
+    () =>
+      benchKeys({
+        file: () => void file(),
+        step,
+        skim: () => setSkimming(true),
+        park: () => setParking(true),
+        enter: () => {
           if (current?.ready) void file();
           else
             document.querySelector<HTMLElement>("[data-doubt] input, [data-doubt] button, [data-fact] input")?.focus();
         },
-      },
-      {
-        keys: "Page ↓ Page ↑",
-        what: "Turn the page",
-        match: (e) => e.key === "PageDown" || e.key === "PageUp",
-        run: (e) =>
-          setPage((p) =>
-            Math.min(Math.max(p + (e.key === "PageDown" ? 1 : -1), 1), Math.max(current?.pages.length ?? 1, 1)),
-          ),
-      },
-    ],
+        inLine: () => document.activeElement === line.current,
+        turn: (by) => setPage((p) => Math.min(Math.max(p + by, 1), Math.max(current?.pages.length ?? 1, 1))),
+      }),
     [file, step, current],
   );
   useKeys(screenKeys);
@@ -251,7 +252,8 @@ export default function ArrivalsPage(): ReactNode {
             <button type="button" className="button small" onClick={() => chooser.current?.click()}>
               Bring in…
             </button>
-            <span className="quiet small">or drop files anywhere here</span>
+            <span className="quiet small">or drop files here</span>
+            <WatchedFolders />
             <input
               ref={chooser}
               type="file"
@@ -265,7 +267,13 @@ export default function ArrivalsPage(): ReactNode {
             />
           </div>
           <UploadList uploads={uploads} />
-          <WaitingLine arrivals={arrivals} chosen={chosen} onChoose={choose} line={line} />
+          <WaitingLine
+            arrivals={arrivals}
+            chosen={chosen}
+            onChoose={choose}
+            onSkim={() => setSkimming(true)}
+            line={line}
+          />
         </section>
         <section className="page-pane" aria-label="The page">
           {current ? (
@@ -313,6 +321,8 @@ export default function ArrivalsPage(): ReactNode {
               }}
               busy={busy || painted !== current.id}
               onFile={() => void file()}
+              onVersion={(document) => void file("stop", document)}
+              onPark={() => (current.parked ? void park(null, "") : setParking(true))}
               onPutAway={() => void putAway()}
               onTakeOver={() => void takeOver()}
             />
@@ -324,24 +334,20 @@ export default function ArrivalsPage(): ReactNode {
         {taken && current && (
           <TakenDialog slip={current} onChoose={(how) => void file(how)} onClose={() => setTaken(false)} />
         )}
+        {parking && current && (
+          <ParkDialog name={current.original_name} onPark={park} onClose={() => setParking(false)} />
+        )}
+        {skimming && arrivals.some((a) => a.ready && free(a)) && (
+          <ReadyStrip
+            arrivals={arrivals.filter((a) => a.ready && free(a))}
+            onClose={() => setSkimming(false)}
+            onFiled={() => {
+              setSkimming(false);
+              choose(null);
+            }}
+          />
+        )}
       </main>
     </Controls>
-  );
-}
-
-function NoPage(props: { slip: Schemas["SlipOut"] }): ReactNode {
-  const { slip } = props;
-  return (
-    <div className="well-empty">
-      <div>
-        <p>
-          <b>{slip.state === "reading" ? "It is being read." : "It cannot be shown here."}</b>
-        </p>
-        {slip.problem && <p>{slip.problem}</p>}
-        <p>
-          <a href={`/api/documents/${slip.id}/content?download=true`}>Download {slip.original_name}</a>
-        </p>
-      </div>
-    </div>
   );
 }

@@ -1,7 +1,8 @@
 import { Input, type InputRef, Select } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
-import type { Schemas } from "../api/client";
+import { client, data, type Schemas } from "../api/client";
 import { useParties, useVocabulary } from "../api/queries";
+import { useNotices, words } from "../app/notices";
 import { day, parseAmount, parseDay } from "../parts/format";
 import { strokeClass } from "../parts/SlotText";
 import type { Edit } from "./SlipPanel";
@@ -77,6 +78,8 @@ export function FactLine(props: Props): ReactNode {
           >
             by you
           </button>
+        ) : fact.source.lesson !== null ? (
+          <Learnt lesson={fact.source.lesson} why={fact.source.why} />
         ) : fact.source.box ? (
           `page ${fact.source.box.page}`
         ) : (
@@ -84,6 +87,29 @@ export function FactLine(props: Props): ReactNode {
         )}
       </span>
     </div>
+  );
+}
+
+/** A fact that a correction led to: why, and a way to forget it. */
+function Learnt(props: { lesson: number; why: string }): ReactNode {
+  const { tell } = useNotices();
+  const forget = async () => {
+    try {
+      await data(client.DELETE("/api/lessons/{lesson}", { params: { path: { lesson: props.lesson } } }));
+      tell({ text: "Forgotten. What waits is looked at again." });
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+    }
+  };
+  return (
+    <button
+      type="button"
+      className="link small"
+      title={`${props.why}. Click to forget this.`}
+      onClick={() => void forget()}
+    >
+      learnt
+    </button>
   );
 }
 

@@ -1,4 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Select } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
@@ -8,6 +9,7 @@ import { Loupe } from "../parts/PageView";
 import { afterEdits } from "./edits";
 import { FactLine } from "./FactLine";
 import { NameLine, PlaceLine } from "./NameAndPlace";
+import { LikePlaces, Offers } from "./Offers";
 
 type Slip = Schemas["SlipOut"];
 type Props = {
@@ -17,6 +19,8 @@ type Props = {
   onFocus: (field: string | null) => void;
   busy: boolean;
   onFile: () => void;
+  onVersion: (document: number) => void;
+  onPark: () => void;
   onPutAway: () => void;
   onTakeOver: () => void;
 };
@@ -37,7 +41,7 @@ export function SlipPanel(props: Props): ReactNode {
         const next = await data(
           client.PATCH("/api/arrivals/{arrival}", {
             params: { path: { arrival: slip.id } },
-            body: { facts: {}, drop: [], name: null, place: null, area: null, revision, ...form },
+            body: { facts: {}, drop: [], name: null, place: null, area: null, tags: null, revision, ...form },
           }),
         );
         setProblem(null);
@@ -89,6 +93,7 @@ export function SlipPanel(props: Props): ReactNode {
             {same.path}.
           </div>
         ))}
+        <Offers slip={slip} held={held || props.busy} onEdit={edit} onVersion={props.onVersion} />
         <h2 className="label">Filing slip</h2>
         <div className="facts">
           {shown.map((fact) => (
@@ -102,6 +107,20 @@ export function SlipPanel(props: Props): ReactNode {
               onEdit={edit}
             />
           ))}
+          <div className="slip-tags">
+            <span className="quiet">Tags</span>
+            <Select
+              mode="tags"
+              open={false}
+              variant="borderless"
+              suffixIcon={null}
+              aria-label="Tags"
+              placeholder="none"
+              tokenSeparators={[","]}
+              value={slip.tags}
+              onChange={(tags: string[]) => void edit({ tags })}
+            />
+          </div>
         </div>
       </div>
       <div className="slip-foot">
@@ -111,6 +130,7 @@ export function SlipPanel(props: Props): ReactNode {
           onEdit={edit}
           problem={problem?.field === "place" || problem?.field === "area" ? problem.text : null}
         />
+        <LikePlaces slip={slip} onEdit={edit} />
         {problem && !["name", "place", "area", ...shown.map((f) => f.field)].includes(problem.field ?? "") && (
           <p className="problem" role="alert">
             {problem.text}
@@ -127,6 +147,9 @@ export function SlipPanel(props: Props): ReactNode {
           </button>
           <button type="button" className="button" onClick={() => document.getElementById("slip-name")?.click()}>
             Edit name <kbd>F2</kbd>
+          </button>
+          <button type="button" className="button" onClick={props.onPark} disabled={held}>
+            {slip.parked ? "Take up" : "Put aside"} <kbd>F8</kbd>
           </button>
           <button type="button" className="button" onClick={props.onPutAway} disabled={held}>
             Put away

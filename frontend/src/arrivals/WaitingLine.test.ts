@@ -19,6 +19,9 @@ function arrival(id: number, part: Partial<Schemas["SlipSummary"]>): Schemas["Sl
     question: null,
     name: null,
     area: null,
+    place: "",
+    parked: null,
+    mail: null,
     ...part,
   };
 }

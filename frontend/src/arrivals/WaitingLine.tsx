@@ -7,11 +7,13 @@ type Group = { key: string; title: string; arrivals: Arrival[] };
 
 /** The waiting line by what it needs from a person: ready, needs a look, being read, cannot be read. */
 export function groupsOf(arrivals: Arrival[]): Group[] {
+  const here = arrivals.filter((a) => !a.parked);
   const groups: Group[] = [
-    { key: "ready", title: "Ready to file", arrivals: arrivals.filter((a) => a.ready) },
-    { key: "look", title: "Needs a look", arrivals: arrivals.filter((a) => !a.ready && a.state === "read") },
-    { key: "reading", title: "Being read", arrivals: arrivals.filter((a) => a.state === "reading") },
-    { key: "unreadable", title: "Cannot be read", arrivals: arrivals.filter((a) => a.state === "unreadable") },
+    { key: "ready", title: "Ready to file", arrivals: here.filter((a) => a.ready) },
+    { key: "look", title: "Needs a look", arrivals: here.filter((a) => !a.ready && a.state === "read") },
+    { key: "reading", title: "Being read", arrivals: here.filter((a) => a.state === "reading") },
+    { key: "unreadable", title: "Cannot be read", arrivals: here.filter((a) => a.state === "unreadable") },
+    { key: "parked", title: "Put aside", arrivals: arrivals.filter((a) => a.parked) },
   ];
   return groups.filter((group) => group.arrivals.length > 0);
 }
@@ -20,6 +22,7 @@ type Props = {
   arrivals: Arrival[];
   chosen: number | null;
   onChoose: (id: number) => void;
+  onSkim: () => void;
   line: RefObject<HTMLDivElement | null>;
 };
 
@@ -64,7 +67,14 @@ export function WaitingLine(props: Props): ReactNode {
         <div key={group.key} role="group" aria-label={group.title} className={`group ${group.key}`}>
           <div className="group-title label">
             <span>{group.title}</span>
-            <span>{group.arrivals.length}</span>
+            <span>
+              {group.key === "ready" && (
+                <button type="button" className="link" title="Ctrl+Shift+Enter" onClick={props.onSkim}>
+                  File them…
+                </button>
+              )}{" "}
+              {group.arrivals.length}
+            </span>
           </div>
           {group.arrivals.map((arrival) => (
             // biome-ignore lint/a11y/useKeyWithClickEvents: the listbox takes the keys
@@ -86,7 +96,13 @@ export function WaitingLine(props: Props): ReactNode {
                 </div>
               ) : (
                 <div className="arrival-name">
-                  {group.key === "look" ? arrival.question : group.key === "reading" ? "Being read…" : arrival.problem}
+                  {arrival.parked
+                    ? `${arrival.parked.until}${arrival.parked.note && `: ${arrival.parked.note}`}`
+                    : group.key === "look"
+                      ? arrival.question
+                      : group.key === "reading"
+                        ? "Being read…"
+                        : arrival.problem}
                 </div>
               )}
               <div className="quiet small arrival-from">

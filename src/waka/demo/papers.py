@@ -236,3 +236,24 @@ def _flow(canvas: Canvas, paragraphs: Sequence[str], y: float) -> None:
                 canvas.setFont("Times-Roman", 11)
                 y = 780
         y -= 9
+
+
+def coursework_pdf(
+    given: str, family: str, course: str, task: str, attempt: int, day: date, text: Sequence[str]
+) -> bytes:
+    """A sheet of an apprentice's coursework."""
+    buffer = io.BytesIO()
+    canvas = _canvas(buffer, f"{course} {task}")
+    canvas.setFont("Helvetica-Bold", 16)
+    canvas.drawString(80, 780, "Coursework")
+    rows = (("Apprentice", f"{given} {family}"), ("Course", course), ("Task", task), ("Attempt", str(attempt)),
+            ("Handed in", f"{day.day} {MONTHS[day.month - 1]} {day.year}"))  # fmt: skip
+    for n, (label, value) in enumerate(rows):
+        canvas.setFont("Helvetica", 10)
+        canvas.drawString(80, 748 - 17 * n, f"{label}:")
+        canvas.setFont("Helvetica-Bold", 10)
+        canvas.drawString(170, 748 - 17 * n, value)
+    _flow(canvas, text, 640)
+    canvas.showPage()
+    canvas.save()
+    return buffer.getvalue()

@@ -11,13 +11,14 @@ from typing import Any
 from waka.journal import log
 from waka.store.postgres import folders, jobs
 from waka.store.postgres.database import DatabaseGone
-from waka.work import apply, arrive, manifests, read, register
+from waka.work import apply, arrive, manifests, read, register, watch
 from waka.work.drive import Drive
 
 LEASE_SECONDS = 180
 _MAX_ATTEMPTS = 4
 _HOUSEKEEPING_SECONDS = 20
 _POLL_SECONDS = 5
+_WATCH_SECONDS = 1.0
 
 
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
@@ -120,7 +121,20 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
 
     with drive.database.transaction() as conn:
         jobs.take_back(conn, name)
+
+    def watch_folders() -> None:
+        looked = watch.Looked()
+        while not stop.wait(_WATCH_SECONDS):
+            try:
+                taken = watch.look(drive, looked)
+            except DatabaseGone as error:
+                log("database not reached", error=str(error).strip())
+                continue
+            if taken:
+                log("taken from watched folders", count=taken)
+
     workers = [threading.Thread(target=loop, name=f"worker-{n}") for n in range(threads)]
+    workers.append(threading.Thread(target=watch_folders, name="watch"))
     for worker in workers:
         worker.start()
     log("worker started", threads=threads)

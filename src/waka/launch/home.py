@@ -25,6 +25,11 @@ class Home:
         return self.folder / "postgres"
 
     @property
+    def watched(self) -> Path:
+        """The folders that are watched for what scanners and people put there."""
+        return self.folder / "watched"
+
+    @property
     def contents(self) -> Path:
         """Content files."""
         return self.folder / "content"
@@ -47,7 +52,7 @@ class Home:
     def prepare(self) -> None:
         """Make the folders; Trouble where that cannot be, or where the disk is full."""
         try:
-            for folder in (self.folder, self.contents, self.pictures, self.logs, self.run):
+            for folder in (self.folder, self.contents, self.pictures, self.watched, self.logs, self.run):
                 folder.mkdir(parents=True, exist_ok=True)
             self.folder.chmod(0o700)
         except OSError as error:

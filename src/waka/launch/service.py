@@ -17,7 +17,7 @@ WEB_THREADS = 12
 def drive_of(home: Home, database_port: int, *, connections: int = 14) -> Drive:
     """The drive that a home keeps."""
     database = Database(home.conninfo(database_port), size=connections)
-    return Drive(database, ContentFiles(home.contents), Pictures(home.pictures))
+    return Drive(database, ContentFiles(home.contents), Pictures(home.pictures), home.watched)
 
 
 def serve_web(home: Home, port: int, database_port: int, frontend: Path) -> None:

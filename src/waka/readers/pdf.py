@@ -64,7 +64,9 @@ class PdfPages:
     def scan(self, number: int) -> Image.Image:
         """The page at 300 dpi in grey."""
         width, _ = self._document.get_page_size(number - 1)
-        return scans.straightened(self._render(number, min(max(int(width / 72 * 300), 1000), 3600)).convert("L"))
+        return scans.cleaned(
+            scans.straightened(self._render(number, min(max(int(width / 72 * 300), 1000), 3600)).convert("L"))
+        )
 
     def _render(self, number: int, across: int) -> Image.Image:
         page = self._document[number - 1]

@@ -1,5 +1,7 @@
 """Pictures of paper: photos and scans opened frame by frame, straightened, made ready for recognising."""
 
+from typing import cast
+
 import numpy as np
 from PIL import Image, ImageFilter, ImageOps, ImageSequence, UnidentifiedImageError
 
@@ -69,12 +71,12 @@ class ImagePages:
         return self._frames[number - 1]
 
     def scan(self, number: int) -> Image.Image:
-        """The frame in grey, without specks, no smaller than letters need."""
-        grey = ImageOps.autocontrast(self._frames[number - 1].convert("L"), cutoff=1)
+        """The frame in grey on white paper, no smaller than letters need."""
+        grey = cleaned(self._frames[number - 1].convert("L"))
         if max(grey.size) < 2000:
             scale = 2000 / max(grey.size)
             grey = grey.resize((round(grey.width * scale), round(grey.height * scale)), Image.Resampling.LANCZOS)
-        return grey.filter(ImageFilter.MedianFilter(3))
+        return grey
 
 
 def skew(image: Image.Image) -> float:
@@ -100,8 +102,20 @@ def straightened(image: Image.Image) -> Image.Image:
     lean = skew(image)
     if abs(lean) < 0.15:
         return image
-    white = 255 if image.mode == "L" else (255, 255, 255)
-    return image.rotate(-lean, resample=Image.Resampling.BICUBIC, fillcolor=white)
+    # the corners that come into view are like the paper
+    paper = image.resize((32, 32)).getpixel((16, 30))
+    fill = cast(tuple[int, ...] | float, paper)
+    return image.rotate(-lean, resample=Image.Resampling.BICUBIC, fillcolor=fill)
+
+
+def cleaned(grey: Image.Image) -> Image.Image:
+    """A page without specks, its paper white: what is about as light as the paper around it is paper."""
+    calm = grey.filter(ImageFilter.MedianFilter(3))
+    small = calm.resize((max(calm.width // 16, 1), max(calm.height // 16, 1)))
+    paper = small.filter(ImageFilter.MaxFilter(5)).filter(ImageFilter.GaussianBlur(4)).resize(calm.size)
+    flat = np.asarray(calm, dtype=np.float32) / np.maximum(np.asarray(paper, dtype=np.float32), 60.0) * 255
+    flat[flat > 200] = 255
+    return Image.fromarray(flat.clip(0, 255).astype(np.uint8))
 
 
 def is_blank(image: Image.Image) -> bool:

@@ -18,6 +18,7 @@ from waka.web import (
     problems,
     register_api,
     session_api,
+    watched_api,
 )
 from waka.work.drive import Drive
 
@@ -50,6 +51,7 @@ def make_app(
         manifests_api,
         plans_api,
         register_api,
+        watched_api,
     ):
         app.register_api(resource.api)
 

@@ -48,6 +48,7 @@ class SlipSummary(Out):
     question: str | None
     name: str | None
     area: AreaOut | None
+    place: str
     parked: ParkedOut | None
     mail: str | None
 
@@ -130,3 +131,7 @@ class ReceivedOut(Out):
     id: int
     name: str
     again: bool
+
+
+class PartOut(Out):
+    here: int

@@ -1,5 +1,6 @@
 """/api/arrivals: bring in, see what waits, edit slips, file."""
 
+import re
 import uuid
 from typing import IO
 
@@ -11,8 +12,8 @@ from werkzeug.exceptions import ClientDisconnected
 
 from waka.web import arrival_forms, forms, guard, telling
 from waka.web.answers import answer
-from waka.work import arrive, edit_slip, file, park, read, slip, suggest
-from waka.work.actor import Actor
+from waka.work import arrive, edit_slip, file, learn, park, read, slip, suggest
+from waka.work.actor import Actor, Refused
 from waka.work.observe import paths
 
 api = APIBlueprint("arrivals", __name__, url_prefix="/api", abp_tags=[Tag(name="arrivals")])
@@ -59,15 +60,40 @@ def _slip_out(composed: slip.Slip, actor: Actor) -> arrival_forms.SlipOut:
     return telling.slip_out(composed, offered, actor, paths(guard.drive(), actor, parents))
 
 
-@api.put("/uploads/<string:upload>", responses={201: arrival_forms.ReceivedOut})
+@api.put("/uploads/<string:upload>", responses={201: arrival_forms.ReceivedOut, 202: arrival_forms.PartOut})
 def bring_in(path: UploadPath, query: UploadQuery) -> Response:
     """Bring in one document: its bytes are the request's body. The same upload id again does no harm."""
-    received = arrive.receive(
-        guard.drive(), guard.actor(), _Body(request.stream), length=request.content_length, name=query.name, upload=path.upload,
-        area=query.area,
-    )  # fmt: skip
+    ranged = request.headers.get("Content-Range")
+    if ranged is None:
+        received = arrive.receive(
+            guard.drive(), guard.actor(), _Body(request.stream), length=request.content_length, name=query.name,
+            upload=path.upload, area=query.area,
+        )  # fmt: skip
+    else:
+        got = arrive.receive_part(
+            guard.drive(), guard.actor(), _Body(request.stream), _part(ranged, request.content_length), name=query.name,
+            upload=path.upload, area=query.area,
+        )  # fmt: skip
+        if isinstance(got, int):
+            return answer(arrival_forms.PartOut(here=got), 202)
+        received = got
     out = arrival_forms.ReceivedOut(id=received.document, name=received.name, again=received.again)
     return answer(out, 200 if received.again else 201)
+
+
+def _part(header: str, length: int | None) -> arrive.Part:
+    """The part that ``Content-Range: bytes 0-99/1000`` speaks of (RFC 9110, 14.4)."""
+    match = re.fullmatch(r"bytes ([0-9]{1,12})-([0-9]{1,12})/([0-9]{1,12})", header.strip())
+    first, last, total = map(int, match.groups()) if match else (0, -1, 0)
+    if not 0 <= first <= last < total or length != last - first + 1:
+        raise Refused("Content-Range does not say which bytes these are; write “bytes FIRST-LAST/TOTAL”.", code="range")
+    return arrive.Part(first, last, total)
+
+
+@api.get("/uploads/<string:upload>", responses={200: arrival_forms.PartOut})
+def bytes_here(path: UploadPath) -> Response:
+    """How many bytes of an upload of one's own are here, to go on from."""
+    return answer(arrival_forms.PartOut(here=arrive.bytes_here(guard.drive(), guard.actor(), path.upload)))
 
 
 @api.get("/arrivals", responses={200: arrival_forms.Waiting})
@@ -147,4 +173,15 @@ def put_away(path: ArrivalPath) -> Response:
 def bring_back(path: ArrivalPath) -> Response:
     """Bring back an arrival that was put away."""
     file.bring_back(guard.drive(), guard.actor(), path.arrival)
+    return make_response("", 204)
+
+
+class LessonPath(BaseModel):
+    lesson: int = Field(ge=1, lt=2**62)
+
+
+@api.delete("/lessons/<int:lesson>", responses={204: None})
+def forget_lesson(path: LessonPath) -> Response:
+    """Forget what a correction taught."""
+    learn.forget(guard.drive(), guard.actor(), path.lesson)
     return make_response("", 204)

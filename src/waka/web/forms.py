@@ -66,6 +66,7 @@ class SourceOut(Out):
     why: str
     text: str
     box: BoxOut | None
+    lesson: int | None
 
 
 class FactOut(Out):

@@ -54,11 +54,12 @@ def source(told: Source | Mapping[str, Any]) -> forms.SourceOut:
             why=told.why,
             text=told.text,
             box=forms.BoxOut(**vars(box)) if box is not None else None,
+            lesson=told.lesson,
         )
     kept = told.get("box")
     return forms.SourceOut(
         kind=str(told.get("kind", "")), why=str(told.get("why", "")), text=str(told.get("text", "")),
-        box=forms.BoxOut(**kept) if kept else None,
+        box=forms.BoxOut(**kept) if kept else None, lesson=None,
     )  # fmt: skip
 
 
@@ -91,6 +92,7 @@ def summary(slip: Slip, actor: Actor) -> arrival_forms.SlipSummary:
         ready=slip.ready, question=None if slip.ready else question,
         name=f"{slip.name.name}.{slip.extension}" if slip.name.name else None,
         area=forms.AreaOut(id=slip.area[0], name=slip.area[1]) if slip.area else None,
+        place=" / ".join([slip.area[1] if slip.area else "", *(s.name for s in slip.steps)]),
         parked=arrival_forms.ParkedOut(until=row["parked_until"], note=row["parked_note"]) if slip.parked else None, mail=row["mail_name"],
     )  # fmt: skip
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from waka.core.names.portable import split_extension, tidy_level
 from waka.readers import media
-from waka.store.content.files import BrokenOff, Bytes, Staged
+from waka.store.content.files import BrokenOff, Bytes, NotThere, Staged
 from waka.store.postgres import access, arrivals, contents, folders, jobs
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
@@ -17,6 +17,8 @@ from waka.work.drive import Drive
 
 LEASE_SECONDS = 900
 MAX_BYTES = 2 << 30
+#: Parts of an upload that nobody goes on with are kept for a day.
+PARTS_SECONDS = 86_400
 READ_JOB = "read"
 
 #: Called with the name of a moment; the tests of the lease protocol hold a transaction there.
@@ -106,6 +108,53 @@ class _Coming:
     mail: int | None
 
 
+@dataclass(frozen=True)
+class Part:
+    """Bytes ``first`` to ``last`` (both included) of ``total`` (RFC 9110, Content-Range)."""
+
+    first: int
+    last: int
+    total: int
+
+
+def receive_part(
+    drive: Drive, actor: Actor, stream: Bytes, part: Part, *, name: str, upload: uuid.UUID, area: int | None
+) -> Received | int:
+    """Take one part of an upload; the arrival once all parts are here, else how many bytes are.
+
+    Refused (code ``elsewhere``) where other bytes come next: ``come`` of the refusal's text says from where to go on.
+    Parts belong to the person who sends them, and are forgotten after a day.
+    """
+    shown = original_name(name)
+    if part.total > MAX_BYTES:
+        raise Refused(
+            f"“{shown}” has {part.total:,} bytes; {MAX_BYTES:,} are the most for one document.", code="too-large"
+        )
+    with drive.database.transaction() as conn:
+        _may_bring_in(conn, actor, area)
+        before = _same_upload(conn, actor, upload)
+    if before is not None:
+        return before
+    key = f"{actor.person}-{upload}"
+    try:
+        here = drive.contents.append(key, part.first, stream, part.last - part.first + 1)
+    except NotThere as other:
+        raise Refused(f"Of “{shown}” {other.here} bytes are here; go on from there.", code="elsewhere") from other
+    except OSError as error:
+        raise Refused(
+            f"“{shown}” could not be stored ({error.strerror}). What came before is kept; try again.", code="disk"
+        ) from error
+    if here < part.total:
+        return here
+    with drive.contents.whole_part(key) as whole:
+        return receive(drive, actor, whole, length=part.total, name=name, upload=upload, area=area)
+
+
+def bytes_here(drive: Drive, actor: Actor, upload: uuid.UUID) -> int:
+    """How many bytes of an upload of the person's are here, to go on from."""
+    return drive.contents.part_size(f"{actor.person}-{upload}")
+
+
 def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkpoint: Checkpoint) -> Received:
     kind = media.media_type_of(staged.path, staged.head)
     with drive.database.transaction() as conn:
@@ -166,4 +215,5 @@ def sweep(drive: Drive, *, checkpoint: Checkpoint = _go_on) -> int:
                 drive.contents.remove(sha256)
                 contents.delete_content(conn, sha256)
                 swept += 1
+    drive.contents.forget_parts(PARTS_SECONDS, time.time())
     return swept + drive.contents.forget_staging(LEASE_SECONDS, time.time())

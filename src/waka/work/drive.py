@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
+from pathlib import Path
 
 from waka.core.names.fields import Party, Settings
 from waka.store.content.files import ContentFiles
@@ -13,11 +14,12 @@ from waka.store.postgres.database import Connection, Database
 
 @dataclass(frozen=True)
 class Drive:
-    """One drive: its records, its contents, its pictures."""
+    """One drive: its records, its contents, its pictures, and where the folders stand that are watched."""
 
     database: Database
     contents: ContentFiles
     pictures: Pictures
+    watched: Path
 
 
 def today() -> date:

@@ -21,6 +21,7 @@ from waka.store.postgres import access, arrivals, documents
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
+from waka.work import learn
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.apply import Applied, apply_in
 from waka.work.drive import Drive
@@ -28,8 +29,6 @@ from waka.work.slip import Slip, SlipFact, compose
 
 Taken = Literal["stop", "both", "version"]
 _TRIES = 4
-#: What an arrival is called that is not there, or not to be seen.
-_NAMELESS = "an arrival"
 
 
 def file_arrival(
@@ -92,7 +91,7 @@ def _file(
         if slip.taken["document"] is None:
             raise Refused("A folder has that name; a document cannot be a version of it.", code="taken", field="name")
         return apply_in(conn, actor, _as_version(slip, slip.taken["document"], reach, conn), f"New version of {name}")
-    return apply_in(conn, actor, _Filing(conn).changes(slip), f"File {name}")
+    return apply_in(conn, actor, _Filing(conn, actor.person).changes(slip), f"File {name}")
 
 
 @dataclass(frozen=True)
@@ -130,22 +129,22 @@ def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) ->
 
 def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
     reach = access.reach_of(conn, actor.person)
-    filing, changes, filed, left = _Filing(conn), list[Change](), list[int](), list[Left]()
+    filing, changes, filed, left, absent = _Filing(conn, actor.person), list[Change](), list[int](), list[Left](), 0
     for document, revision in sorted(dict(wanted).items()):  # rows are locked in the order of their ids
-        name = _NAMELESS
         try:
             slip = _slip_to_file(conn, actor, document, revision, reach)
-            name = slip.row["original_name"]
             if not slip.ready:
                 raise Refused(slip.asked[0][1] if slip.asked else "It needs a look now.")
             changes += filing.changes(slip)
         except Absent:
-            left.append(Left(document, name, "It waits no longer; somebody filed it or put it away."))
+            absent += 1
+            left.append(Left(document, "an arrival", "It waits no longer; somebody filed it or put it away."))
         except Refused as refused:
-            left.append(Left(document, name, str(refused)))
+            row = arrivals.arrival_row(conn, document, reach)
+            left.append(Left(document, row["original_name"] if row else "an arrival", str(refused)))
         else:
             filed.append(document)
-    if not filed and all(one.name == _NAMELESS for one in left):
+    if absent == len(wanted):
         raise Absent("arrival")
     if not filed:
         return FiledMany(None, (), tuple(left))
@@ -156,8 +155,8 @@ def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]
 class _Filing:
     """The changes that file slips, one after another: folders that one makes serve the next, no two share a name."""
 
-    def __init__(self, conn: Connection) -> None:
-        self._conn = conn
+    def __init__(self, conn: Connection, by: int | None) -> None:
+        self._conn, self._by = conn, by
         self._made: dict[tuple[int, str], int] = {}
         self._names: set[tuple[int, str]] = set()
 
@@ -173,6 +172,7 @@ class _Filing:
         entry = lines.allot(self._conn, "entry_id", 1)[0]
         changes: list[Change] = [*made, Add(document, EntryId(entry), Spot(FolderId(parent), name))]
         changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
+        learn.learn_from(self._conn, slip, self._by)
         tags = tuple(slip.row["slip"].get("tags", ()))
         return [*changes, Tag(document, add=tags)] if tags else changes
 

@@ -5,13 +5,14 @@ import uuid
 from dataclasses import asdict
 
 from waka.core.facts.finding import Context, find_facts
+from waka.core.facts.learning import Lesson
 from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import Stated
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box, Found
 from waka.readers import sandbox
 from waka.readers.outcome import READER_VERSION, Reading
-from waka.store.postgres import access, arrivals, contents, parties, settings
+from waka.store.postgres import access, arrivals, contents, lessons, parties, settings
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.arrive import receive
@@ -107,7 +108,7 @@ def find_again(conn: Connection, sha256: bytes, *, read: bool = False) -> None:
         found: list[Found] = []
         problem = reading["problem"]
         if reading["outcome"] == "read":
-            found = find_facts(words, _context(conn, arrival, reading))
+            found = find_facts(words, _context(conn, arrival, reading), lambda kind, party: _lessons(conn, kind, party))
             if not words:
                 problem = "No text stands in it; it is a picture. Its facts have to be typed."
         arrivals.set_found(conn, arrival["document"], sha256, READER_VERSION, [_found_row(f) for f in found])
@@ -128,6 +129,13 @@ def _context(conn: Connection, arrival: Row, reading: Row) -> Context:
         stated=stated,
         scanned=reading["scanned"],
     )
+
+
+def _lessons(conn: Connection, kind: str, party: int) -> list[Lesson]:
+    return [
+        Lesson(r["id"], r["field"], r["label"], r["left"], r["top"], r["right_times"], r["wrong_times"])
+        for r in lessons.lessons_for(conn, kind, [party])
+    ]
 
 
 def _stated(row: Row) -> Stated:

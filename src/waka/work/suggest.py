@@ -4,11 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from waka.core.names.fields import Fit
+from waka.core.names.pattern import compile_pattern
 from waka.store.postgres import access, folders, likeness
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Actor
-from waka.work.drive import Drive
+from waka.work.drive import Drive, name_settings
 from waka.work.slip import Slip
 
 _PLACES = 3
@@ -60,12 +62,13 @@ def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reac
     )
     paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
     areas = {name: number for number, name in slip.areas}
-    here = "/".join(s.name for s in slip.steps)
+    plan, around = compile_pattern(slip.place_pattern), name_settings(conn)
     places = []
     for row in rows:
         area, *steps = paths.get(row["parent"], "").split(" / ")
         place = "/".join(steps)
-        if area in areas and not (slip.area is not None and areas[area] == slip.area[0] and place == here):
+        # where the plan itself puts such documents, by their own dates, is nothing to offer
+        if area in areas and not isinstance(plan.read(place, around), Fit):
             places.append(Place(areas[area], place, paths[row["parent"]], row["n"]))
     return tuple(places[:_PLACES])
 

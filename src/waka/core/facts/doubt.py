@@ -51,5 +51,6 @@ def questions(
             asked.append((field, f"{label}: is “{value.source.text}” right?"))
     found_kind = found.get("kind")
     if kind is not None and "kind" not in given and found_kind is not None and not is_sure(found_kind):
-        asked.insert(0, ("kind", f"Is it a {kind}?"))
+        article = "an" if kind[0] in "aeiou" else "a"
+        asked.insert(0, ("kind", f"Is it {article} {kind}?"))
     return asked

@@ -1,6 +1,7 @@
 """Finding the facts of a document in its text: candidates scored by label, position, form and agreement."""
 
 from collections.abc import Callable, Iterable, Sequence
+from dataclasses import replace
 
 from waka.core.facts.finders.candidate import Candidate, Context
 from waka.core.facts.finders.course import find_course
@@ -10,6 +11,7 @@ from waka.core.facts.finders.money import find_amount
 from waka.core.facts.finders.party import find_party
 from waka.core.facts.finders.reference import find_reference
 from waka.core.facts.finders.subject import find_subject
+from waka.core.facts.learning import Lesson, look_again
 from waka.core.facts.rates import confidence
 from waka.core.facts.stated import stated_facts, with_contradictions
 from waka.core.facts.text import Word, lines_of
@@ -22,15 +24,21 @@ _MONEY_KINDS = ("invoice", "credit note", "receipt")
 _RIVAL = 0.05
 
 
-def find_facts(words: Sequence[Word], context: Context) -> list[Found]:
-    """The facts found on the pages and stated by the file, one a field at most, each with its reason and a confidence."""
+#: What was learnt for a kind (its key) and any of some parties.
+Lessons = Callable[[str, int], Sequence[Lesson]]
+
+
+def find_facts(words: Sequence[Word], context: Context, lessons: Lessons = lambda _kind, _party: ()) -> list[Found]:
+    """The facts found on the pages and stated by the file, one a field at most, each with its reason and a confidence.
+
+    ``lessons`` gives what corrections taught for a kind and a party; where one applies, it goes first.
+    """
     stated = stated_facts(context.stated, context.register)
-    return with_contradictions(
-        stated, _read(words, context, next((f.value for f in stated if f.field == "kind"), None))
-    )
+    kind = next((f.value for f in stated if f.field == "kind"), None)
+    return with_contradictions(stated, _read(words, context, kind, lessons))
 
 
-def _read(words: Sequence[Word], context: Context, stated_kind: str | None) -> list[Found]:
+def _read(words: Sequence[Word], context: Context, stated_kind: str | None, lessons: Lessons) -> list[Found]:
     lines = lines_of(words)
     if not lines:
         return []
@@ -54,7 +62,14 @@ def _read(words: Sequence[Word], context: Context, stated_kind: str | None) -> l
     else:
         looks["subject"] = lambda: find_subject(lines)
     best = {"kind": kind, "issued": issued, **{field: _best(look()) for field, look in looks.items()}}
-    return [_found(field, one, context) for field, one in best.items() if one is not None]
+    found = {field: _found(field, one, context) for field, one in best.items() if one is not None}
+    if what is not None and "party" in found:
+        for lesson in lessons(what, found["party"].value["party"]):
+            taught = look_again(lines, lesson, days, context.currency)
+            if taught is not None:
+                one = _found(lesson.field, taught, context)
+                found[lesson.field] = replace(one, source=replace(one.source, kind="learnt", lesson=lesson.id))
+    return list(found.values())
 
 
 def _found(field: str, best: Candidate, context: Context) -> Found:

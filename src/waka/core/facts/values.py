@@ -33,7 +33,7 @@ class Box:
 class Source:
     """Where a fact was found: ``page``, ``name``, ``data``, ``person``, ``learnt`` or ``none``; why in a person's words.
 
-    ``way``: how it was found, by which its confidence was measured (``rates``).
+    ``way``: how it was found, by which its confidence was measured (``rates``). ``lesson``: what was learnt and led there.
     """
 
     kind: str
@@ -41,6 +41,7 @@ class Source:
     box: Box | None = None
     text: str = ""
     way: str = ""
+    lesson: int | None = None
 
 
 @dataclass(frozen=True)

@@ -28,6 +28,14 @@ class BrokenOff(Exception):
         self.announced, self.came = announced, came
 
 
+class NotThere(Exception):
+    """Another part of an upload was expected: ``here`` bytes are here."""
+
+    def __init__(self, here: int) -> None:
+        super().__init__(f"{here:,} bytes are here")
+        self.here = here
+
+
 class ContentDamaged(Exception):
     """A content file is missing or no longer what its hash says."""
 
@@ -49,6 +57,7 @@ class ContentFiles:
         self.root = root
         self._staging = root / "staging"
         self._staging.mkdir(parents=True, exist_ok=True)
+        self._parts = root / "parts"
 
     def path(self, sha256: bytes) -> Path:
         """Where the content with this hash stands."""
@@ -75,6 +84,41 @@ class ContentFiles:
             path.unlink(missing_ok=True)
             raise
         return Staged(path, digest.digest(), size, head)
+
+    def append(self, key: str, at: int, stream: Bytes, length: int) -> int:
+        """Add up to ``length`` bytes to the part ``key``, of which ``at`` bytes are here already; how many are here then.
+
+        What comes is kept even where the stream breaks off. Raises NotThere where not exactly ``at`` bytes are here.
+        """
+        path = self._parts / key
+        self._parts.mkdir(exist_ok=True)
+        with path.open("ab") as file:
+            here = file.tell()
+            if here != at:
+                raise NotThere(here)
+            came = 0
+            while came < length:
+                chunk = stream.read(min(_CHUNK, length - came))
+                if not chunk:
+                    break
+                file.write(chunk)
+                came += len(chunk)
+            file.flush()
+            os.fsync(file.fileno())
+        return here + came
+
+    def part_size(self, key: str) -> int:
+        """How many bytes of the part ``key`` are here; none where there is no such part."""
+        path = self._parts / key
+        return path.stat().st_size if path.exists() else 0
+
+    @contextlib.contextmanager
+    def whole_part(self, key: str) -> Iterator[BinaryIO]:
+        """A part that is whole, for reading; it is gone afterwards unless reading it failed."""
+        path = self._parts / key
+        with path.open("rb") as file:
+            yield file
+        path.unlink(missing_ok=True)
 
     def publish(self, staged: Staged) -> None:
         """Put a staged file into its place, unless the same bytes stand there. Call it under the content row's lock."""
@@ -115,6 +159,16 @@ class ContentFiles:
 
     def _staged_files(self) -> Iterator[Path]:
         yield from self._staging.iterdir()
+
+    def forget_parts(self, older_than_seconds: float, now: float) -> int:
+        """Remove parts of uploads that nobody went on with; how many."""
+        removed = 0
+        for path in self._parts.iterdir() if self._parts.exists() else ():
+            with contextlib.suppress(FileNotFoundError):
+                if now - path.stat().st_mtime > older_than_seconds:
+                    path.unlink()
+                    removed += 1
+        return removed
 
 
 def _sync_folder(folder: Path) -> None:

@@ -385,6 +385,37 @@ CREATE TABLE arrival (
 CREATE INDEX arrival_area ON arrival (area) WHERE area IS NOT NULL;
 CREATE INDEX arrival_waiting ON arrival (document) WHERE state IN ('reading', 'read', 'unreadable');
 
+-- What corrections taught: for a party and kind, beside which label and where on the first page a field stands.
+CREATE TABLE lesson (
+    id          bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    party       bigint NOT NULL REFERENCES party,
+    kind        text NOT NULL,
+    field       text NOT NULL,
+    label       text NOT NULL,
+    "left"      real NOT NULL,
+    top         real NOT NULL,
+    right_times integer NOT NULL DEFAULT 0,
+    wrong_times integer NOT NULL DEFAULT 0,
+    by          bigint REFERENCES person,
+    at          timestamptz NOT NULL DEFAULT now(),
+    UNIQUE (party, kind, field)
+);
+
+-- Folders that are watched for areas, below the home's own folder for that; and what could not be taken from them.
+CREATE TABLE watched (
+    area   bigint PRIMARY KEY REFERENCES folder ON DELETE CASCADE,
+    folder text NOT NULL UNIQUE,
+    after  text NOT NULL CHECK (after IN ('done', 'remove')), -- what becomes of taken files
+    by     bigint NOT NULL REFERENCES person                  -- in whose name files come in
+);
+CREATE TABLE watched_problem (
+    area    bigint NOT NULL,
+    name    text NOT NULL,
+    problem text NOT NULL,
+    since   timestamptz NOT NULL DEFAULT now(),
+    PRIMARY KEY (area, name)
+);
+
 CREATE TABLE job (
     id          bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
     kind        text NOT NULL,

@@ -12,16 +12,6 @@ from waka.core.facts.values import Box, Json
 
 
 @dataclass(frozen=True)
-class Hint:
-    """What a correction taught for a party and kind: the label beside the accepted value, or where it stood (left, top)."""
-
-    field: str
-    label: str = ""
-    spot: tuple[float, float] | None = None
-    times: int = 1
-
-
-@dataclass(frozen=True)
 class Context:
     """What finders know besides the page: the day, the register, the names the receiving house goes by, what was learnt."""
 

@@ -9,7 +9,7 @@ from waka.core.facts.finders.candidate import Candidate, after_label
 from waka.core.facts.labels import REF_LABELS, WEAK_REF_LABELS, label_pattern
 from waka.core.facts.text import Line
 
-_REF = re.compile(r"(?:[A-Za-zÄÖÜ]{1,6}[-/. ]?)?[0-9][A-Za-z0-9./-]{1,24}|[A-Z]{1,6}(?:[-/][A-Za-z0-9]+)+")
+REFERENCE = re.compile(r"(?:[A-Za-zÄÖÜ]{1,6}[-/. ]?)?[0-9][A-Za-z0-9./-]{1,24}|[A-Z]{1,6}(?:[-/][A-Za-z0-9]+)+")
 #: Numbers that are not the document's: the tax office's, the bank's, the customer's.
 _OTHERS = re.compile(
     r"\b(vat|tax|ust|mwst|steuer|iban|bic|account|konto|customer|kunden|order|bestell|phone|tel|fax|page|seite|company|company reg)\w*\W*$",
@@ -22,7 +22,7 @@ def find_reference(lines: list[Line]) -> list[Candidate]:
     candidates = []
     for spoken in after_label(lines, label_pattern(REF_LABELS)):
         line, start = spoken.line, spoken.start
-        match = _REF.search(line.text, start)
+        match = REFERENCE.search(line.text, start)
         if not match or match.start() - start > 3:
             continue
         label_at = line.text[:start].casefold().rfind(spoken.label)

@@ -1,0 +1,125 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/queries";
+import { words } from "../app/notices";
+import type { Edit } from "./SlipPanel";
+import { likeBefore } from "./sameAsBefore";
+
+type Slip = Schemas["SlipOut"];
+type Props = { slip: Slip; held: boolean; onEdit: Edit; onVersion: (document: number) => void };
+
+/** What there is to say and to offer about an arrival besides its facts: where it came from, what it may be, where it may go. */
+export function Offers(props: Props): ReactNode {
+  const { slip, held } = props;
+  const like = likeBefore(slip);
+  return (
+    <>
+      {slip.mail && <div className="note">Came with the mail “{slip.mail}”.</div>}
+      {slip.parked && (
+        <div className="note">
+          Put aside until {slip.parked.until}
+          {slip.parked.note && `: ${slip.parked.note}`}
+        </div>
+      )}
+      {slip.notes.map((note) => (
+        <div className="note" key={note}>
+          {note}
+        </div>
+      ))}
+      {slip.locked && <Unlock slip={slip} />}
+      {slip.versions.map((version) => (
+        <div className="ask" key={version.document}>
+          It may be a new version of <Link to={`/documents/${version.document}`}>{version.name}</Link> in {version.path}
+          .{" "}
+          <button type="button" className="link" disabled={held} onClick={() => props.onVersion(version.document)}>
+            Make it a new version
+          </button>
+        </div>
+      ))}
+      {like && (
+        <div className="note">
+          <button type="button" id="same-as-before" className="link" onClick={() => void props.onEdit(like)}>
+            Same as the one before
+          </button>{" "}
+          <kbd>F7</kbd>
+        </div>
+      )}
+    </>
+  );
+}
+
+/** Other places that documents like it went to, one click each. */
+export function LikePlaces(props: { slip: Slip; onEdit: Edit }): ReactNode {
+  if (!props.slip.places.length) return null;
+  return (
+    <div className="small like-places">
+      <span className="quiet">Others like it went to</span>
+      {props.slip.places.map((place) => (
+        <button
+          key={place.path}
+          type="button"
+          className="link"
+          title={`${place.count} of the latest of this party and kind are there`}
+          onClick={() => void props.onEdit({ area: place.area, place: place.place })}
+        >
+          {place.path} ({place.count})
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function Unlock(props: { slip: Slip }): ReactNode {
+  const [password, setPassword] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const queries = useQueryClient();
+  const open = async () => {
+    setBusy(true);
+    setProblem(null);
+    try {
+      await data(
+        client.POST("/api/arrivals/{arrival}/unlock", {
+          params: { path: { arrival: props.slip.id } },
+          body: { password },
+        }),
+      );
+      await queries.invalidateQueries({ queryKey: keys.slip(props.slip.id) });
+      await queries.invalidateQueries({ queryKey: keys.waiting });
+    } catch (error) {
+      setProblem(words(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <form
+      className="ask unlock"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void open();
+      }}
+    >
+      <label>
+        Its password, used once and kept nowhere
+        <input
+          type="password"
+          autoComplete="off"
+          className="field"
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
+      </label>
+      <button type="submit" className="button small" disabled={busy || password === ""}>
+        {busy ? "Reading…" : "Open it"}
+      </button>
+      {problem && (
+        <p className="problem small" role="alert">
+          {problem}
+        </p>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,145 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { pictureOf } from "../parts/PageView";
+
+type Arrival = Schemas["SlipSummary"];
+type Props = { arrivals: Arrival[]; onClose: () => void; onFiled: () => void };
+
+/** Skim what is ready, page beside name and place; take some out; file the rest as one manifest. */
+export function ReadyStrip(props: Props): ReactNode {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [shown] = useState(props.arrivals);
+  const [out, setOut] = useState<ReadonlySet<number>>(new Set());
+  const [busy, setBusy] = useState(false);
+  const [left, setLeft] = useState<Schemas["LeftOut"][]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  useEffect(() => {
+    dialog.current?.showModal();
+    dialog.current?.querySelector<HTMLInputElement>("input[type=checkbox]")?.focus();
+  }, []);
+  const chosen = shown.filter((arrival) => !out.has(arrival.id));
+  const toggle = (id: number) =>
+    setOut((had) => {
+      const next = new Set(had);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  const file = async () => {
+    if (busy || !chosen.length) return;
+    setBusy(true);
+    setProblem(null);
+    try {
+      const got = await data(
+        client.POST("/api/arrivals/file", {
+          body: { arrivals: chosen.map((arrival) => ({ arrival: arrival.id, revision: arrival.revision })) },
+        }),
+      );
+      if (got.filed.length)
+        tell({
+          text: `Filed ${got.filed.length} arrival${got.filed.length > 1 ? "s" : ""}`,
+          action: { label: "Undo", run: undo },
+        });
+      void queries.invalidateQueries();
+      if (got.left.length) setLeft(got.left);
+      else props.onFiled();
+    } catch (error) {
+      setProblem(words(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  const move = (event: KeyboardEvent) => {
+    const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
+    if (event.key === "Enter" && !(event.target instanceof HTMLButtonElement)) {
+      event.preventDefault();
+      void file();
+    }
+    if (step === undefined) return;
+    const boxes = [...(dialog.current?.querySelectorAll<HTMLInputElement>("input[type=checkbox]") ?? [])];
+    const at = boxes.indexOf(document.activeElement as HTMLInputElement);
+    boxes[Math.min(Math.max(at + step, 0), boxes.length - 1)]?.focus();
+    event.preventDefault();
+  };
+  return (
+    <dialog
+      ref={dialog}
+      className="help ready-strip"
+      onClose={props.onClose}
+      onKeyDown={move}
+      aria-labelledby="ready-title"
+    >
+      <header>
+        <h2 id="ready-title">Ready to file</h2>
+        <p className="quiet small">
+          Take out what you doubt. <kbd>←</kbd> <kbd>→</kbd> go, <kbd>Space</kbd> takes out, <kbd>Enter</kbd> files.
+        </p>
+      </header>
+      {left.length > 0 ? (
+        <div role="alert">
+          <p>These were left where they are:</p>
+          <ul>
+            {left.map((one) => (
+              <li key={one.name}>
+                <b>{one.name}</b>: {one.why}
+              </li>
+            ))}
+          </ul>
+        </div>
+      ) : (
+        <ul className="ready-cards">
+          {shown.map((arrival) => (
+            <li key={arrival.id} className={out.has(arrival.id) ? "out" : ""}>
+              <label>
+                <img src={pictureOf(arrival.id, 1)} alt="" loading="lazy" />
+                <span className="ready-what">
+                  <input
+                    type="checkbox"
+                    checked={!out.has(arrival.id)}
+                    onChange={() => toggle(arrival.id)}
+                    aria-label={`File ${arrival.name} in ${arrival.place}`}
+                  />
+                  <span>
+                    <span className="mono ready-name">{arrival.name}</span>
+                    <span className="quiet small">{arrival.place}</span>
+                  </span>
+                </span>
+              </label>
+            </li>
+          ))}
+        </ul>
+      )}
+      {problem && (
+        <p className="problem" role="alert">
+          {problem}
+        </p>
+      )}
+      <footer className="choices">
+        {left.length > 0 ? (
+          <button type="button" className="button primary" onClick={props.onFiled}>
+            Go on
+          </button>
+        ) : (
+          <>
+            <button
+              type="button"
+              className="button primary"
+              disabled={busy || !chosen.length}
+              onClick={() => void file()}
+            >
+              File {chosen.length === 1 ? "it" : `these ${chosen.length}`}
+            </button>
+            <button type="button" className="button" onClick={props.onClose}>
+              Stop
+            </button>
+          </>
+        )}
+      </footer>
+    </dialog>
+  );
+}

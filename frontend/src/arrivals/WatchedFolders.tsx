@@ -1,0 +1,101 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/queries";
+import { words } from "../app/notices";
+
+type Watched = Schemas["WatchedOut"];
+
+/** The folders that are watched for areas: a link that says when something could not be taken, and a dialog with all. */
+export function WatchedFolders(): ReactNode {
+  const [open, setOpen] = useState(false);
+  const watched = useQuery({
+    queryKey: keys.watched,
+    queryFn: () => data(client.GET("/api/watched")),
+    refetchInterval: 10_000,
+  });
+  const areas = watched.data?.areas ?? [];
+  const left = areas.flatMap((area) => area.problems.map((problem) => ({ ...problem, area: area.name })));
+  if (!areas.some((area) => area.path || area.keeps)) return null;
+  return (
+    <>
+      <button type="button" className="link small" onClick={() => setOpen(true)}>
+        Watched folders{left.length > 0 && `: ${left.length} not taken`}
+      </button>
+      {open && <Dialog areas={areas} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function Dialog(props: { areas: Watched[]; onClose: () => void }): ReactNode {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const queries = useQueryClient();
+  useEffect(() => dialog.current?.showModal(), []);
+  const set = async (area: number, after: string) => {
+    setProblem(null);
+    const path = { params: { path: { folder: area } } };
+    try {
+      if (after === "off") await data(client.DELETE("/api/watched/{folder}", path));
+      else await data(client.PUT("/api/watched/{folder}", { ...path, body: { after: after as "done" | "remove" } }));
+      await queries.invalidateQueries({ queryKey: keys.watched });
+    } catch (error) {
+      setProblem(words(error));
+    }
+  };
+  return (
+    <dialog ref={dialog} className="help watched" onClose={props.onClose} aria-labelledby="watched-title">
+      <h2 id="watched-title">Watched folders</h2>
+      <p className="quiet small">
+        What a scanner or a program puts into such a folder arrives here by itself, once it has been written to its end.
+      </p>
+      {props.areas
+        .filter((area) => area.path || area.keeps)
+        .map((area) => (
+          <section key={area.area} aria-label={area.name}>
+            <h3>{area.name}</h3>
+            {area.keeps ? (
+              <label>
+                Taken files{" "}
+                <select
+                  value={area.after ?? "off"}
+                  aria-label={`What becomes of files taken for ${area.name}`}
+                  onChange={(event) => void set(area.area, event.target.value)}
+                >
+                  <option value="off">it is not watched</option>
+                  <option value="done">go into “done” beside them</option>
+                  <option value="remove">are removed from there</option>
+                </select>
+              </label>
+            ) : (
+              <p className="small">
+                {area.after === "done"
+                  ? "Taken files go into “done” beside them."
+                  : "Taken files are removed from there."}
+              </p>
+            )}
+            {area.path && <p className="mono small path">{area.path}</p>}
+            {area.problems.length > 0 && (
+              <ul className="small">
+                {area.problems.map((one) => (
+                  <li key={one.name}>
+                    <b>{one.name}</b> was not taken: {one.problem}
+                  </li>
+                ))}
+              </ul>
+            )}
+          </section>
+        ))}
+      {problem && (
+        <p className="problem" role="alert">
+          {problem}
+        </p>
+      )}
+      <footer className="choices">
+        <button type="button" className="button" onClick={props.onClose}>
+          Close
+        </button>
+      </footer>
+    </dialog>
+  );
+}
