@@ -1,5 +1,6 @@
 """The reading child: good documents with boxes; bad ones end as a word, and harm nothing."""
 
+import ast
 import io
 import os
 import subprocess
@@ -8,9 +9,9 @@ import textwrap
 import zlib
 from datetime import date
 from pathlib import Path
+from typing import Any
 
 import pytest
-from PIL import Image
 from reportlab.pdfgen.canvas import Canvas
 
 from tests.world import bill
@@ -132,28 +133,45 @@ def test_a_hanging_reader_is_stopped_at_its_deadline(tmp_path: Path) -> None:
     assert reading.problem is not None and "longer than" in reading.problem
 
 
-def test_a_child_gets_no_environment_and_no_open_files(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+@pytest.mark.parametrize("password", [None, "opens nothing"], ids=["of a parent", "alone"])
+def test_a_child_gets_no_environment_and_no_open_files(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, password: str | None
+) -> None:
     monkeypatch.setenv("WAKA_SECRET", "not for readers")
-    seen: dict[str, object] = {}
-    real = subprocess.run
+    seen: list[dict[str, Any]] = []
+    real = subprocess.Popen
 
-    def watch(*arguments: object, **more: object) -> object:
-        seen.update(more)
-        return real(*arguments, **more)  # type: ignore[call-overload]
+    class Watched(real):  # type: ignore[misc, valid-type]
+        def __init__(self, *arguments: Any, **more: Any) -> None:
+            seen.append(more)
+            super().__init__(*arguments, **more)
 
-    monkeypatch.setattr(subprocess, "run", watch)
-    assert sandbox.read_content(written(tmp_path, bill(7)), media.PDF).problem is None
-    assert set(seen["env"]) == {"LANG", "HOME", "TMPDIR", "OPENBLAS_NUM_THREADS"}  # type: ignore[call-overload]
-    assert seen["close_fds"] is True
-    assert not Path(str(seen["cwd"])).exists(), "its folder is gone afterwards"
+    monkeypatch.setattr(subprocess, "Popen", Watched)
+    sandbox._nurseries.close()
+    reading = sandbox.read_content(written(tmp_path, bill(7)), media.PDF, password=password)
+    assert reading.problem is None and len(seen) == 1
+    assert set(seen[0]["env"]) <= {"LANG", "HOME", "TMPDIR", "OPENBLAS_NUM_THREADS"}
+    assert seen[0]["close_fds"] is True
 
 
-def test_types_are_told_by_content() -> None:
-    assert media.media_type(bill()) == "application/pdf"
-    assert media.media_type(b"") == "application/x-empty"
-    held = io.BytesIO()
-    Image.new("RGB", (4, 4)).save(held, "PNG")
-    assert media.media_type(held.getvalue()) == "image/png"
-    assert media.mismatch("pdf", "image/png") is not None
-    assert media.mismatch("dwg", "application/octet-stream") is None
-    assert media.extension_for("txt", "application/pdf") == "pdf"
+def test_a_forked_child_has_an_environment_and_files_of_its_own(tmp_path: Path) -> None:
+    """What the parent has open, and the one before had, is not there for the next."""
+    program = (
+        "import os, waka.readers.nursery as n\n"
+        "os.open('/etc/passwd', os.O_RDONLY); os.environ['SECRET'] = 'x'\n"
+        "n.do = lambda *_: open('told', 'w').write(repr((sorted(os.environ), sorted(os.listdir('/proc/self/fd')), os.getcwd())))\n"
+        f"if os.fork() == 0: n._child({{'task': 'read', 'media': 'x', 'content': 'y', 'folder': {str(tmp_path)!r}}})\n"
+        "os.wait()\n"
+    )
+    subprocess.run([sys.executable, "-c", program], check=True, timeout=60)
+    env, files, folder = ast.literal_eval((tmp_path / "told").read_text())
+    assert env == ["HOME", "LANG", "TMPDIR"] and folder == str(tmp_path)
+    assert len(files) <= 5, "its three, the file it writes and the list itself"
+
+
+def test_a_parent_that_dies_is_replaced_by_the_next(tmp_path: Path) -> None:
+    path = written(tmp_path, bill(7))
+    assert sandbox.read_content(path, media.PDF).problem is None
+    for parent, _ in sandbox._nurseries._idle:
+        parent.kill()
+    assert sandbox.read_content(path, media.PDF).problem is None

@@ -294,7 +294,7 @@ export default function ArrivalsPage(): ReactNode {
                 }
                 tools={
                   <span className="quiet nowrap">
-                    <b>{current.facts.filter((f) => f.source.kind === "page").length} facts</b> read
+                    <b>{current.facts.filter((f) => f.value !== null && !f.given).length} facts</b> read
                   </span>
                 }
               />

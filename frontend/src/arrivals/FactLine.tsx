@@ -80,6 +80,8 @@ export function FactLine(props: Props): ReactNode {
           </button>
         ) : fact.source.lesson !== null ? (
           <Learnt lesson={fact.source.lesson} why={fact.source.why} />
+        ) : fact.source.kind === "data" ? (
+          "data"
         ) : fact.source.box ? (
           `page ${fact.source.box.page}`
         ) : (

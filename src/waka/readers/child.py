@@ -101,12 +101,18 @@ def recognise(languages: str, picture: str, out: Path) -> None:
     )
 
 
+def do(task: str, media: str, content: str, out: Path, password: str | None) -> None:
+    """Do ``read`` or ``draw:<page>``, and leave the answer in OUT."""
+    page = task.partition(":")[2]
+    answer = draw(media, content, out, int(page)) if page else read(media, content, out, password)
+    (out / "answer").write_text(json.dumps(answer), encoding="utf-8")
+
+
 def main(arguments: list[str]) -> None:
     """Do one task: ``read``, ``draw:<page>`` or ``recognise`` (MEDIA are its languages then)."""
     task, media, content, folder = arguments
-    out = Path(folder)
     if task == "recognise":
-        recognise(media, content, out)
+        recognise(media, content, Path(folder))
     password = sys.stdin.readline().rstrip("\n") or None
     # imported before the limits: libraries map more address space than a small document needs
     import waka.readers.formats
@@ -114,9 +120,7 @@ def main(arguments: list[str]) -> None:
     if media.startswith("image/") or media == "application/pdf":
         import waka.readers.pdf  # noqa: F401
     confine()
-    page = task.partition(":")[2]
-    answer = draw(media, content, out, int(page)) if page else read(media, content, out, password)
-    (out / "answer").write_text(json.dumps(answer), encoding="utf-8")
+    do(task, media, content, Path(folder), password)
 
 
 if __name__ == "__main__":

@@ -1,5 +1,7 @@
 """Runs the reading child: its own temporary folder, empty environment, no inherited descriptors, a deadline."""
 
+import atexit
+import contextlib
 import csv
 import functools
 import json
@@ -31,6 +33,7 @@ class ReaderFailed(Exception):
 
 
 def _run(task: str, media: str, content: Path, folder: Path, deadline: float, password: str | None = None) -> None:
+    """Do a task in a child of its own, started for it."""
     try:
         done = subprocess.run(
             [sys.executable, "-I", "-m", "waka.readers.child", task, media, str(content), str(folder)],
@@ -45,15 +48,115 @@ def _run(task: str, media: str, content: Path, folder: Path, deadline: float, pa
             check=False,
         )
     except subprocess.TimeoutExpired as slow:
-        raise ReaderFailed(f"Reading it took longer than {deadline:.0f} seconds and was stopped.") from slow
-    if done.returncode == 0:
+        raise _too_slow(deadline) from slow
+    _judge(done.returncode, done.stderr)
+
+
+def _run_quickly(task: str, media: str, content: Path, folder: Path, deadline: float) -> None:
+    """Do a task in a child of a parent that has its libraries loaded: most contents are read in less time than loading takes."""
+    request = {"task": task, "media": media, "content": str(content), "folder": str(folder), "deadline": deadline}
+    try:
+        status = _nurseries.ask(request)
+    except (OSError, ValueError, KeyError) as error:  # the parent is gone, or talks nonsense: its next of kin will do
+        raise ReaderFailed("The reader ended early. The content is kept as it came.") from error
+    if status is None:
+        raise _too_slow(deadline)
+    errors = folder / "errors"
+    _judge(status, errors.read_bytes() if errors.exists() else b"")
+
+
+def _too_slow(deadline: float) -> ReaderFailed:
+    return ReaderFailed(f"Reading it took longer than {deadline:.0f} seconds and was stopped.")
+
+
+def _judge(status: int, errors: bytes) -> None:
+    """Nothing where a child ended well; else ReaderFailed with the reason."""
+    if status == 0:
         return
-    if done.returncode == -signal.SIGXCPU or done.returncode == -signal.SIGKILL:
+    if status == -signal.SIGXCPU or status == -signal.SIGKILL:
         raise ReaderFailed("Reading it took too much time and was stopped.")
-    if b"MemoryError" in done.stderr or b"allocat" in done.stderr:
+    if b"MemoryError" in errors or b"allocat" in errors:
         raise ReaderFailed("Reading it took too much memory and was stopped.")
-    last = done.stderr.decode("utf-8", "replace").strip().splitlines()[-1:] or [f"signal {-done.returncode}"]
+    last = errors.decode("utf-8", "replace").strip().splitlines()[-1:] or [f"signal {-status}"]
     raise ReaderFailed(f"The reader failed on it ({last[0][:120]}). The content is kept as it came.")
+
+
+class _Nurseries:
+    """Parents of reading children (see nursery.py): as many as contents are read at once; each serves some and is renewed."""
+
+    _SERVES = 500
+
+    def __init__(self) -> None:
+        self._idle: list[tuple[subprocess.Popen[str], int]] = []
+        self._lock = threading.Lock()
+
+    def ask(self, request: dict[str, object]) -> int | None:
+        """The exit status of the child that did the request; None where it was stopped at its deadline."""
+        parent, served = self._next()
+        try:
+            status = self._told(parent, request)
+        except (OSError, ValueError):
+            self._end(parent, kill=True)
+            if not served:
+                raise
+            # one that waited may have ended meanwhile; a fresh one has not
+            parent, served = self._start(), 0
+            status = self._told(parent, request)
+        if served + 1 < self._SERVES:
+            with self._lock:
+                self._idle.append((parent, served + 1))
+        else:
+            self._end(parent)
+        return status
+
+    def _next(self) -> tuple["subprocess.Popen[str]", int]:
+        with self._lock:
+            if self._idle:
+                return self._idle.pop()
+        return self._start(), 0
+
+    @staticmethod
+    def _told(parent: "subprocess.Popen[str]", request: dict[str, object]) -> int | None:
+        assert parent.stdin is not None and parent.stdout is not None  # noqa: S101 - both are pipes
+        parent.stdin.write(json.dumps(request) + "\n")
+        parent.stdin.flush()
+        status = json.loads(parent.stdout.readline())["status"]
+        return None if status is None else int(status)
+
+    def close(self) -> None:
+        """End all parents that wait."""
+        with self._lock:
+            idle, self._idle = self._idle, []
+        for parent, _ in idle:
+            self._end(parent)
+
+    @staticmethod
+    def _start() -> "subprocess.Popen[str]":
+        return subprocess.Popen(
+            [sys.executable, "-I", "-m", "waka.readers.nursery"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            env={"LANG": "C.UTF-8", "OPENBLAS_NUM_THREADS": "1"},
+            cwd=tempfile.gettempdir(),
+            close_fds=True,
+            start_new_session=True,
+            text=True,
+        )
+
+    @staticmethod
+    def _end(parent: "subprocess.Popen[str]", *, kill: bool = False) -> None:
+        if kill:
+            parent.kill()
+        for pipe in (parent.stdin, parent.stdout):
+            if pipe is not None:
+                with contextlib.suppress(BrokenPipeError):
+                    pipe.close()
+        parent.wait()
+
+
+_nurseries = _Nurseries()
+atexit.register(_nurseries.close)
 
 
 def _answer(folder: Path) -> dict[str, Any]:
@@ -73,7 +176,10 @@ def read_content(
     """Read a content file in a child process. Whatever happens there ends as a Reading, with a problem at worst."""
     folder = Path(tempfile.mkdtemp(prefix="waka-read-"))
     try:
-        _run("read", media, content, folder, deadline, password)
+        if password is None:
+            _run_quickly("read", media, content, folder, deadline)
+        else:  # a password leaves no trace in a parent that lives on
+            _run("read", media, content, folder, deadline, password)
         answer = _answer(folder)
         if answer.get("problem"):
             return Reading(problem=str(answer["problem"]), locked=bool(answer.get("locked")))
