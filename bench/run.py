@@ -9,7 +9,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from bench import finding, large, manifest, names, reading
+from bench import arriving, finding, large, manifest, names, reading
 from bench.figures import Figure
 
 BENCHES = {
@@ -17,6 +17,7 @@ BENCHES = {
     "manifest": manifest.measure,
     "find": finding.measure,
     "reading": reading.measure,
+    "arriving": arriving.measure,
     "large": large.measure,
 }
 #: Takes a quarter of an hour and some GB of disk: only when it is named.

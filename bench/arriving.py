@@ -1,0 +1,190 @@
+"""A thousand text PDFs dropped at once: how many a second are read and ready, and how the bench answers meanwhile; then
+filing by keyboard in a real browser: from Ctrl+Enter to the next page painted. And how fast scans are recognised."""
+
+import http.client
+import json
+import statistics
+import tempfile
+import threading
+import time
+import uuid
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+from bench.figures import Figure
+from bench.labelled import labelled_set
+from waka.demo.people import PEOPLE
+from waka.demo.trust import load_demo
+from waka.launch import frontend
+from waka.launch.home import Home, free_port
+from waka.launch.service import drive_of
+from waka.launch.supervisor import Supervisor
+from waka.readers import sandbox
+from waka.standins.scanner import Condition, scan
+
+COUNT = 1_000
+_SENDERS = 4
+_FILED = 40
+
+
+class _Client:
+    """One person's session over HTTP."""
+
+    def __init__(self, port: int, login: str) -> None:
+        self.port = port
+        person = next(p for p in PEOPLE if p.login == login)
+        body = json.dumps({"login": person.login, "password": person.password})
+        answer = self.ask("POST", "/api/session", body.encode(), {"Content-Type": "application/json"})
+        self.cookie = answer[1]["Set-Cookie"].partition(";")[0]
+        self.csrf = json.loads(answer[0])["csrf"]
+
+    def ask(
+        self, method: str, path: str, body: bytes | None = None, head: dict[str, str] | None = None
+    ) -> tuple[bytes, dict[str, str]]:
+        """One request; the body and the heads of its answer."""
+        sent = dict(head or {})
+        if hasattr(self, "cookie"):
+            sent |= {"Cookie": self.cookie, "X-Waka-CSRF": getattr(self, "csrf", "")}
+        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=60)
+        try:
+            connection.request(method, path, body, sent)
+            answer = connection.getresponse()
+            if answer.status >= 300:
+                raise RuntimeError(f"{method} {path}: {answer.status} {answer.read()[:300]!r}")
+            return answer.read(), dict(answer.getheaders())
+        finally:
+            connection.close()
+
+
+def _jobs_left(client: _Client) -> int:
+    jobs = json.loads(client.ask("GET", "/api/health")[0])["jobs"]
+    return sum(n for state, n in jobs.items() if state in ("queued", "running"))
+
+
+def _throughput(client: _Client) -> Iterator[Figure]:
+    papers = [p.pdf for p in labelled_set(5, COUNT)]
+    clicks: list[float] = []
+    done = threading.Event()
+
+    def click() -> None:
+        """A person at the bench meanwhile: opens one arrival after another."""
+        while not done.is_set():
+            waiting = json.loads(client.ask("GET", "/api/arrivals")[0])["arrivals"]
+            for one in [a["id"] for a in waiting if a["state"] == "read"][:3]:
+                started = time.perf_counter()
+                client.ask("GET", f"/api/arrivals/{one}")
+                clicks.append(time.perf_counter() - started)
+                done.wait(0.5)
+
+    person = threading.Thread(target=click)
+    started = time.perf_counter()
+    person.start()
+    with ThreadPoolExecutor(_SENDERS) as pool:
+        list(pool.map(lambda pdf: client.ask("PUT", f"/api/uploads/{uuid.uuid4()}?name=paper.pdf", pdf), papers))
+    sent = time.perf_counter() - started
+    while _jobs_left(client):
+        time.sleep(0.25)
+    took = time.perf_counter() - started
+    done.set()
+    person.join()
+    per = took / COUNT
+    yield Figure(
+        "seconds a text PDF, upload to ready",
+        per,
+        "s",
+        1 / 8,
+        f"{COUNT / took:.1f} a second; all sent after {sent:.0f} s",
+    )
+    p95 = statistics.quantiles(clicks, n=20)[18]
+    yield Figure(
+        "a click meanwhile, p95",
+        p95,
+        "s",
+        0.5,
+        f"opening a slip, {len(clicks)} times, median {statistics.median(clicks):.3f} s",
+    )
+
+
+def _painted(url: str) -> Iterator[Figure]:
+    took: list[float] = []
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+        page = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=url).new_page()
+        person = PEOPLE[0]
+        page.request.post("/api/session", data={"login": person.login, "password": person.password})
+        page.goto("/arrivals")
+        ready = page.get_by_role("group", name="Ready to file").get_by_role("option")
+        ready.first.click()
+        for _ in range(_FILED):
+            page.wait_for_function(
+                "() => [...document.querySelectorAll('.slip-buttons .primary')].some(b => !b.disabled)"
+            )
+            took.append(
+                page.evaluate(
+                    """() => new Promise((done) => {
+                        const before = document.querySelector('.page-pane img')?.src;
+                        const started = performance.now();
+                        document.dispatchEvent(new KeyboardEvent('keydown', {key: 'Enter', ctrlKey: true, bubbles: true}));
+                        const look = () => {
+                            const image = document.querySelector('.page-pane img');
+                            if (image && image.src !== before && image.complete && image.naturalWidth)
+                                requestAnimationFrame(() => requestAnimationFrame(() => done((performance.now() - started) / 1000)));
+                            else requestAnimationFrame(look);
+                        };
+                        look();
+                    })"""
+                )
+            )
+        browser.close()
+    told = f"{len(took)} arrivals filed in headless Chromium"
+    yield Figure("Ctrl+Enter to the next page, median", statistics.median(took), "s", 0.4, told)
+    yield Figure("Ctrl+Enter to the next page, p95", statistics.quantiles(took, n=20)[18], "s", 0.8, told)
+
+
+def _recognising() -> Iterator[Figure]:
+    papers = [scan(p.pdf, Condition(seed=n), form="TIFF") for n, p in enumerate(labelled_set(6, 6))]
+    started = time.perf_counter()
+    for paper in papers:
+        with tempfile.NamedTemporaryFile() as file:
+            file.write(paper)
+            file.flush()
+            sandbox.read_content(Path(file.name), "image/tiff")
+    per = (time.perf_counter() - started) / len(papers)
+    yield Figure(
+        "seconds a scanned page, one core",
+        per,
+        "s",
+        1 / 0.3,
+        f"{1 / per:.2f} pages a second, straightened and recognised",
+    )
+
+
+def measure() -> Iterator[Figure]:
+    """A Waka of its own, with web, worker and PostgreSQL on this machine's cores."""
+    with tempfile.TemporaryDirectory(prefix="waka-bench-") as folder:
+        supervisor = Supervisor(
+            Home(Path(folder) / "home"), port=free_port(), frontend=frontend.DIST, say=lambda _: None
+        )
+        frontend.build(lambda _: None)
+        try:
+            supervisor.start_database()
+            drive = drive_of(supervisor.home, supervisor.database_port, connections=4)
+            load_demo(drive, lambda _: None)
+            drive.database.close()
+            supervisor.start_services()
+            client = _Client(supervisor.port, "odalys")
+            # bills that the demo's people can file without a look, to be filed by keyboard later
+            from tests.world import bill
+
+            for n in range(_FILED + 2):
+                client.ask("PUT", f"/api/uploads/{uuid.uuid4()}?name=bill{n}.pdf", bill(81_000 + n))
+            while _jobs_left(client):
+                time.sleep(0.25)
+            yield from _painted(f"http://127.0.0.1:{supervisor.port}")
+            yield from _throughput(client)
+        finally:
+            supervisor.stop()
+    yield from _recognising()
