@@ -179,3 +179,21 @@ def test_a_locked_arrival_is_read_with_its_password_which_is_kept_nowhere(world:
     )
     with pytest.raises(Refused, match="not locked"):
         read.unlock(world.drive, world.filer, arrival, "tide pool")
+
+
+def test_the_folder_that_a_file_came_in_is_a_hint_for_its_place(world: World) -> None:
+    got = arrive.receive(
+        world.drive, world.filer, BytesIO(bill(8)), length=len(bill(8)), name="b.pdf", upload=uuid.uuid4(), area=None,
+        folder="Old share//Tim*ber/2025 ",
+    )  # fmt: skip
+    while work_one(world.drive, "test"):
+        pass
+    shown = slip.open_slip(world.drive, world.filer, got.document)
+    (place,) = suggest.offered(world.drive, world.filer, shown).places
+    assert place.place == "Old share/Timber/2025" and place.count == 0
+    edit_slip.edit_slip(world.drive, world.filer, got.document, edit_slip.SlipEdit(area=place.area, place=place.place))
+    file.file_arrival(world.drive, world.filer, got.document)
+
+
+def test_a_way_through_too_many_folders_is_no_hint() -> None:
+    assert arrive.way_of("/".join("abcdefghi")) == "" and arrive.way_of("..//./a") == "a"

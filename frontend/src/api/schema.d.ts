@@ -4599,6 +4599,7 @@ export interface operations {
             query: {
                 name: string;
                 area?: number | null;
+                folder?: string;
             };
             header?: never;
             path: {

@@ -12,11 +12,13 @@ export function sendFile(
   upload: string,
   progress: (sent: number) => void,
   area: number | null,
+  folder: string | null,
 ): { done: Promise<Schemas["ReceivedOut"]>; stop: () => void } {
   const stopped = { yes: false };
   let request: XMLHttpRequest | null = null;
   const query = new URLSearchParams({ name: file.name });
   if (area !== null) query.set("area", String(area));
+  if (folder !== null) query.set("folder", folder);
 
   const send = (first: number, past: number) =>
     new Promise<Sent>((resolve, reject) => {

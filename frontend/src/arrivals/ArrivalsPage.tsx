@@ -9,6 +9,7 @@ import { useNotices, words } from "../app/notices";
 import { type Mark, PageView, pictureOf } from "../parts/PageView";
 import "./arrivals.css";
 import { benchKeys } from "./benchKeys";
+import { droppedFiles } from "./dropped";
 import { editsDone } from "./edits";
 import { NoPage } from "./NoPage";
 import { ParkDialog } from "./ParkDialog";
@@ -220,12 +221,19 @@ export default function ArrivalsPage(): ReactNode {
       : [],
   );
   const bring = (files: FileList | null) => {
-    if (files?.length) uploads.add(files, null);
+    if (files?.length)
+      uploads.add(
+        [...files].map((file) => ({ file, folder: null })),
+        null,
+      );
   };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setDropping(false);
-    bring(event.dataTransfer.files);
+    droppedFiles(event.dataTransfer).then(
+      (files) => uploads.add(files, null),
+      (error: unknown) => tell({ text: words(error), bad: true }),
+    );
   };
   // without a field in focus, the first doubtful fact is what the eye should see
   const looked = focus ?? current?.facts.find((fact) => fact.question !== null && fact.source.box)?.field ?? null;

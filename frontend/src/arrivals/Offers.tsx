@@ -55,16 +55,20 @@ export function LikePlaces(props: { slip: Slip; onEdit: Edit }): ReactNode {
   if (!props.slip.places.length) return null;
   return (
     <div className="small like-places">
-      <span className="quiet">Others like it went to</span>
+      <span className="quiet">
+        {props.slip.places.some((p) => p.count) ? "Others like it went to" : "It came in the folder"}
+      </span>
       {props.slip.places.map((place) => (
         <button
           key={place.path}
           type="button"
           className="link"
-          title={`${place.count} of the latest of this party and kind are there`}
+          title={
+            place.count ? `${place.count} of the latest of this party and kind are there` : "the folder that it came in"
+          }
           onClick={() => void props.onEdit({ area: place.area, place: place.place })}
         >
-          {place.path} ({place.count})
+          {place.path} {place.count ? `(${place.count})` : ""}
         </button>
       ))}
     </div>

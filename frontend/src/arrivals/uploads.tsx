@@ -1,27 +1,41 @@
 // What is being brought in now: one line a file, by bytes; what broke off is clearly not there, and can be sent again.
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useRef, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import { keys } from "../api/queries";
 import { sendFile } from "../api/upload";
 import { words } from "../app/notices";
 import { cut, size } from "../parts/format";
+import type { Dropped } from "./dropped";
 
-type Sending = { id: string; file: File; area: number | null; sent: number; problem: string | null; stop: () => void };
+type Sending = Dropped & { id: string; area: number | null; sent: number; problem: string | null; stop: () => void };
 
 export type Uploads = {
   sending: Sending[];
-  add: (files: Iterable<File>, area: number | null) => void;
+  total: { files: number; done: number; bytes: number; sent: number };
+  add: (files: Iterable<Dropped>, area: number | null) => void;
   again: (id: string) => void;
   drop: (id: string) => void;
 };
 
 const AT_ONCE = 3;
+const SHOWN = 6;
+
+function bytesOf(files: Dropped[]): number {
+  return files.reduce((sum, one) => sum + one.file.size, 0);
+}
 
 export function useUploads(): Uploads {
   const queries = useQueryClient();
   const [sending, setSending] = useState<Sending[]>([]);
   const queue = useRef<Sending[]>([]);
   const running = useRef(0);
+  const [added, setTotal] = useState({ files: 0, bytes: 0 });
+  // a new lot begins when nothing is under way
+  useEffect(() => {
+    if (!sending.length) setTotal({ files: 0, bytes: 0 });
+  }, [sending.length]);
+  const left = bytesOf(sending) - sending.reduce((sum, one) => sum + one.sent, 0);
+  const total = { ...added, done: added.files - sending.length, sent: added.bytes - left };
 
   const change = useCallback((id: string, part: Partial<Sending>) => {
     setSending((all) => all.map((one) => (one.id === id ? { ...one, ...part } : one)));
@@ -32,7 +46,7 @@ export function useUploads(): Uploads {
       const next = queue.current.shift();
       if (!next) return;
       running.current += 1;
-      const { done, stop } = sendFile(next.file, next.id, (sent) => change(next.id, { sent }), next.area);
+      const { done, stop } = sendFile(next.file, next.id, (sent) => change(next.id, { sent }), next.area, next.folder);
       change(next.id, { stop, problem: null });
       done
         .then(
@@ -50,16 +64,17 @@ export function useUploads(): Uploads {
   }, [change, queries]);
 
   const add = useCallback(
-    (files: Iterable<File>, area: number | null) => {
-      const fresh = [...files].map((file) => ({
+    (files: Iterable<Dropped>, area: number | null) => {
+      const fresh = [...files].map((dropped) => ({
+        ...dropped,
         id: crypto.randomUUID(),
-        file,
         area,
         sent: 0,
         problem: null,
         stop: () => {},
       }));
       setSending((all) => [...all, ...fresh]);
+      setTotal((had) => ({ files: had.files + fresh.length, bytes: had.bytes + bytesOf(fresh) }));
       queue.current.push(...fresh);
       pump();
     },
@@ -82,37 +97,53 @@ export function useUploads(): Uploads {
       return all.filter((one) => one.id !== id);
     });
   }, []);
-  return { sending, add, again, drop };
+  return { sending, total, add, again, drop };
 }
 
 export function UploadList(props: { uploads: Uploads }): ReactNode {
-  const { sending, again, drop } = props.uploads;
+  const { sending, total, again, drop } = props.uploads;
   if (!sending.length) return null;
   return (
     <ul className="uploads" aria-label="Being brought in">
-      {sending.map((one) => (
-        <li key={one.id} className={one.problem ? "broken" : ""}>
+      {total.files > 1 && (
+        <li>
           <div className="upload-name">
-            <span title={one.file.name}>{cut(one.file.name, 30)}</span>
+            <b>
+              {total.done} of {total.files} brought in
+            </b>
             <span className="quiet number">
-              {one.problem ? "not brought in" : `${size(one.sent)} of ${size(one.file.size)}`}
+              {size(total.sent)} of {size(total.bytes)}
             </span>
           </div>
-          {one.problem ? (
-            <>
-              <p role="alert">{one.problem}</p>
-              <button type="button" className="link" onClick={() => again(one.id)}>
-                Send again
-              </button>{" "}
-            </>
-          ) : (
-            <progress value={one.sent} max={Math.max(one.file.size, 1)} aria-label={`${one.file.name}: bytes sent`} />
-          )}
-          <button type="button" className="link" onClick={() => drop(one.id)}>
-            {one.problem ? "Forget it" : "Stop"}
-          </button>
+          <progress value={total.sent} max={Math.max(total.bytes, 1)} aria-label="All together: bytes sent" />
         </li>
-      ))}
+      )}
+      {/* of many, those under way and those in trouble are shown one by one */}
+      {sending
+        .filter((one, index) => one.problem || index < SHOWN)
+        .map((one) => (
+          <li key={one.id} className={one.problem ? "broken" : ""}>
+            <div className="upload-name">
+              <span title={one.file.name}>{cut(one.file.name, 30)}</span>
+              <span className="quiet number">
+                {one.problem ? "not brought in" : `${size(one.sent)} of ${size(one.file.size)}`}
+              </span>
+            </div>
+            {one.problem ? (
+              <>
+                <p role="alert">{one.problem}</p>
+                <button type="button" className="link" onClick={() => again(one.id)}>
+                  Send again
+                </button>{" "}
+              </>
+            ) : (
+              <progress value={one.sent} max={Math.max(one.file.size, 1)} aria-label={`${one.file.name}: bytes sent`} />
+            )}
+            <button type="button" className="link" onClick={() => drop(one.id)}>
+              {one.problem ? "Forget it" : "Stop"}
+            </button>
+          </li>
+        ))}
     </ul>
   );
 }

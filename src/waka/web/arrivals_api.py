@@ -12,6 +12,7 @@ from werkzeug.exceptions import ClientDisconnected
 
 from waka.web import arrival_forms, forms, guard, telling
 from waka.web.answers import answer
+from waka.web.forms import Line
 from waka.work import arrive, edit_slip, file, learn, park, read, slip, suggest
 from waka.work.actor import Actor, Refused
 from waka.work.observe import paths
@@ -30,6 +31,7 @@ class UploadPath(BaseModel):
 class UploadQuery(BaseModel):
     name: str = Field(max_length=4000)
     area: int | None = Field(default=None, ge=1, lt=2**62)
+    folder: Line = Field(default="", max_length=4000)
 
 
 class TakeQuery(BaseModel):
@@ -67,12 +69,12 @@ def bring_in(path: UploadPath, query: UploadQuery) -> Response:
     if ranged is None:
         received = arrive.receive(
             guard.drive(), guard.actor(), _Body(request.stream), length=request.content_length, name=query.name,
-            upload=path.upload, area=query.area,
+            upload=path.upload, area=query.area, folder=query.folder,
         )  # fmt: skip
     else:
         got = arrive.receive_part(
             guard.drive(), guard.actor(), _Body(request.stream), _part(ranged, request.content_length), name=query.name,
-            upload=path.upload, area=query.area,
+            upload=path.upload, area=query.area, folder=query.folder,
         )  # fmt: skip
         if isinstance(got, int):
             return answer(arrival_forms.PartOut(here=got), 202)

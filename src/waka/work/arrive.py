@@ -29,6 +29,12 @@ def _go_on(_moment: str) -> None:
     return None
 
 
+def way_of(folder: str) -> str:
+    """The folders that a file was dropped with, each as a level that can be made; at most eight."""
+    levels = [tidy_level(level) for level in unicodedata.normalize("NFC", folder).replace("\\", "/").split("/")]
+    return "/".join(level for level in levels if level)[:500] if len(levels) <= 8 else ""
+
+
 @dataclass(frozen=True)
 class Received:
     """An upload that became an arrival; ``again`` says that it had come before (same upload id)."""
@@ -57,6 +63,7 @@ def receive(
     area: int | None,
     source: str = "upload",
     mail: int | None = None,
+    folder: str = "",
     checkpoint: Checkpoint = _go_on,
 ) -> Received:
     """Take ``length`` bytes as a new arrival called ``name``. The same ``upload`` id again gives the same arrival.
@@ -92,7 +99,7 @@ def receive(
         ) from error
     checkpoint("staged")
     try:
-        return _publish(drive, actor, staged, _Coming(shown, upload, area, source, mail), checkpoint)
+        return _publish(drive, actor, staged, _Coming(shown, upload, area, source, mail, way_of(folder)), checkpoint)
     finally:
         drive.contents.drop(staged)
 
@@ -106,6 +113,7 @@ class _Coming:
     area: int | None
     source: str
     mail: int | None
+    folder: str
 
 
 @dataclass(frozen=True)
@@ -118,8 +126,9 @@ class Part:
 
 
 def receive_part(
-    drive: Drive, actor: Actor, stream: Bytes, part: Part, *, name: str, upload: uuid.UUID, area: int | None
-) -> Received | int:
+    drive: Drive, actor: Actor, stream: Bytes, part: Part, *, name: str, upload: uuid.UUID, area: int | None,
+    folder: str = "",
+) -> Received | int:  # fmt: skip
     """Take one part of an upload; the arrival once all parts are here, else how many bytes are.
 
     Refused (code ``elsewhere``) where other bytes come next: ``come`` of the refusal's text says from where to go on.
@@ -147,7 +156,7 @@ def receive_part(
     if here < part.total:
         return here
     with drive.contents.whole_part(key) as whole:
-        return receive(drive, actor, whole, length=part.total, name=name, upload=upload, area=area)
+        return receive(drive, actor, whole, length=part.total, name=name, upload=upload, area=area, folder=folder)
 
 
 def bytes_here(drive: Drive, actor: Actor, upload: uuid.UUID) -> int:
@@ -174,7 +183,7 @@ def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkp
         extension = media.extension_for(split_extension(coming.name)[1], kind)
         arrivals.add_arrival(
             conn, document, upload=coming.upload, area=coming.area, name=coming.name, extension=extension, content=staged.sha256,
-            by=actor.person, source=coming.source, mail=coming.mail,
+            by=actor.person, source=coming.source, mail=coming.mail, came_in=coming.folder,
         )  # fmt: skip
         jobs.enqueue(conn, READ_JOB, {"content": staged.sha256.hex()})
         checkpoint("written")

@@ -51,7 +51,11 @@ def offered(drive: Drive, actor: Actor, slip: Slip) -> Suggestions:
 def suggestions(conn: Connection, slip: Slip, reach: Reach) -> Suggestions:
     """What can be offered for a slip, as far as the person may read and file there."""
     values: dict[str, Any] = {f.field: f.value for f in slip.facts if f.value is not None}
-    return Suggestions(_places(conn, slip, values, reach), _versions(conn, slip, values, reach))
+    places = _places(conn, slip, values, reach)
+    if not places and slip.row["came_in"] and slip.area is not None:
+        came_in = slip.row["came_in"]
+        places = (Place(slip.area[0], came_in, f"{slip.area[1]} / {came_in.replace('/', ' / ')}", 0),)
+    return Suggestions(places, _versions(conn, slip, values, reach))
 
 
 def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reach) -> tuple[Place, ...]:

@@ -30,6 +30,7 @@ def add_arrival(
     by: int,
     source: str,
     mail: int | None = None,
+    came_in: str = "",
 ) -> None:
     """A new document with its first version, waiting to be read."""
     run(
@@ -44,8 +45,9 @@ def add_arrival(
     )
     run(
         conn,
-        "INSERT INTO arrival (document, upload, area, original_name, source, mail, state) VALUES (%s, %s, %s, %s, %s, %s, 'reading')",
-        [document, upload, area, name, source, mail],
+        "INSERT INTO arrival (document, upload, area, original_name, source, mail, came_in, state)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, 'reading')",
+        [document, upload, area, name, source, mail, came_in],
     )
 
 

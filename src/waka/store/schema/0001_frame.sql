@@ -370,6 +370,7 @@ CREATE TABLE arrival (
     area          bigint REFERENCES folder,
     original_name text NOT NULL,
     source        text NOT NULL,
+    came_in       text NOT NULL DEFAULT '',       -- the folder that it was dropped with: a hint for its place
     mail          bigint REFERENCES document,     -- the mail that brought it
     state         text NOT NULL CHECK (state IN ('reading', 'read', 'unreadable', 'filed', 'discarded')),
     problem       text,
