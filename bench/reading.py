@@ -24,7 +24,7 @@ COUNT, SCANNED = 3_000, 60
 #: The figures themselves come from more.
 _WRITTEN_FROM, _WRITTEN_SCANS = 8_000, 700
 #: A way has a figure from so many documents on; what was never wrong in ``_ENOUGH`` is sure.
-_LEAST, _ENOUGH = 40, 400
+_LEAST, _ENOUGH = 40, 150
 #: The library that draws pages serves one thread at a time.
 _PDFIUM = threading.Lock()
 

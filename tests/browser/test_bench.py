@@ -51,7 +51,7 @@ def test_what_changed_meanwhile_is_left_and_told(enter: Enter) -> None:
     page = enter("odalys")
     upload(page, bill(72010), "left 72010.pdf")
     in_group(page, "Ready to file", "left 72010")
-    page.get_by_role("button", name="File them…").click()
+    page.get_by_role("button", name=re.compile("File the .* ready…")).click()
     dialog = page.get_by_role("dialog", name="Ready to file")
     expect(dialog.get_by_role("checkbox").first).to_be_focused()
     other = enter("imre")

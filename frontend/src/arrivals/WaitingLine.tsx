@@ -52,72 +52,73 @@ export function WaitingLine(props: Props): ReactNode {
       </div>
     );
   }
+  const ready = groups.find((group) => group.key === "ready")?.arrivals.length ?? 0;
   return (
-    <div
-      ref={line}
-      className="waiting"
-      role="listbox"
-      tabIndex={0}
-      aria-label="Arrivals"
-      aria-activedescendant={chosen === null ? undefined : `arrival-${chosen}`}
-      onKeyDown={press}
-    >
-      {groups.map((group) => (
-        // biome-ignore lint/a11y/useSemanticElements: a group of options inside a listbox has this role (WAI-ARIA 1.2)
-        <div key={group.key} role="group" aria-label={group.title} className={`group ${group.key}`}>
-          <div className="group-title label">
-            <span>{group.title}</span>
-            <span>
-              {group.key === "ready" && (
-                <button type="button" className="link" title="Ctrl+Shift+Enter" onClick={props.onSkim}>
-                  File them…
-                </button>
-              )}{" "}
-              {group.arrivals.length}
-            </span>
-          </div>
-          {group.arrivals.map((arrival) => (
-            // biome-ignore lint/a11y/useKeyWithClickEvents: the listbox takes the keys
-            // biome-ignore lint/a11y/useFocusableInteractive: the listbox holds the focus (aria-activedescendant)
-            <div
-              key={arrival.id}
-              id={`arrival-${arrival.id}`}
-              role="option"
-              aria-selected={arrival.id === chosen}
-              className="arrival"
-              onClick={() => {
-                props.onChoose(arrival.id);
-                line.current?.focus();
-              }}
-            >
-              {group.key === "ready" ? (
-                <div className="mono arrival-name" title={arrival.name ?? ""}>
-                  {cut(arrival.name ?? "", 30)}
-                </div>
-              ) : (
-                <div className="arrival-name">
-                  {arrival.parked
-                    ? `${arrival.parked.until}${arrival.parked.note && `: ${arrival.parked.note}`}`
-                    : group.key === "look"
-                      ? arrival.question
-                      : group.key === "reading"
-                        ? "Being read…"
-                        : arrival.problem}
-                </div>
-              )}
-              <div className="quiet small arrival-from">
-                {cut(arrival.original_name, 24)} · {arrival.by?.split(" ")[0] ?? arrival.source} ·{" "}
-                {ago(arrival.arrived_at)}
-                {arrival.claimed_by_me ? (
-                  <b> · yours</b>
-                ) : arrival.claimed_by ? (
-                  <b> · {arrival.claimed_by} has it</b>
-                ) : null}
-              </div>
+    <>
+      {ready > 0 && (
+        <button type="button" className="link small skim" title="Ctrl+Shift+Enter" onClick={props.onSkim}>
+          File {ready === 1 ? "the one that is" : `the ${ready} that are`} ready…
+        </button>
+      )}
+      <div
+        ref={line}
+        className="waiting"
+        role="listbox"
+        tabIndex={0}
+        aria-label="Arrivals"
+        aria-activedescendant={chosen === null ? undefined : `arrival-${chosen}`}
+        onKeyDown={press}
+      >
+        {groups.map((group) => (
+          // biome-ignore lint/a11y/useSemanticElements: a group of options inside a listbox has this role (WAI-ARIA 1.2)
+          <div key={group.key} role="group" aria-label={group.title} className={`group ${group.key}`}>
+            <div className="group-title label">
+              <span>{group.title}</span>
+              <span>{group.arrivals.length}</span>
             </div>
-          ))}
-        </div>
-      ))}
-    </div>
+            {group.arrivals.map((arrival) => (
+              // biome-ignore lint/a11y/useKeyWithClickEvents: the listbox takes the keys
+              // biome-ignore lint/a11y/useFocusableInteractive: the listbox holds the focus (aria-activedescendant)
+              <div
+                key={arrival.id}
+                id={`arrival-${arrival.id}`}
+                role="option"
+                aria-selected={arrival.id === chosen}
+                className="arrival"
+                onClick={() => {
+                  props.onChoose(arrival.id);
+                  line.current?.focus();
+                }}
+              >
+                {group.key === "ready" ? (
+                  <div className="mono arrival-name" title={arrival.name ?? ""}>
+                    {cut(arrival.name ?? "", 30)}
+                  </div>
+                ) : (
+                  <div className="arrival-name">
+                    {arrival.parked
+                      ? `${arrival.parked.until}${arrival.parked.note && `: ${arrival.parked.note}`}`
+                      : group.key === "look"
+                        ? arrival.question
+                        : group.key === "reading"
+                          ? "Being read…"
+                          : arrival.problem}
+                  </div>
+                )}
+                <div className="quiet small arrival-from">
+                  {cut(arrival.original_name, 24)} · {arrival.by?.split(" ")[0] ?? arrival.source} ·{" "}
+                  {ago(arrival.arrived_at)}
+                  {arrival.claimed_by_me ? (
+                    <b> · yours</b>
+                  ) : arrival.claimed_by ? (
+                    <b> · {arrival.claimed_by} has it</b>
+                  ) : null}
+                </div>
+              </div>
+            ))}
+          </div>
+        ))}
+      </div>
+    </>
   );
 }
