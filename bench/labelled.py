@@ -1,85 +1,25 @@
 """Documents with known facts, in layouts that the finders were not written on: drawn at random, the same for the same seed."""
 
-import io
 import random
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
-from reportlab.lib.pagesizes import A4, LETTER
-from reportlab.pdfgen.canvas import Canvas
-
+from bench.sheet import Page, money, written_day
+from bench.vocabulary import (
+    COURSES,
+    FIRST,
+    GOODS,
+    OWN,
+    OWN_ADDRESS,
+    PEOPLE,
+    SUBJECTS,
+    TASKS,
+    TRADES,
+    WORDS,
+)
 from waka.core.facts.parties import RegisterEntry
-
-OWN = "Otterholt Rowing Trust"
-_OWN_ADDRESS = ("Ferry House", "12 Weir Bank", "Otterholt OH2 7KD")
-_FIRST = ("Amberley", "Birkwood", "Cinderford", "Dunlin", "Eskdale", "Fallowfield", "Gannet", "Hartmoor", "Inkpen", "Juniper", "Kestrel",
-          "Lockhart", "Maplin", "Nettlecombe", "Osprey", "Pinfold", "Quillon", "Ravensby", "Sedge", "Thornbury")  # fmt: skip
-_TRADES = ("Ironmongers", "Joinery Ltd", "Office Supplies", "Marine Surveys", "Cleaning Services", "Kanzlei", "Bootsbau GmbH", "Elektro AG",
-           "Water Company", "Insurance plc", "Couriers", "Catering")  # fmt: skip
-_GOODS = ("Copper nails 40 mm", "Hire of hall", "Annual service", "Paper A4 white", "Lunch for twelve", "Survey of hull", "Parcel to Leith",
-          "Window cleaning", "Schrauben M6", "Beratung, Stunde", "Wartung", "Farbe weiss 5 l")  # fmt: skip
-_SUBJECTS = ("Renewal of your policy", "Works at the north gate", "Minutes of the last visit", "Change of address", "Parking permit",
-             "Umbau der Werkstatt", "Kündigung des Stellplatzes", "Ihre Anfrage vom Frühjahr", "Access to the lower quay", "Season tickets")  # fmt: skip
-_PEOPLE = (
-    ("Ada", "Brand"),
-    ("Tom", "Fairweather"),
-    ("Noor", "El-Amin"),
-    ("Jonas", "Weiss"),
-    ("Mia", "van Holt"),
-    ("Owen", "Pryce"),
-)
-_COURSES = ("Rigging", "Boat Carpentry 2", "Engines and Pumps", "Segelmachen")
-_TASKS = ("Splicing", "Task 3 Scarf joint", "Ölwechsel", "Service log", "Whipping and seizing")
-_EN_MONTHS = (
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-)
-_DE_MONTHS = (
-    "Januar",
-    "Februar",
-    "März",
-    "April",
-    "Mai",
-    "Juni",
-    "Juli",
-    "August",
-    "September",
-    "Oktober",
-    "November",
-    "Dezember",
-)
-
-_WORDS: dict[str, dict[str, tuple[str, ...]]] = {
-    "en": {
-        "invoice": ("INVOICE", "Invoice", "Tax invoice"), "credit note": ("CREDIT NOTE", "Credit note"), "receipt": ("RECEIPT", "Receipt"),
-        "ref": ("Invoice no.", "Invoice number", "Number", "Our ref", "Document no", "Reference"),
-        "issued": ("Date", "Invoice date", "Issue date", "Date of issue", "Issued"), "due": ("Due date", "Pay by", "Payment due", "Due"),
-        "net": ("Net", "Subtotal", "Total excl. VAT"), "tax": ("VAT 20%", "VAT", "Tax"), "gross": ("Total", "Amount due", "Total due", "Balance due", "Grand total"),
-        "terms": ("Payment within {} days.", "Terms: {} days net", "Please pay in {} days."), "dear": ("Dear Sir or Madam,", "Dear Ms Holt,", "Dear treasurer,"),
-        "subject": ("Re: ", "Subject: ", ""), "to": ("Bill to", "To", "Customer", ""), "close": ("Yours sincerely", "Kind regards"),
-        "noise": ("Order no. 77-{}", "Customer number: {}", "Tel 01234 {}", "IBAN GB33 OTTR 2020 1555 5{}", "Delivered by van {}", "Company reg. no. 0{}"),
-    },
-    "de": {
-        "invoice": ("RECHNUNG", "Rechnung"), "credit note": ("Gutschrift", "GUTSCHRIFT"), "receipt": ("Quittung", "QUITTUNG"),
-        "ref": ("Rechnungsnummer", "Rechnungs-Nr.", "Nr.", "Unser Zeichen", "Belegnummer"), "issued": ("Datum", "Rechnungsdatum", "Ausgestellt am"),
-        "due": ("Fällig am", "Zahlbar bis"), "net": ("Netto", "Zwischensumme", "Nettobetrag"), "tax": ("MwSt 19%", "USt", "Umsatzsteuer 19 %"),
-        "gross": ("Gesamtbetrag", "Rechnungsbetrag", "Zu zahlen", "Summe", "Endbetrag"), "terms": ("Zahlbar innerhalb von {} Tagen.", "Zahlungsziel: {} Tage netto"),
-        "dear": ("Sehr geehrte Damen und Herren,", "Sehr geehrte Frau Holt,"), "subject": ("Betreff: ", ""), "to": ("Rechnung an", "Kunde", ""),
-        "close": ("Mit freundlichen Grüßen",), "noise": ("Bestellung 77-{}", "Kundennummer: {}", "Telefon 030 {}", "IBAN DE02 1203 0000 0000 2{}", "Steuernummer 12/{}/777"),
-    },
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -95,8 +35,8 @@ class Labelled:
 def register() -> tuple[RegisterEntry, ...]:
     """The parties that these documents come from."""
     entries = []
-    for n, first in enumerate(_FIRST):
-        name = f"{first} {_TRADES[n % len(_TRADES)]}"
+    for n, first in enumerate(FIRST):
+        name = f"{first} {TRADES[n % len(TRADES)]}"
         numbers = (f"GB {200 + n} 4{n:02d}1 77",) if n % 3 else ()
         entries.append(
             RegisterEntry(n + 1, name, first.lower(), first[:3].lower(), (first,) if n % 4 == 0 else (), numbers)
@@ -104,82 +44,22 @@ def register() -> tuple[RegisterEntry, ...]:
     return tuple(entries)
 
 
-class _Page:
-    """A page that grows from the top; its margins, letters and spacing are the layout's own."""
-
-    def __init__(self, draw: random.Random) -> None:
-        self.size = draw.choice((A4, A4, A4, LETTER))
-        self.buffer = io.BytesIO()
-        self.canvas = Canvas(self.buffer, pagesize=self.size, invariant=1)
-        self.font = draw.choice(("Helvetica", "Times-Roman", "Courier"))
-        self.bold = {"Helvetica": "Helvetica-Bold", "Times-Roman": "Times-Bold", "Courier": "Courier-Bold"}[self.font]
-        self.body = draw.choice((9, 10, 11))
-        self.left = draw.choice((50, 62, 80))
-        self.right = self.size[0] - draw.choice((45, 60, 75))
-        self.y = self.size[1] - draw.choice((48, 60, 80))
-
-    def say(
-        self, text: str, *, x: float | None = None, size: float | None = None, bold: bool = False, align: str = "left"
-    ) -> None:
-        """Draw a text on the present line, without going on to the next."""
-        self.canvas.setFont(self.bold if bold else self.font, size or self.body)
-        at = self.left if x is None else x
-        {"left": self.canvas.drawString, "right": self.canvas.drawRightString, "centre": self.canvas.drawCentredString}[
-            align
-        ](at, self.y, text)
-
-    def down(self, lines: float = 1.0, size: float | None = None) -> None:
-        """Go down by some lines."""
-        self.y -= lines * (size or self.body) * 1.45
-
-    def close(self) -> bytes:
-        """The PDF."""
-        self.canvas.showPage()
-        self.canvas.save()
-        return self.buffer.getvalue()
-
-
-def _written(draw: random.Random, day: date, tongue: str) -> tuple[str, bool]:
-    """A day as documents write it, and whether a person could read it two ways."""
-    if tongue == "de":
-        return draw.choice((f"{day.day:02d}.{day.month:02d}.{day.year}", f"{day.day}. {_DE_MONTHS[day.month - 1]} {day.year}",
-                            f"{day.day}.{day.month}.{day.year}")), False  # fmt: skip
-    month = _EN_MONTHS[day.month - 1]
-    form = draw.randrange(7)
-    text = (f"{day.day} {month} {day.year}", f"{month} {day.day}, {day.year}", day.isoformat(), f"{day.day:02d}/{day.month:02d}/{day.year}",
-            f"{day.day}-{month[:3]}-{day.year}", f"{day.day:02d}.{day.month:02d}.{day.year % 100:02d}", f"{day.day}th {month} {day.year}")[form]  # fmt: skip
-    return text, form in (3, 5) and day.day <= 12 and day.day != day.month
-
-
-def _money(draw: random.Random, cents: int, tongue: str, currency: str, *, sign: bool) -> str:
-    whole, rest = divmod(cents, 100)
-    text = f"{whole:,}.{rest:02d}"
-    if tongue == "de":
-        text = text.replace(",", " ").replace(".", ",").replace(" ", ".")
-    if not sign:
-        return text
-    mark = {"GBP": "£", "EUR": "€"}.get(currency, currency)
-    return draw.choice(
-        (f"{currency} {text}", f"{text} {mark}", f"{mark}{text}" if len(mark) == 1 else f"{mark} {text}")
-    )
-
-
 def bill(draw: random.Random, kind: str) -> Labelled:
     """An invoice, credit note or receipt."""
     tongue = draw.choice(("en", "en", "de"))
-    words = _WORDS[tongue]
+    words = WORDS[tongue]
     entry = draw.choice(register())
     day = date(2023, 1, 1) + timedelta(days=draw.randrange(1100))
     ref = draw.choice((f"{draw.randrange(1000, 99999)}", f"{entry.short[:2].upper()}-{draw.randrange(100, 9999)}", f"{day.year}/{draw.randrange(10, 999):04d}",
                        f"INV{draw.randrange(10000, 99999)}", f"R-{day.year}-{draw.randrange(1, 400):03d}"))  # fmt: skip
     currency = "EUR" if tongue == "de" else draw.choice(("GBP", "GBP", "EUR", "USD"))
     goods = [
-        (draw.choice(_GOODS), draw.randrange(1, 9), draw.randrange(150, 60000)) for _ in range(draw.randrange(1, 6))
+        (draw.choice(GOODS), draw.randrange(1, 9), draw.randrange(150, 60000)) for _ in range(draw.randrange(1, 6))
     ]
     net = sum(n * price for _, n, price in goods)
     tax = round(net * (19 if tongue == "de" else 20) / 100)
-    issued, unsure = _written(draw, day, tongue)
-    page = _Page(draw)
+    issued, unsure = written_day(draw, day, tongue)
+    page = Page(draw)
     title = draw.choice(words[kind])
     style = draw.randrange(5)
     # who it is from
@@ -192,7 +72,7 @@ def bill(draw: random.Random, kind: str) -> Labelled:
         align=align,
     )
     page.down(1.4, 14)
-    page.say(f"{draw.randrange(2, 90)} {draw.choice(_FIRST)} Street, {draw.choice(_FIRST)}ton", x=x, align=align)
+    page.say(f"{draw.randrange(2, 90)} {draw.choice(FIRST)} Street, {draw.choice(FIRST)}ton", x=x, align=align)
     page.down()
     if entry.numbers and draw.random() < 0.7:
         page.say(f"VAT {entry.numbers[0]}" if tongue == "en" else f"USt-IdNr. {entry.numbers[0]}", x=x, align=align)
@@ -205,7 +85,7 @@ def bill(draw: random.Random, kind: str) -> Labelled:
                              "amount": {"value": f"{(net + tax) / 100:.2f}", "currency": currency}}  # fmt: skip
     fuzzy = {"issued"} if unsure else set()
     if with_due:
-        due, due_unsure = _written(draw, due_day, tongue)
+        due, due_unsure = written_day(draw, due_day, tongue)
         labelled.append((draw.choice(words["due"]), due))
         truth["due"] = due_day.isoformat()
         fuzzy |= {"due"} if due_unsure else set()
@@ -214,7 +94,7 @@ def bill(draw: random.Random, kind: str) -> Labelled:
         fuzzy |= {"due"} if unsure else set()
     draw.shuffle(labelled)
     noise = [draw.choice(words["noise"]).format(draw.randrange(1000, 9999)) for _ in range(draw.randrange(3))]
-    address = [w for w in (draw.choice(words["to"]),) if w] + [OWN, *_OWN_ADDRESS]
+    address = [w for w in (draw.choice(words["to"]),) if w] + [OWN, *OWN_ADDRESS]
     _head(draw, page, style, title, labelled, address, noise)
     _rows(draw, page, goods, tongue)
     _sums(draw, page, words, (net, tax), tongue, currency)
@@ -229,7 +109,7 @@ def bill(draw: random.Random, kind: str) -> Labelled:
 
 def _head(
     draw: random.Random,
-    page: _Page,
+    page: Page,
     style: int,
     title: str,
     labelled: list[tuple[str, str]],
@@ -298,7 +178,7 @@ def _head(
     page.down(2)
 
 
-def _rows(draw: random.Random, page: _Page, goods: list[tuple[str, int, int]], tongue: str) -> None:
+def _rows(draw: random.Random, page: Page, goods: list[tuple[str, int, int]], tongue: str) -> None:
     heads = ("Item", "Qty", "Price", "Amount") if tongue == "en" else ("Artikel", "Menge", "Preis", "Betrag")
     columns = (page.left, page.right - 190, page.right - 95, page.right)
     if draw.random() < 0.6:
@@ -312,8 +192,8 @@ def _rows(draw: random.Random, page: _Page, goods: list[tuple[str, int, int]], t
             columns[1:],
             (
                 str(count),
-                _money(draw, price, tongue, "", sign=False),
-                _money(draw, count * price, tongue, "", sign=False),
+                money(draw, price, tongue, "", sign=False),
+                money(draw, count * price, tongue, "", sign=False),
             ),
             strict=True,
         ):
@@ -324,7 +204,7 @@ def _rows(draw: random.Random, page: _Page, goods: list[tuple[str, int, int]], t
 
 def _sums(
     draw: random.Random,
-    page: _Page,
+    page: Page,
     words: dict[str, tuple[str, ...]],
     sums: tuple[int, int],
     tongue: str,
@@ -335,12 +215,12 @@ def _sums(
     sign = draw.random() < 0.5
     rows = [(draw.choice(words["net"]), net), (draw.choice(words["tax"]), tax)] if draw.random() < 0.85 else []
     for label, cents in rows:
-        _sum(page, label, _money(draw, cents, tongue, currency, sign=sign), apart)
+        _sum(page, label, money(draw, cents, tongue, currency, sign=sign), apart)
     page.down(0.3)
-    _sum(page, draw.choice(words["gross"]), _money(draw, net + tax, tongue, currency, sign=True), apart, bold=True)
+    _sum(page, draw.choice(words["gross"]), money(draw, net + tax, tongue, currency, sign=True), apart, bold=True)
 
 
-def _sum(page: _Page, label: str, value: str, apart: bool, *, bold: bool = False) -> None:
+def _sum(page: Page, label: str, value: str, apart: bool, *, bold: bool = False) -> None:
     if apart:
         page.say(label, x=page.right - 210, bold=bold)
         page.say(value, x=page.right, bold=bold, align="right")
@@ -352,24 +232,24 @@ def _sum(page: _Page, label: str, value: str, apart: bool, *, bold: bool = False
 def letter(draw: random.Random) -> Labelled:
     """A letter."""
     tongue = draw.choice(("en", "en", "de"))
-    words = _WORDS[tongue]
+    words = WORDS[tongue]
     entry = draw.choice(register())
     day = date(2023, 1, 1) + timedelta(days=draw.randrange(1100))
-    subject = draw.choice(_SUBJECTS)
-    written, unsure = _written(draw, day, tongue)
-    page = _Page(draw)
+    subject = draw.choice(SUBJECTS)
+    written, unsure = written_day(draw, day, tongue)
+    page = Page(draw)
     page.say(entry.name, x=draw.choice((page.left, page.left, page.size[0] / 2)), size=14, bold=True)
     page.down(1.3, 13)
-    page.say(f"{draw.randrange(2, 90)} {draw.choice(_FIRST)} Lane")
+    page.say(f"{draw.randrange(2, 90)} {draw.choice(FIRST)} Lane")
     page.down(3)
-    for line in (OWN, *_OWN_ADDRESS):
+    for line in (OWN, *OWN_ADDRESS):
         page.say(line)
         page.down()
     page.down()
     if draw.random() < 0.5:
         page.say(written, x=page.right, align="right")
     else:
-        page.say(f"{draw.choice(_FIRST)}ton, {written}" if draw.random() < 0.4 else written)
+        page.say(f"{draw.choice(FIRST)}ton, {written}" if draw.random() < 0.4 else written)
     page.down(2)
     mark = draw.choice(words["subject"])
     above = draw.random() < 0.5 or tongue == "de"
@@ -395,9 +275,9 @@ def letter(draw: random.Random) -> Labelled:
 
 def coursework(draw: random.Random) -> Labelled:
     """A sheet of coursework."""
-    given, family = draw.choice(_PEOPLE)
-    course, task, attempt = draw.choice(_COURSES), draw.choice(_TASKS), draw.randrange(1, 4)
-    page = _Page(draw)
+    given, family = draw.choice(PEOPLE)
+    course, task, attempt = draw.choice(COURSES), draw.choice(TASKS), draw.randrange(1, 4)
+    page = Page(draw)
     tongue = draw.choice(("en", "de"))
     title, labels = {
         "en": (draw.choice(("Coursework", "Assignment", "Coursework sheet")), (draw.choice(("Name", "Student", "Apprentice", "Submitted by")),
@@ -429,8 +309,8 @@ def coursework(draw: random.Random) -> Labelled:
 def minutes_or_contract(draw: random.Random, kind: str) -> Labelled:
     """Minutes of a meeting, or a contract with its number."""
     day = date(2023, 1, 1) + timedelta(days=draw.randrange(1100))
-    written, unsure = _written(draw, day, "en")
-    page = _Page(draw)
+    written, unsure = written_day(draw, day, "en")
+    page = Page(draw)
     truth: dict[str, Any] = {"kind": kind, "issued": day.isoformat()}
     if kind == "minutes":
         page.say(OWN)

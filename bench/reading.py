@@ -11,7 +11,8 @@ from datetime import date
 from pathlib import Path
 
 from bench.figures import Figure
-from bench.labelled import OWN, Labelled, labelled_set, register
+from bench.labelled import Labelled, labelled_set, register
+from bench.vocabulary import OWN
 from waka.core.facts import rates
 from waka.core.facts.doubt import is_sure
 from waka.core.facts.finding import Context, find_facts

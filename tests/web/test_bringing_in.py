@@ -183,3 +183,21 @@ def test_a_part_of_what_is_too_large_is_refused_at_once(filer: Caller) -> None:
     head = {"Content-Range": f"bytes 0-9/{3 << 30}"}
     answer = filer("PUT", f"/api/uploads/{uuid.uuid4()}?name=x.pdf", data=b"0123456789", headers=head)
     assert answer.status_code == 413 and answer.get_json()["code"] == "too-large"
+
+
+def test_two_senders_of_one_part_do_not_mix(filer: Caller, world: World) -> None:
+    content, upload = bill(3), str(uuid.uuid4())
+    files = world.drive.contents
+    key = f"{world.filer.person}-{upload}"
+    refused: list[int] = []
+
+    class Slow:
+        """While the first sender's bytes come, a second one sends the same part."""
+
+        def read(self, size: int, /) -> bytes:
+            refused.append(part(filer, upload, content, 0, 99).status_code)
+            return content[:size] if len(refused) == 1 else b""
+
+    assert files.append(key, 0, Slow(), 100) == 100
+    assert refused == [409]
+    assert part(filer, upload, content, 100, len(content) - 1).status_code == 201

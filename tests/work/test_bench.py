@@ -197,3 +197,18 @@ def test_the_folder_that_a_file_came_in_is_a_hint_for_its_place(world: World) ->
 
 def test_a_way_through_too_many_folders_is_no_hint() -> None:
     assert arrive.way_of("/".join("abcdefghi")) == "" and arrive.way_of("..//./a") == "a"
+
+
+def test_what_a_mail_brought_and_may_not_come_in_is_told_with_the_mail(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    mail = made.mail(("late.bin", bytes(2_100)))
+    got = arrive.receive(
+        world.drive, world.filer, BytesIO(mail), length=len(mail), name="Late.eml", upload=uuid.uuid4(), area=None
+    )
+    monkeypatch.setattr(arrive, "MAX_BYTES", 2_000)
+    while work_one(world.drive, "test"):
+        pass
+    shown = slip.open_slip(world.drive, world.filer, got.document)
+    assert shown.row["state"] == "read"
+    assert any("did not come in: “late.bin” has 2,100 bytes" in note for note in shown.row["notes"])

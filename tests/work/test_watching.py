@@ -2,12 +2,13 @@
 
 import os
 from pathlib import Path
+from typing import Any
 
 import pytest
 
 from tests.world import World, bill
 from waka.standins.scanner import Condition, drop_into, scan
-from waka.work import slip, watch
+from waka.work import arrive, slip, watch
 from waka.work.actor import Absent, Refused
 
 
@@ -110,3 +111,24 @@ def test_the_simulated_scanner_scans_the_same_sheet_the_same(form: str, head: by
     once, again = (scan(bill(1), Condition(), form=form) for _ in range(2))
     assert once == again and once.startswith(head)
     assert scan(bill(1), Condition(seed=2), form=form) != once
+
+
+def test_a_file_that_grows_while_it_is_taken_is_not_put_away(
+    world: World, folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = drop_into(folder, "scan.pdf", bill(1))
+    looked = watch.Looked()
+    watch.look(world.drive, looked, now=0.0)
+    real = arrive.receive
+
+    def and_grow(*arguments: Any, **more: Any) -> Any:
+        path.write_bytes(bill(1) + b"more")
+        return real(*arguments, **more)
+
+    with monkeypatch.context() as patched:
+        patched.setattr(watch, "receive", and_grow)
+        assert watch.look(world.drive, looked, now=3.0) == 0
+    assert path.exists() and "changed while it was taken" in problems(world)["scan.pdf"]
+    for now in (6.0, 9.0):
+        watch.look(world.drive, looked, now=now)
+    assert (folder / "done" / "scan.pdf").read_bytes() == bill(1) + b"more"

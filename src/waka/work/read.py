@@ -79,10 +79,15 @@ def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> None:
     for mail in mails:
         actor = Actor(mail["arrived_by"], mail["by_name"])
         for number, (name, data) in enumerate(reading.attachments):
-            receive(
-                drive, actor, io.BytesIO(data), length=len(data), name=name, area=mail["area"], source="mail", mail=mail["document"],
-                upload=uuid.uuid5(uuid.NAMESPACE_OID, f"waka-mail-{mail['document']}-{number}"),
-            )  # fmt: skip
+            upload = uuid.uuid5(uuid.NAMESPACE_OID, f"waka-mail-{mail['document']}-{number}")
+            try:
+                receive(
+                    drive, actor, io.BytesIO(data), length=len(data), name=name, area=mail["area"], source="mail",
+                    mail=mail["document"], upload=upload,
+                )  # fmt: skip
+            except Refused as refused:  # the mail itself is read; what it brought and could not come in is told with it
+                with drive.database.transaction() as conn:
+                    contents.add_notes(conn, sha256, [f"What it brought did not come in: {refused}"])
 
 
 def find_all_again(drive: Drive) -> None:

@@ -20,6 +20,7 @@ After = Literal["done", "remove"]
 DONE = "done"
 #: A file that has not changed for so long was written to its end.
 SETTLED_SECONDS = 2.0
+_GROWS = "It changed while it was taken; it is taken anew once it has settled."
 #: What programs write beside the real thing while they are at it.
 _PASSING = (".part", ".tmp", ".crdownload", ".partial", ".lock", "~")
 
@@ -136,10 +137,14 @@ def _take(drive: Drive, row: Row, path: Path, info: os.stat_result) -> str | Non
     try:
         handle = os.open(path, os.O_RDONLY | os.O_NOFOLLOW)
         with os.fdopen(handle, "rb") as file:
+            if _changed(os.fstat(file.fileno()), info):
+                return _GROWS
             receive(
                 drive, Actor(row["by"], row["by_name"]), file, length=info.st_size, name=path.name, upload=upload, area=row["area"],
                 source="watched folder",
             )  # fmt: skip
+            if _changed(os.fstat(file.fileno()), info):
+                return _GROWS
     except (Refused, Absent) as refused:
         return str(refused)
     except OSError as error:
@@ -152,6 +157,10 @@ def _take(drive: Drive, row: Row, path: Path, info: os.stat_result) -> str | Non
     except OSError as error:
         return f"It was taken, but cannot be put away ({error.strerror}). Remove it by hand; it is not taken again."
     return None
+
+
+def _changed(now: os.stat_result, then: os.stat_result) -> bool:
+    return (now.st_ino, now.st_size, now.st_mtime_ns) != (then.st_ino, then.st_size, then.st_mtime_ns)
 
 
 def _free(folder: Path, name: str) -> Path:

@@ -1,6 +1,7 @@
 """Content files in a local folder: ``ab/cd/<sha256>``, written beside, flushed to disk, then renamed; never overwritten."""
 
 import contextlib
+import fcntl
 import hashlib
 import os
 import uuid
@@ -93,7 +94,11 @@ class ContentFiles:
         path = self._parts / key
         self._parts.mkdir(exist_ok=True)
         with path.open("ab") as file:
-            here = file.tell()
+            try:  # two senders of one part would mix their bytes
+                fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            except BlockingIOError as error:
+                raise NotThere(path.stat().st_size) from error
+            here = file.seek(0, os.SEEK_END)
             if here != at:
                 raise NotThere(here)
             came = 0

@@ -111,6 +111,11 @@ def save_reading(
     _save_text(conn, sha256, text[:_MAX_TEXT])
 
 
+def add_notes(conn: Connection, sha256: bytes, notes: list[str]) -> None:
+    """Add to what a person should know of a reading."""
+    run(conn, "UPDATE reading SET notes = notes || %s WHERE content = %s", [Jsonb(notes), sha256])
+
+
 def _save_text(conn: Connection, sha256: bytes, text: str) -> None:
     """Keep the text for finding; of one that has too many different words for PostgreSQL, the first half, and so on."""
     try:
