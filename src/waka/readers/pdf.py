@@ -39,6 +39,7 @@ class PdfPages:
 
     def __init__(self, document: pdfium.PdfDocument) -> None:
         self._document = document
+        self._words: dict[int, list[WordRow] | None] = {}
 
     def sizes(self) -> list[tuple[float, float]]:
         """In points."""
@@ -46,6 +47,11 @@ class PdfPages:
 
     def words(self, number: int) -> list[WordRow] | None:
         """The words of a page; None where it has none but a picture on it."""
+        if number not in self._words:
+            self._words[number] = self._found(number)
+        return self._words[number]
+
+    def _found(self, number: int) -> list[WordRow] | None:
         page = self._document[number - 1]
         try:
             found = _page_words(page)

@@ -82,7 +82,7 @@ class ImagePages:
 def skew(image: Image.Image) -> float:
     """By how many degrees the lines of a page lean (counter-clockwise is positive), told by the sharpness of its rows' sums."""
     small = ImageOps.autocontrast(image.convert("L"))
-    small.thumbnail((900, 900))
+    small.thumbnail((700, 700))
     ink = small.point(lambda v: 255 if v < 140 else 0)
     if not 0.002 < np.asarray(ink, dtype=np.float32).mean() / 255 < 0.5:
         return 0.0
