@@ -212,3 +212,19 @@ def test_what_a_mail_brought_and_may_not_come_in_is_told_with_the_mail(
     shown = slip.open_slip(world.drive, world.filer, got.document)
     assert shown.row["state"] == "read"
     assert any("did not come in: “late.bin” has 2,100 bytes" in note for note in shown.row["notes"])
+
+
+def test_the_same_locked_bytes_that_came_twice_are_opened_together(world: World) -> None:
+    paper = papers.Bill("invoice", PARTIES[0], date(2026, 1, 2), "TT-9", [("a", 1, 100)])
+    locked = papers.bill_pdf(paper, password="tide pool")
+    first, second = bring(world, locked, "one.pdf"), bring(world, locked, "two.pdf")
+    read.unlock(world.drive, world.filer, first, "tide pool")
+    states = {d: slip.open_slip(world.drive, world.filer, d).row["state"] for d in (first, second)}
+    assert states == {first: "read", second: "read"}
+
+
+@pytest.mark.parametrize("total", ["1e999999999", "NaN", "12,00", "-", "9" * 40])
+def test_a_stated_sum_that_is_no_sum_is_no_fact_and_harms_nothing(world: World, total: str) -> None:
+    arrival = bring(world, made.ubl(total=total), "odd.xml")
+    facts = {f.field: f for f in slip.open_slip(world.drive, world.filer, arrival).facts}
+    assert facts["ref"].value == "TT-40917" and facts["amount"].source.kind != "data"

@@ -101,7 +101,11 @@ class _Nurseries:
                 raise
             # one that waited may have ended meanwhile; a fresh one has not
             parent, served = self._start(), 0
-            status = self._told(parent, request)
+            try:
+                status = self._told(parent, request)
+            except (OSError, ValueError):
+                self._end(parent, kill=True)
+                raise
         if served + 1 < self._SERVES:
             with self._lock:
                 self._idle.append((parent, served + 1))

@@ -51,7 +51,8 @@ def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
         raise Refused(f"“{row['original_name']}” was not opened: {reading.problem}", code="locked")
     _keep(drive, row["content"], reading)
     with drive.database.transaction() as conn:
-        arrivals.set_reading(conn, document)
+        # the same bytes may have come twice: what is open now is open for all who have them
+        arrivals.set_reading_of(conn, row["content"])
         find_again(conn, row["content"])
 
 

@@ -1,14 +1,16 @@
 """Facts that a file states in a form made for programs, taken for what they are; contradictions with the page are told."""
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 
 from waka.core.facts.parties import RegisterEntry, folded
 from waka.core.facts.values import CURRENCIES, Box, FactRefused, Found, Json, Source, check_value
 
 #: What a mail says of itself is weaker than invoice data: its day and sender are the mail's, not those of what it is about.
 _CERTAIN = 0.999
+_SUM = re.compile(r"-?[0-9]{1,12}(?:\.[0-9]{1,6})?")
 
 
 @dataclass(frozen=True)
@@ -66,18 +68,20 @@ def _domain(address: str, entry: RegisterEntry) -> bool:
 
 
 def _money(value: Json) -> Json:
-    try:
-        total = Decimal(value["total"])
-    except InvalidOperation:
+    total = _sum(value["total"])
+    if total is None or value["currency"] not in CURRENCIES:
         return None
-    return {"value": f"{total:.2f}", "currency": value["currency"]} if value["currency"] in CURRENCIES else None
+    return {"value": f"{total:.2f}", "currency": value["currency"]}
 
 
 def _proved(value: Json) -> bool:
-    try:
-        return Decimal(value["net"]) + Decimal(value["tax"]) == Decimal(value["total"])
-    except InvalidOperation:
-        return False
+    net, tax, total = (_sum(value[k]) for k in ("net", "tax", "total"))
+    return net is not None and tax is not None and net + tax == total
+
+
+def _sum(text: str) -> Decimal | None:
+    """A sum as invoice data write it; None for anything else: ``1e999999999`` would be written out as so many digits."""
+    return Decimal(text) if _SUM.fullmatch(text) else None
 
 
 def with_contradictions(stated: Iterable[Found], read: Iterable[Found]) -> list[Found]:

@@ -164,6 +164,16 @@ def set_reading(conn: Connection, document: int) -> None:
     )
 
 
+def set_reading_of(conn: Connection, content: bytes) -> None:
+    """Every arrival with this content that could not be read waits for its reading again."""
+    run(
+        conn,
+        """UPDATE arrival SET state = 'reading', problem = NULL FROM document d JOIN version v ON v.document = d.id AND v.number = d.head
+        WHERE d.id = arrival.document AND v.content = %s AND arrival.state = 'unreadable'""",
+        [content],
+    )
+
+
 def set_found(conn: Connection, document: int, content: bytes, reader: int, found: list[Row]) -> None:
     """What the finders found, in place of what they found before."""
     run(conn, "UPDATE arrival SET times_found = times_found + 1 WHERE document = %s", [document])

@@ -13,7 +13,7 @@ from waka.core.facts.values import Box, Json
 
 @dataclass(frozen=True)
 class Context:
-    """What finders know besides the page: the day, the register, the names the receiving house goes by, what was learnt."""
+    """What finders know besides the page: the day, the register, the names the receiving house goes by, what the file states."""
 
     today: date
     register: tuple[RegisterEntry, ...]
