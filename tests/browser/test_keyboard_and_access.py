@@ -7,6 +7,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Enter, upload
+from tests.browser.test_slice import waiting
+from tests.readers import made
 from tests.world import bill
 from waka.demo.people import PEOPLE
 from waka.launch import frontend
@@ -128,6 +130,7 @@ def axe(page: Page) -> list[dict[str, Any]]:
         "manifests",
         "plan",
         "parties",
+        "pages",
     ],
 )
 def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
@@ -150,6 +153,14 @@ def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
     elif screen == "plan":
         page = enter("petra", "/plan?kind=invoice", scheme=scheme)
         page.locator(".examples li").first.wait_for()
+    elif screen == "pages":
+        page = enter("petra", "/arrivals", scheme=scheme)
+        upload(page, made.pages("oak", "larch"), f"axe {scheme}.pdf")
+        waiting(page, f"axe {scheme}.pdf")
+        page.get_by_role("button", name="Pages…").click()
+        page.locator("[data-leaf='1']").click()
+        page.keyboard.press("Delete")
+        page.get_by_role("button", name="Add pages of another arrival…").click()
     elif screen == "parties":
         page = enter("petra", "/parties/1", scheme=scheme)
         page.get_by_label("Full name").wait_for()

@@ -7,6 +7,7 @@ from email.message import EmailMessage
 import openpyxl
 import pypdfium2 as pdfium
 from PIL import Image, ImageDraw, ImageFont
+from reportlab.pdfgen.canvas import Canvas
 
 _W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"'
 _O = (
@@ -149,4 +150,27 @@ def picture_of(text: list[str], *, lean: float = 0.0, form: str = "PNG") -> byte
         )
     held = io.BytesIO()
     image.rotate(lean, resample=Image.Resampling.BICUBIC, fillcolor=255).save(held, form)
+    return held.getvalue()
+
+
+def pages(*texts: str) -> bytes:
+    """A PDF with a page for each text; lines of one are parted by line breaks."""
+    held = io.BytesIO()
+    canvas = Canvas(held)
+    for text in texts:
+        for n, line in enumerate(text.split("\n")):
+            canvas.drawString(80, 780 - 24 * n, line)
+        canvas.showPage()
+    canvas.save()
+    return held.getvalue()
+
+
+def drawing() -> bytes:
+    """A page with lines and no words."""
+    held = io.BytesIO()
+    canvas = Canvas(held)
+    for n in range(12):
+        canvas.line(100, 200 + 30 * n, 500, 700 - 30 * n)
+    canvas.showPage()
+    canvas.save()
     return held.getvalue()

@@ -47,6 +47,11 @@ CALLS: dict[str, list[Call]] = {
     "post /api/arrivals/{arrival}/file": [Call({})],
     "delete /api/arrivals/{arrival}": [Call()],
     "post /api/arrivals/{arrival}/back": [Call()],
+    "get /api/arrivals/{arrival}/pages": [Call()],
+    "post /api/arrivals/pages": [
+        Call({"request": "8c0e2c3e-6f0d-4b8e-9d2e-0a3b7c5d1e4f", "parts": [[{"arrival": "{arrival}", "page": 1, "turn": 90}]]}),
+    ],
+    "get /api/documents/{document}/pages/{page}/uncut": [Call()],
     "post /api/arrivals/file": [Call({"arrivals": [{"arrival": "{arrival}", "revision": 0}]})],
     "put /api/arrivals/{arrival}/parked": [Call({"until": "2027-01-04"})],
     "delete /api/arrivals/{arrival}/parked": [Call()],

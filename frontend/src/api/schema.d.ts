@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/arrivals/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new arrival of each part; the originals rest. The same request id again gives the same arrivals. */
+        post: operations["pages_arrange_pages_arrivals_pages_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/arrivals/{arrival}": {
         parameters: {
             query?: never;
@@ -85,6 +102,23 @@ export interface paths {
         put?: never;
         /** File an arrival by its slip. */
         post: operations["arrivals_file_arrival_arrivals__int_arrival__file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arrivals/{arrival}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pages of an arrival, with the cuts that are proposed and where the sheet of a photo lies. */
+        get: operations["pages_stack_arrivals__int_arrival__pages_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -186,6 +220,23 @@ export interface paths {
         };
         /** The picture of a page, of a document or of an arrival. */
         get: operations["documents_page_picture_documents__int_document__pages__int_page__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/pages/{page}/uncut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of a photo as it came, before its sheet was cut out. */
+        get: operations["pages_uncut_documents__int_document__pages__int_page__uncut_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -933,6 +984,23 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** ArrangeForm */
+        ArrangeForm: {
+            /** Parts */
+            parts: components["schemas"]["PageForm"][][];
+            /**
+             * Request
+             * Format: uuid
+             */
+            request: string;
+        };
+        /** ArrangedOut */
+        ArrangedOut: {
+            /** Arrivals */
+            arrivals: number[];
+            /** Manifest */
+            manifest: number;
+        };
         /** ArrivalName */
         ArrivalName: {
             /** Document */
@@ -979,6 +1047,8 @@ export interface components {
             filed_by: string | null;
             /** Id */
             id: number;
+            /** Made From */
+            made_from: components["schemas"]["OriginalOut"][];
             /** May File */
             may_file: boolean;
             /** Media Type */
@@ -1667,6 +1737,36 @@ export interface components {
             /** Offers */
             offers: components["schemas"]["OfferOut"][];
         };
+        /**
+         * OriginalOut
+         * @description Where pages of a document came from.
+         */
+        OriginalOut: {
+            /** Arrival */
+            arrival: number;
+            /** Name */
+            name: string;
+            /** Pages */
+            pages: string;
+        };
+        /** PageForm */
+        PageForm: {
+            /** Arrival */
+            arrival: number;
+            /**
+             * Corners
+             * @default null
+             */
+            corners: number[][] | null;
+            /** Page */
+            page: number;
+            /**
+             * Turn
+             * @default 0
+             * @enum {integer}
+             */
+            turn: 0 | 90 | 180 | 270;
+        };
         /** PageOut */
         PageOut: {
             /** Height */
@@ -2033,6 +2133,11 @@ export interface components {
              * @default null
              */
             tags: string[] | null;
+            /**
+             * Whole
+             * @default null
+             */
+            whole: boolean | null;
         };
         /** SlipOut */
         SlipOut: {
@@ -2055,10 +2160,14 @@ export interface components {
             facts: components["schemas"]["FactOut"][];
             /** Id */
             id: number;
+            /** Joinable */
+            joinable: boolean;
             /** Kind */
             kind: string | null;
             /** Locked */
             locked: boolean;
+            /** Made From */
+            made_from: components["schemas"]["OriginalOut"][];
             /** Mail */
             mail: string | null;
             /** Media Type */
@@ -2102,6 +2211,8 @@ export interface components {
             size: number;
             /** Source */
             source: string;
+            /** Stack */
+            stack: number;
             /**
              * State
              * @enum {string}
@@ -2137,6 +2248,8 @@ export interface components {
             claimed_by_me: boolean;
             /** Id */
             id: number;
+            /** Joinable */
+            joinable: boolean;
             /** Mail */
             mail: string | null;
             /** Name */
@@ -2175,6 +2288,30 @@ export interface components {
             text: string;
             /** Why */
             why: string;
+        };
+        /** StackOut */
+        StackOut: {
+            /** Arrival */
+            arrival: number;
+            /** Name */
+            name: string;
+            /** Pages */
+            pages: components["schemas"]["StackPageOut"][];
+            /** Photo */
+            photo: boolean;
+        };
+        /** StackPageOut */
+        StackPageOut: {
+            /** Blank */
+            blank: boolean;
+            /** Cut */
+            cut: string | null;
+            /** Height */
+            height: number;
+            /** Sheet */
+            sheet: number[][] | null;
+            /** Width */
+            width: number;
         };
         /** StateOut */
         StateOut: {
@@ -2583,6 +2720,39 @@ export interface operations {
             };
         };
     };
+    pages_arrange_pages_arrivals_pages_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrangeForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrangedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     arrivals_open_slip_arrivals__int_arrival__get: {
         parameters: {
             query?: {
@@ -2731,6 +2901,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    pages_stack_arrivals__int_arrival__pages_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                arrival: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2940,6 +3141,38 @@ export interface operations {
         };
     };
     documents_page_picture_documents__int_document__pages__int_page__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: number;
+                page: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/webp": unknown;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    pages_uncut_documents__int_document__pages__int_page__uncut_get: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,5 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type DragEvent, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  type DragEvent,
+  lazy,
+  type ReactNode,
+  Suspense,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys, useSlip, useWaiting } from "../api/queries";
@@ -20,6 +30,8 @@ import { TakenDialog } from "./TakenDialog";
 import { UploadList, useUploads } from "./uploads";
 import { groupsOf, WaitingLine } from "./WaitingLine";
 import { WatchedFolders } from "./WatchedFolders";
+
+const PagesDialog = lazy(() => import("../pages/PagesDialog"));
 
 type Taken = "stop" | "both" | "version";
 
@@ -47,6 +59,7 @@ export default function ArrivalsPage(): ReactNode {
   const [busy, setBusy] = useState(false);
   const [taken, setTaken] = useState(false);
   const [parking, setParking] = useState(false);
+  const [arranging, setArranging] = useState(false);
   const [skimming, setSkimming] = useState(false);
   const [dropping, setDropping] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
@@ -203,6 +216,7 @@ export default function ArrivalsPage(): ReactNode {
         step,
         skim: () => setSkimming(true),
         park: () => setParking(true),
+        arrange: () => setArranging(true),
         enter: () => {
           if (current?.ready) void file();
           else
@@ -301,9 +315,16 @@ export default function ArrivalsPage(): ReactNode {
                     ?.focus()
                 }
                 tools={
-                  <span className="quiet nowrap">
-                    <b>{current.facts.filter((f) => f.value !== null && !f.given).length} facts</b> read
-                  </span>
+                  <>
+                    <span className="quiet nowrap">
+                      <b>{current.facts.filter((f) => f.value !== null && !f.given).length} facts</b> read
+                    </span>
+                    {current.joinable && (
+                      <button type="button" className="button small" onClick={() => setArranging(true)}>
+                        Pages… <kbd>F9</kbd>
+                      </button>
+                    )}
+                  </>
                 }
               />
             ) : (
@@ -331,6 +352,7 @@ export default function ArrivalsPage(): ReactNode {
               onFile={() => void file()}
               onVersion={(document) => void file("stop", document)}
               onPark={() => (current.parked ? void park(null, "") : setParking(true))}
+              onArrange={() => setArranging(true)}
               onPutAway={() => void putAway()}
               onTakeOver={() => void takeOver()}
             />
@@ -344,6 +366,21 @@ export default function ArrivalsPage(): ReactNode {
         )}
         {parking && current && (
           <ParkDialog name={current.original_name} onPark={park} onClose={() => setParking(false)} />
+        )}
+        {arranging && current?.joinable && (
+          <Suspense fallback={null}>
+            <PagesDialog
+              arrival={current.id}
+              others={arrivals.filter((a) => a.id !== current.id && a.joinable && a.state !== "reading" && free(a))}
+              onClose={() => setArranging(false)}
+              onMade={(made, from) => {
+                setArranging(false);
+                const n = made.arrivals.length;
+                tell({ text: `Made ${n} arrival${n > 1 ? "s" : ""} of ${from}`, action: { label: "Undo", run: undo } });
+                choose(made.arrivals[0] ?? null);
+              }}
+            />
+          </Suspense>
         )}
         {skimming && arrivals.some((a) => a.ready && free(a)) && (
           <ReadyStrip

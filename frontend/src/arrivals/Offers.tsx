@@ -8,7 +8,13 @@ import type { Edit } from "./SlipPanel";
 import { likeBefore } from "./sameAsBefore";
 
 type Slip = Schemas["SlipOut"];
-type Props = { slip: Slip; held: boolean; onEdit: Edit; onVersion: (document: number) => void };
+type Props = {
+  slip: Slip;
+  held: boolean;
+  onEdit: Edit;
+  onVersion: (document: number) => void;
+  onArrange: () => void;
+};
 
 /** What there is to say and to offer about an arrival besides its facts: where it came from, what it may be, where it may go. */
 export function Offers(props: Props): ReactNode {
@@ -28,6 +34,33 @@ export function Offers(props: Props): ReactNode {
           {note}
         </div>
       ))}
+      {slip.made_from.length > 0 && (
+        <div className="note">
+          Made of{" "}
+          {slip.made_from.map((from, n) => (
+            <span key={from.arrival}>
+              {n > 0 && ", "}
+              {from.pages.includes("-") || from.pages.includes(",") ? "pages" : "page"} {from.pages} of{" "}
+              <a href={`/api/documents/${from.arrival}/content`} target="_blank" rel="noreferrer">
+                {from.name}
+              </a>
+            </span>
+          ))}
+          .
+        </div>
+      )}
+      {slip.stack > 1 && (
+        <div className="ask">
+          <b>{slip.stack} documents seem to be in it.</b>{" "}
+          <button type="button" className="link" disabled={held} onClick={props.onArrange}>
+            Split it
+          </button>{" "}
+          <kbd>F9</kbd>{" "}
+          <button type="button" className="link" disabled={held} onClick={() => void props.onEdit({ whole: true })}>
+            It is one
+          </button>
+        </div>
+      )}
       {slip.locked && <Unlock slip={slip} />}
       {slip.versions.map((version) => (
         <div className="ask" key={version.document}>

@@ -21,6 +21,7 @@ type Props = {
   onFile: () => void;
   onVersion: (document: number) => void;
   onPark: () => void;
+  onArrange: () => void;
   onPutAway: () => void;
   onTakeOver: () => void;
 };
@@ -41,7 +42,17 @@ export function SlipPanel(props: Props): ReactNode {
         const next = await data(
           client.PATCH("/api/arrivals/{arrival}", {
             params: { path: { arrival: slip.id } },
-            body: { facts: {}, drop: [], name: null, place: null, area: null, tags: null, revision, ...form },
+            body: {
+              facts: {},
+              drop: [],
+              name: null,
+              place: null,
+              area: null,
+              tags: null,
+              whole: null,
+              revision,
+              ...form,
+            },
           }),
         );
         setProblem(null);
@@ -93,7 +104,13 @@ export function SlipPanel(props: Props): ReactNode {
             {same.path}.
           </div>
         ))}
-        <Offers slip={slip} held={held || props.busy} onEdit={edit} onVersion={props.onVersion} />
+        <Offers
+          slip={slip}
+          held={held || props.busy}
+          onEdit={edit}
+          onVersion={props.onVersion}
+          onArrange={props.onArrange}
+        />
         <h2 className="label">Filing slip</h2>
         <div className="facts">
           {shown.map((fact) => (

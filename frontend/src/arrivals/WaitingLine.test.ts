@@ -22,6 +22,7 @@ function arrival(id: number, part: Partial<Schemas["SlipSummary"]>): Schemas["Sl
     place: "",
     parked: null,
     mail: null,
+    joinable: true,
     ...part,
   };
 }

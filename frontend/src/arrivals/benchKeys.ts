@@ -5,6 +5,7 @@ type Acts = {
   step: (by: number) => void;
   skim: () => void;
   park: () => void;
+  arrange: () => void;
   enter: () => void;
   inLine: () => boolean;
   turn: (by: number) => void;
@@ -67,6 +68,13 @@ export function benchKeys(act: Acts): Key[] {
       anywhere: true,
       match: (e) => e.key === "F8",
       run: act.park,
+    },
+    {
+      keys: "F9",
+      what: "Split, join, turn pages",
+      anywhere: true,
+      match: (e) => e.key === "F9",
+      run: act.arrange,
     },
     {
       keys: "Page ↓ Page ↑",

@@ -119,3 +119,15 @@ def mail(sender: str, subject: str, day: date, text: str, attached: Mapping[str,
     if attached:
         message.set_boundary("saltmarsh-boundary")
     return message.as_bytes()
+
+
+def stacked(*papers: bytes, blank_after: Sequence[int] = ()) -> bytes:
+    """PDFs as one, as when a pile goes through a scanner; a blank page after those whose number (from 1) is given."""
+    whole = pdfium.PdfDocument.new()
+    for number, paper in enumerate(papers, 1):
+        whole.import_pages(pdfium.PdfDocument(paper))
+        if number in blank_after:
+            whole.new_page(595, 842)
+    held = io.BytesIO()
+    whole.save(held)
+    return held.getvalue()

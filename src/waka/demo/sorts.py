@@ -10,7 +10,8 @@ from datetime import date, timedelta
 
 from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
-from waka.standins.scanner import Condition, scan
+from waka.standins.camera import View, photograph
+from waka.standins.scanner import Condition, scan, scanned_pages
 from waka.store.postgres import access, plans, settings
 from waka.store.postgres.people import person_by_login
 from waka.work import arrive, file, read, walk, watch
@@ -107,6 +108,21 @@ def arrivals_of_every_sort() -> Iterator[tuple[str, bytes]]:
     )
     yield "old note.txt", "Prüfung der Spanten: größere Schäden keine.\r\n".encode("cp1252")
     yield "drawings.zip", formats.zipped({"lugger/lines.txt": "the lines of the lugger", "lugger/keel.txt": "the keel"})
+    pile = formats.stacked(
+        papers.bill_pdf(bill("blc", 917, date(2026, 3, 6))),
+        papers.letter_pdf(
+            by_code["tt"], date(2026, 3, 4), "Larch from the spring felling", ["The boards are dry by May."] * 40
+        ),
+        papers.bill_pdf(bill("fen", 421, date(2026, 3, 9))),
+        blank_after=[2],
+    )
+    yield "SCN_0009.pdf", scan(pile, Condition(0.6, 0.1, 300, 9))
+    ticket = papers.bill_pdf(bill("hal", 88, date(2026, 3, 10)))
+    yield "IMG_2240.jpg", photograph(next(scanned_pages(ticket, Condition(0.0, 0.02, 0, 2))))
+    for number, wanted in enumerate(("The slipway cradle", "Its wheels"), 1):
+        sheet = papers.letter_pdf(by_code["cor"], date(2026, 3, 8), wanted, [f"Sheet {number} of the drawing follows."])
+        view = View(((0.1, 0.12), (0.9, 0.1), (0.92, 0.9), (0.08, 0.88)), seed=20 + number)
+        yield f"IMG_224{number}.jpg", photograph(next(scanned_pages(sheet, Condition(0.0, 0.02, 0, 2))), view)
     yield "broken.pdf", papers.bill_pdf(bill("hal", 12, date(2026, 3, 2)))[:700]
     given, family = APPRENTICES[2]
     yield (

@@ -23,7 +23,7 @@ _WATCH_SECONDS = 1.0
 
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
     return {
-        arrive.READ_JOB: lambda drive, payload: read.read_content(drive, bytes.fromhex(payload["content"])),
+        jobs.READ: lambda drive, payload: read.read_content(drive, bytes.fromhex(payload["content"])),
         manifests.RUN_JOB: lambda drive, payload: _run_manifest(drive, payload["manifest"]),
         register.FIND_JOB: lambda drive, _payload: read.find_all_again(drive),
         apply.WORDS_JOB: lambda drive, _payload: apply.fold_words(drive.database),
@@ -68,7 +68,7 @@ def work_one(drive: Drive, worker: str) -> bool:
         again = None if job["attempts"] >= _MAX_ATTEMPTS else 2 ** job["attempts"]
         with drive.database.transaction() as conn:
             jobs.fail(conn, job["id"], f"{type(error).__name__}: {error}", again)
-            if again is None and job["kind"] == arrive.READ_JOB:
+            if again is None and job["kind"] == jobs.READ:
                 read.give_up(conn, bytes.fromhex(job["payload"]["content"]), str(error))
             if again is None and job["kind"] == manifests.RUN_JOB:
                 manifests.give_up(conn, job["payload"]["manifest"], str(error))

@@ -20,8 +20,27 @@ _CLONE_NEWUSER, _CLONE_NEWNET = 0x10000000, 0x40000000
 TESSERACT = "/usr/bin/tesseract"
 
 
-def confine() -> None:
-    """Set the limits of this process; they cannot be raised again."""
+#: Types whose library decodes in threads, and fails without.
+THREADED = ("image/heic", "image/heif", "image/avif")
+_THREADS = 16
+
+
+def _tasks() -> int:
+    """How many processes and threads this user has: the system's limit counts them all."""
+    own = os.getuid()
+    count = 0
+    for process in Path("/proc").glob("[0-9]*"):
+        try:
+            if process.stat().st_uid == own:
+                count += sum(1 for _ in (process / "task").iterdir())
+        except OSError:  # it ended meanwhile
+            continue
+    return count
+
+
+def confine(media: str = "") -> None:
+    """Set the limits of this process, as contents of a media type need them; they cannot be raised again."""
+    tasks = _tasks() + _THREADS if media in THREADED else 0
     libc = ctypes.CDLL(None, use_errno=True)
     libc.unshare(_CLONE_NEWUSER | _CLONE_NEWNET)  # not every kernel allows it; the other limits stand regardless
     libc.prctl(_PR_SET_NO_NEW_PRIVS, 1, 0, 0, 0)
@@ -30,7 +49,7 @@ def confine() -> None:
         (resource.RLIMIT_CPU, CPU_SECONDS),
         (resource.RLIMIT_FSIZE, FILE_LIMIT),
         (resource.RLIMIT_CORE, 0),
-        (resource.RLIMIT_NPROC, 0),
+        (resource.RLIMIT_NPROC, tasks),
     ):
         resource.setrlimit(what, (limit, limit))
     os.nice(5)
@@ -46,15 +65,20 @@ def read(media: str, content: str, out: Path, password: str | None) -> dict[str,
         sizes = pages.sizes()
         words: list[list[paged.WordRow]] = []
         scanned: list[int] = []
+        blank: set[int] = set()
         total = 0
         for number in range(1, len(sizes) + 1):
             # a document of endless words is read as far as anybody would read it
             found = pages.words(number) if total < outcome.MAX_WORDS else []
             if found is None and len(scanned) < outcome.MAX_SCANNED:
                 scan = pages.scan(number)
-                if not scans.is_blank(scan):
+                if scans.is_blank(scan):
+                    blank.add(number)
+                else:
                     scan.save(out / f"{number}.png", compress_level=1)
                     scanned.append(number)
+            elif found == [] and len(blank) < outcome.MAX_SCANNED and scans.is_blank(pages.picture(number)):
+                blank.add(number)
             words.append(found or [])
             total += len(words[-1])
         # with a password that is not kept, no page could be drawn later
@@ -68,7 +92,15 @@ def read(media: str, content: str, out: Path, password: str | None) -> dict[str,
     for n, (_, data) in enumerate(opened.attachments):
         (out / f"attached-{n}").write_bytes(data)
     return {
-        "pages": [{"width": round(w, 1), "height": round(h, 1)} for w, h in sizes],
+        "pages": [
+            {
+                "width": round(w, 1),
+                "height": round(h, 1),
+                **({"blank": True} if n in blank else {}),
+                **({"sheet": opened.sheets[n]} if n in opened.sheets else {}),
+            }
+            for n, (w, h) in enumerate(sizes, 1)
+        ],
         "words": words,
         "properties": opened.properties,
         "stated": opened.stated,
@@ -78,13 +110,15 @@ def read(media: str, content: str, out: Path, password: str | None) -> dict[str,
     }
 
 
-def draw(media: str, content: str, out: Path, number: int) -> dict[str, object]:
-    """Make the picture of one page."""
-    from waka.readers import formats, outcome, paged
+def draw(media: str, content: str, out: Path, number: int, *, uncut: bool = False) -> dict[str, object]:
+    """Make the picture of one page; ``uncut``: of a photo as it came."""
+    from waka.readers import formats, outcome, paged, scans
 
     try:
-        pages = formats.open_content(content, media).pages
-        (out / f"{number}.webp").write_bytes(paged.as_webp(pages.picture(number)))
+        picture = (
+            scans.open_frame(content, number) if uncut else formats.open_content(content, media).pages.picture(number)
+        )
+        (out / f"{number}.webp").write_bytes(paged.as_webp(picture))
     except outcome.Unreadable as unreadable:
         return {"problem": str(unreadable)}
     return {}
@@ -102,14 +136,21 @@ def recognise(languages: str, picture: str, out: Path) -> None:
 
 
 def do(task: str, media: str, content: str, out: Path, password: str | None) -> None:
-    """Do ``read`` or ``draw:<page>``, and leave the answer in OUT."""
-    page = task.partition(":")[2]
-    answer = draw(media, content, out, int(page)) if page else read(media, content, out, password)
+    """Do ``read``, ``draw:<page>``, ``uncut:<page>`` or ``assemble``, and leave the answer in OUT."""
+    what, _, page = task.partition(":")
+    if what == "assemble":
+        from waka.readers import assemble
+
+        answer = assemble.assemble(Path(content), out)
+    elif page:
+        answer = draw(media, content, out, int(page), uncut=what == "uncut")
+    else:
+        answer = read(media, content, out, password)
     (out / "answer").write_text(json.dumps(answer), encoding="utf-8")
 
 
 def main(arguments: list[str]) -> None:
-    """Do one task: ``read``, ``draw:<page>`` or ``recognise`` (MEDIA are its languages then)."""
+    """Do one task: those of ``do``, or ``recognise`` (MEDIA are its languages then)."""
     task, media, content, folder = arguments
     if task == "recognise":
         recognise(media, content, Path(folder))
@@ -118,8 +159,9 @@ def main(arguments: list[str]) -> None:
     import waka.readers.formats
 
     if media.startswith("image/") or media == "application/pdf":
+        import waka.readers.assemble
         import waka.readers.pdf  # noqa: F401
-    confine()
+    confine(media)
     do(task, media, content, Path(folder), password)
 
 

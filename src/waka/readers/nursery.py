@@ -32,7 +32,7 @@ def _child(request: dict[str, Any]) -> NoReturn:
         os.environ.clear()
         os.environ.update({"LANG": "C.UTF-8", "HOME": folder, "TMPDIR": folder})
         os.chdir(folder)
-        confine()
+        confine(request["media"])
         do(request["task"], request["media"], request["content"], Path(folder), None)
         status = 0
     except BaseException:

@@ -1,11 +1,13 @@
 """What every format's reader gives: pages that have words, can be shown, and can be scanned where they have none."""
 
 import io
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Protocol
 
 from PIL import Image
+
+from waka.core.pages.sheet import Corners
 
 PICTURE_WIDTH = 1240  # pixels; A4 at about 150 dpi
 
@@ -35,13 +37,15 @@ class Paged(Protocol):
 
 @dataclass(frozen=True)
 class Opened:
-    """A content that was opened: its pages and what it says of itself (see outcome.Reading)."""
+    """A content that was opened: its pages, what it says of itself (see outcome.Reading)."""
 
     pages: Paged
     properties: dict[str, str] = field(default_factory=dict)
     stated: list[dict[str, Any]] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     attachments: list[tuple[str, bytes]] = field(default_factory=list)
+    #: by page: where its sheet lies in the photo that came
+    sheets: Mapping[int, Corners] = field(default_factory=dict)
 
 
 def as_webp(image: Image.Image) -> bytes:

@@ -11,10 +11,11 @@ import subprocess
 import sys
 import tempfile
 import threading
+from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
-from waka.readers.child import TESSERACT
+from waka.readers.child import TESSERACT, THREADED
 from waka.readers.outcome import Reading
 from waka.readers.paged import WordRow
 
@@ -246,15 +247,36 @@ def _words(table: Path) -> list[WordRow]:
     return words
 
 
-def draw_page(content: Path, media: str, page: int, *, deadline: float = 30) -> bytes:
-    """The picture of one page; raises ReaderFailed with the reason."""
+def draw_page(content: Path, media: str, page: int, *, uncut: bool = False, deadline: float = 30) -> bytes:
+    """The picture of one page (``uncut``: of a photo as it came); raises ReaderFailed with the reason."""
     folder = Path(tempfile.mkdtemp(prefix="waka-draw-"))
     try:
         with _drawing:
-            _run(f"draw:{page}", media, content, folder, deadline)
+            _run(f"{'uncut' if uncut else 'draw'}:{page}", media, content, folder, deadline)
         answer = _answer(folder)
         if answer.get("problem"):
             raise ReaderFailed(str(answer["problem"]))
         return (folder / f"{page}.webp").read_bytes()
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@contextlib.contextmanager
+def assembled(pages: Sequence[Mapping[str, Any]], *, deadline: float = DEADLINE_SECONDS) -> Iterator[Path]:
+    """A PDF of pages of several contents, for as long as the caller needs it; ReaderFailed where it cannot be made.
+
+    Each page: ``content`` (path), ``media``, ``page`` (from 1), ``turn`` (degrees clockwise), ``corners`` or None.
+    """
+    folder = Path(tempfile.mkdtemp(prefix="waka-assemble-"))
+    try:
+        plan = folder / "plan"
+        plan.write_text(json.dumps(list(pages)), encoding="utf-8")
+        with _drawing:
+            threaded = next((str(p["media"]) for p in pages if p["media"] in THREADED), "application/pdf")
+            _run("assemble", threaded, plan, folder, deadline)
+        answer = _answer(folder)
+        if answer.get("problem"):
+            raise ReaderFailed(str(answer["problem"]))
+        yield folder / "assembled.pdf"
     finally:
         shutil.rmtree(folder, ignore_errors=True)

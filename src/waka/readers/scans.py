@@ -1,55 +1,117 @@
-"""Pictures of paper: photos and scans opened frame by frame, straightened, made ready for recognising."""
+"""Pictures of paper: photos and scans opened frame by frame, drawn flat, straightened, made ready for recognising."""
 
 from typing import cast
 
 import numpy as np
 from PIL import Image, ImageFilter, ImageOps, ImageSequence, UnidentifiedImageError
 
+from waka.core.pages.sheet import Corners, find_sheet, flat_size, flattening
 from waka.readers.outcome import MAX_SCANNED, Unreadable
 from waka.readers.paged import Opened, WordRow, clean
 
 #: A4 at 300 dpi is 8.7 million points; phones take 50 million. More is no page.
 _MAX_POINTS = 120_000_000
 _LONG_SIDE = 3508
+#: Formats whose frames are pages; elsewhere they are moments.
+_OF_PAGES = ("TIFF",)
 #: Skews up to so many degrees are taken for a crooked sheet.
 _MAX_SKEW = 6.0
 
 
 def open_image(path: str) -> Opened:
     """A TIFF, JPEG, PNG, GIF, WebP or HEIC; one page a frame. Unreadable for a damaged or an endless one."""
-    import pillow_heif
-
-    pillow_heif.register_heif_opener()
-    Image.MAX_IMAGE_PIXELS = _MAX_POINTS
+    sheets: dict[int, Corners] = {}
+    frames = []
     try:
-        image = Image.open(path)
+        image = _opened(path)
         properties = {"taken": clean(str(taken))} if (taken := image.getexif().get(306)) else {}
-        frames = [_prepared(frame) for frame in _first(image)]
+        for number, frame in enumerate(_first(image), 1):
+            upright = _upright(frame)
+            corners = sheet_in(upright)
+            if corners is not None:
+                sheets[number] = corners
+            frames.append(_small(straightened(flat(upright, corners) if corners else upright)))
     except Image.DecompressionBombError as error:
         raise Unreadable("It is larger than any page could be. Ask for a smaller picture.") from error
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError) as error:
         raise Unreadable(f"The picture is damaged or cut off ({clean(str(error), 80)}). Ask for it again.") from error
     more = getattr(image, "n_frames", 1) - len(frames)
     notes = [f"Of {more + len(frames)} pages the first {len(frames)} are shown."] if more > 0 else []
-    return Opened(ImagePages(frames), properties, notes=notes)
+    if sheets:
+        notes.append("The sheet was cut out of the photo and drawn flat; the photo is kept as it came.")
+    return Opened(ImagePages(frames), properties, notes=notes, sheets=sheets)
+
+
+def open_frame(path: str, number: int) -> Image.Image:
+    """One page of a picture as it came, upright but not cut or straightened; Unreadable where there is none."""
+    return _small(_frame(path, number))
+
+
+def _frame(path: str, number: int) -> Image.Image:
+    try:
+        image = _opened(path)
+        if number > 1 and image.format not in _OF_PAGES:
+            raise EOFError
+        image.seek(number - 1)
+        return _upright(image.copy())
+    except (UnidentifiedImageError, Image.DecompressionBombError, OSError, SyntaxError, ValueError, EOFError) as error:
+        raise Unreadable(f"The picture is damaged or has no page {number}.") from error
+
+
+def cut_frame(path: str, number: int, corners: Corners | None) -> Image.Image:
+    """One page of a picture, cut out by ``corners``, or (None) as it is shown: by the sheet that is found, straightened."""
+    frame = _frame(path, number)
+    if corners is not None:
+        return _small(flat(frame, corners))
+    found = sheet_in(frame)
+    return _small(straightened(flat(frame, found) if found else frame))
+
+
+def _opened(path: str) -> Image.Image:
+    import pillow_heif
+
+    pillow_heif.register_heif_opener()
+    Image.MAX_IMAGE_PIXELS = _MAX_POINTS
+    return Image.open(path)
 
 
 def _first(image: Image.Image) -> list[Image.Image]:
     frames = []
     for n, frame in enumerate(ImageSequence.Iterator(image)):
-        if n >= MAX_SCANNED or (n and image.format not in ("TIFF",)):
+        if n >= MAX_SCANNED or (n and image.format not in _OF_PAGES):
             break
         frames.append(frame.copy())
     return frames
 
 
-def _prepared(image: Image.Image) -> Image.Image:
+def _upright(image: Image.Image) -> Image.Image:
+    """As it was held, in grey or colour, and no larger than two sheets need."""
     turned = ImageOps.exif_transpose(image) or image
     if turned.mode not in ("L", "RGB"):
         turned = turned.convert("L" if turned.mode in ("1", "I;16", "LA") else "RGB")
-    if max(turned.size) > _LONG_SIDE:
-        turned.thumbnail((_LONG_SIDE, _LONG_SIDE))
-    return straightened(turned)
+    if max(turned.size) > 2 * _LONG_SIDE:
+        turned.thumbnail((2 * _LONG_SIDE, 2 * _LONG_SIDE))
+    return turned
+
+
+def _small(image: Image.Image) -> Image.Image:
+    if max(image.size) > _LONG_SIDE:
+        image.thumbnail((_LONG_SIDE, _LONG_SIDE))
+    return image
+
+
+def sheet_in(image: Image.Image) -> Corners | None:
+    """The corners of the sheet that a photo shows; None where the whole picture is the page."""
+    small = image.convert("L")
+    small.thumbnail((480, 480))
+    return find_sheet(np.asarray(small))
+
+
+def flat(image: Image.Image, corners: Corners) -> Image.Image:
+    """What lies between the corners of a sheet, as if seen from straight above."""
+    size = flat_size(corners, image.width, image.height)
+    numbers = flattening(corners, image.width, image.height, size)
+    return image.transform(size, Image.Transform.PERSPECTIVE, numbers, Image.Resampling.BICUBIC)
 
 
 class ImagePages:

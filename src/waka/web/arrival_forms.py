@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from waka.web.forms import AreaOut, FactOut, Form, Id, Line, NameOut, Out, PageOut, Revision, StepOut
+from waka.web.forms import AreaOut, FactOut, Form, Id, Line, NameOut, OriginalOut, Out, PageOut, Revision, StepOut
 
 
 class TakenOut(Out):
@@ -51,6 +51,7 @@ class SlipSummary(Out):
     place: str
     parked: ParkedOut | None
     mail: str | None
+    joinable: bool
 
 
 class SlipOut(SlipSummary):
@@ -76,6 +77,8 @@ class SlipOut(SlipSummary):
     tags: list[str]
     places: list[SuggestedOut]
     versions: list[SameOut]
+    stack: int
+    made_from: list[OriginalOut]
 
 
 class Waiting(Out):
@@ -89,6 +92,7 @@ class SlipForm(Form):
     place: str | None = Field(default=None, max_length=1000)
     area: Id | None = None
     tags: list[Line] | None = Field(default=None, max_length=30)
+    whole: bool | None = None
     revision: Revision | None = None
 
 

@@ -119,7 +119,7 @@ def write_on_slip(path: ArrivalPath, body: arrival_forms.SlipForm) -> Response:
     """Write on a slip: facts, name, place, area. Answers with the slip composed anew."""
     actor = guard.actor()
     edit = edit_slip.SlipEdit(
-        body.facts, tuple(body.drop), body.name, body.place, body.area, _tags(body.tags), body.revision
+        body.facts, tuple(body.drop), body.name, body.place, body.area, _tags(body.tags), body.whole, body.revision
     )
     return answer(_slip_out(edit_slip.edit_slip(guard.drive(), actor, path.arrival, edit), actor))
 

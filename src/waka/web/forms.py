@@ -213,6 +213,14 @@ class PlaceOut(Out):
     home: bool
 
 
+class OriginalOut(Out):
+    """Where pages of a document came from."""
+
+    arrival: int
+    name: str
+    pages: str
+
+
 class CardOut(Out):
     id: int
     name: str
@@ -226,6 +234,7 @@ class CardOut(Out):
     pages: list[PageOut]
     problem: str | None
     strokes: dict[str, int]
+    made_from: list[OriginalOut]
     may_file: bool
     arrived_at: datetime
     arrived_by: str | None

@@ -10,6 +10,7 @@ from waka.core.names.dateshape import MONTHS
 from waka.core.names.fields import LABELS, Misfit, Party, Piece
 from waka.core.names.pattern import compile_pattern
 from waka.web import arrival_forms, forms
+from waka.work import arrange
 from waka.work.actor import Actor
 from waka.work.apply import Applied
 from waka.work.look import Card
@@ -79,6 +80,8 @@ def summary(slip: Slip, actor: Actor) -> arrival_forms.SlipSummary:
     row = slip.row
     holds = bool(row["claim_holds"])
     question = slip.asked[0][1] if slip.asked else None
+    if slip.stack > 1:
+        question = f"{slip.stack} documents in one?"
     if slip.same and question is None:
         question = "Already filed: the same content"
     if slip.taken is not None and question is None:
@@ -94,6 +97,7 @@ def summary(slip: Slip, actor: Actor) -> arrival_forms.SlipSummary:
         area=forms.AreaOut(id=slip.area[0], name=slip.area[1]) if slip.area else None,
         place=" / ".join([slip.area[1] if slip.area else "", *(s.name for s in slip.steps)]),
         parked=arrival_forms.ParkedOut(until=row["parked_until"], note=row["parked_note"]) if slip.parked else None, mail=row["mail_name"],
+        joinable=arrange.has_pages(row),
     )  # fmt: skip
 
 
@@ -111,6 +115,14 @@ def _all_strokes(fields: Iterable[str], *patterns: str) -> dict[str, int]:
     drawn = strokes(*patterns)
     others = [f for f in fields if f not in drawn and f != "kind"]
     return drawn | {f: n for n, f in enumerate(others, len(drawn))}
+
+
+def _originals(rows: Iterable[Mapping[str, Any]]) -> list[forms.OriginalOut]:
+    return [forms.OriginalOut(arrival=r["document"], name=r["name"], pages=r["pages"]) for r in rows]
+
+
+def _page(page: Mapping[str, Any]) -> forms.PageOut:
+    return forms.PageOut(width=page["width"], height=page["height"])
 
 
 def slip_out(slip: Slip, offered: Suggestions, actor: Actor, paths: Mapping[int, str]) -> arrival_forms.SlipOut:
@@ -131,7 +143,8 @@ def slip_out(slip: Slip, offered: Suggestions, actor: Actor, paths: Mapping[int,
         place_edited=slip.row["slip"].get("place") is not None, place_problem=slip.place_problem, there=slip.there,
         taken=arrival_forms.TakenOut(name=taken["name"], document=taken["document"], folder=taken["folder"] is not None) if taken else None,
         same=[arrival_forms.SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in slip.same],
-        reason=slip.reason, mismatch=slip.mismatch, pages=[forms.PageOut(**p) for p in slip.row["pages"]],
+        reason=slip.reason, mismatch=slip.mismatch, pages=[_page(p) for p in slip.row["pages"]],
+        stack=slip.stack, made_from=_originals(offered.originals),
         media_type=slip.row["media_type"], locked=slip.row["locked"], notes=slip.row["notes"],
         tags=slip.row["slip"].get("tags", []),
         places=[arrival_forms.SuggestedOut(area=p.area, place=p.place, path=p.path, count=p.count) for p in offered.places],
@@ -186,7 +199,8 @@ def card_out(card: Card) -> forms.CardOut:
     facts = sorted(card.facts.values(), key=lambda f: order.index(f["field"]) if f["field"] in order else len(order))
     fields = [f["field"] for f in facts]
     return forms.CardOut(
-        id=row["id"], name=card.places[0]["name"] if card.places else row["original_name"], extension=row["extension"],
+        made_from=_originals(card.originals), id=row["id"],
+        name=card.places[0]["name"] if card.places else row["original_name"], extension=row["extension"],
         media_type=row["media_type"], size=row["size"],
         places=[
             forms.PlaceOut(entry=p["id"], folder=p["parent"], path=card.paths.get(p["parent"], ""), name=p["name"], home=p["home"])
@@ -205,7 +219,7 @@ def card_out(card: Card) -> forms.CardOut:
             forms.VersionOut(number=v["number"], original_name=v["original_name"], at=v["at"], by=v["by"], size=v["size"])
             for v in card.versions
         ],
-        pages=[forms.PageOut(**p) for p in row["pages"]], problem=row["problem"],
+        pages=[_page(p) for p in row["pages"]], problem=row["problem"],
         strokes=_all_strokes(fields, card.plan.get("name", ""), card.plan.get("place", "")), may_file=card.may_file,
         arrived_at=row["arrived_at"], arrived_by=row["arrived_by"], filed_at=row["filed_at"], filed_by=row["filed_by"],
     )  # fmt: skip
@@ -267,6 +281,10 @@ def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
             return f"version {r['data']['was_head'] + 1} put on it"
         case "withdraw version":
             return f"version {r['data']['version']} withdrawn"
+        case "rest":
+            return "set aside: its pages went into others"
+        case "wait":
+            return "made of pages of what arrived" if not r["undo_of"] else "waits again"
         case "tag":
             plus = [f"+{t}" for t in r["data"]["add"]] + [f"−{t}" for t in r["data"]["remove"]]
             return f"tags {' '.join(plus)}"

@@ -116,7 +116,10 @@ def _do(conn: Connection, actor: Actor, scope: Scope, sums: Summary, asked: Dema
     perform.move_entries(conn, scope, kinds)
     if kinds.keys() & {"version", "withdraw version", "absorb", "release"}:
         perform.set_versions(conn, scope)
-    if kinds.keys() - {*_PLACING, "place folder", "remove folder", "fact", "tag"}:
+    if kinds.keys() & {"rest", "wait"}:
+        for content in perform.set_waiting(conn, scope):
+            jobs.enqueue(conn, jobs.READ, {"content": content.hex()})
+    if kinds.keys() - {*_PLACING, "place folder", "remove folder", "fact", "tag", "rest", "wait"}:
         perform.set_document_states(conn, scope, actor.person)
     if kinds.keys() & {"fact", "tag"}:
         perform.set_facts(conn, scope)

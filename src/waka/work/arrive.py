@@ -19,7 +19,6 @@ LEASE_SECONDS = 900
 MAX_BYTES = 2 << 30
 #: Parts of an upload that nobody goes on with are kept for a day.
 PARTS_SECONDS = 86_400
-READ_JOB = "read"
 
 #: Called with the name of a moment; the tests of the lease protocol hold a transaction there.
 Checkpoint = Callable[[str], None]
@@ -164,18 +163,29 @@ def bytes_here(drive: Drive, actor: Actor, upload: uuid.UUID) -> int:
     return drive.contents.part_size(f"{actor.person}-{upload}")
 
 
-def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkpoint: Checkpoint) -> Received:
+def announce(conn: Connection, staged: Staged) -> str:
+    """Say, in a transaction of its own, that staged bytes will be published; their media type."""
     kind = media.media_type_of(staged.path, staged.head)
-    with drive.database.transaction() as conn:
+    contents.announce(conn, staged.sha256, staged.size, kind, lease_seconds=LEASE_SECONDS)
+    return kind
+
+
+def publish(conn: Connection, drive: Drive, staged: Staged, kind: str, checkpoint: Checkpoint = _go_on) -> None:
+    """Put announced bytes into their place; their row is locked until the transaction ends."""
+    if contents.lock_content(conn, staged.sha256) is None:  # the sweeper was quicker than our lease
         contents.announce(conn, staged.sha256, staged.size, kind, lease_seconds=LEASE_SECONDS)
+        contents.lock_content(conn, staged.sha256)
+    checkpoint("locked")
+    drive.contents.publish(staged)
+    contents.mark_present(conn, staged.sha256)
+
+
+def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkpoint: Checkpoint) -> Received:
+    with drive.database.transaction() as conn:
+        kind = announce(conn, staged)
     checkpoint("announced")
     with drive.database.transaction() as conn:
-        if contents.lock_content(conn, staged.sha256) is None:  # the sweeper was quicker than our lease
-            contents.announce(conn, staged.sha256, staged.size, kind, lease_seconds=LEASE_SECONDS)
-            contents.lock_content(conn, staged.sha256)
-        checkpoint("locked")
-        drive.contents.publish(staged)
-        contents.mark_present(conn, staged.sha256)
+        publish(conn, drive, staged, kind, checkpoint)
         before = _same_upload(conn, actor, coming.upload)
         if before is not None:
             return before
@@ -185,7 +195,7 @@ def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkp
             conn, document, upload=coming.upload, area=coming.area, name=coming.name, extension=extension, content=staged.sha256,
             by=actor.person, source=coming.source, mail=coming.mail, came_in=coming.folder,
         )  # fmt: skip
-        jobs.enqueue(conn, READ_JOB, {"content": staged.sha256.hex()})
+        jobs.enqueue(conn, jobs.READ, {"content": staged.sha256.hex()})
         checkpoint("written")
     return Received(document, coming.name)
 

@@ -20,7 +20,7 @@ from waka.work.slip import Slip, compose
 class SlipEdit:
     """What a person wrote on a slip: facts (None takes the person's word back), name, place, area (None: unchanged).
 
-    ``name`` and ``place`` may be ``""``: back to what the plan composes.
+    ``name`` and ``place`` may be ``""``: back to what the plan composes. ``whole``: it is one document, whatever its pages look like.
     """
 
     facts: Mapping[str, Json] = field(default_factory=dict)
@@ -29,6 +29,7 @@ class SlipEdit:
     place: str | None = None
     area: int | None = None
     tags: tuple[str, ...] | None = None
+    whole: bool | None = None
     revision: int | None = None
 
 
@@ -63,6 +64,8 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
         slip["facts"] = facts
         if edit.tags is not None:
             slip["tags"] = tidy_tags(edit.tags)
+        if edit.whole is not None:
+            slip["whole"] = edit.whole
         if edit.area is not None:
             slip["area"] = edit.area
             slip.pop("place", None)

@@ -31,6 +31,7 @@ class Card:
     parties: Mapping[int, Party]
     plan: Mapping[str, str]
     may_file: bool
+    originals: tuple[Row, ...] = ()
 
 
 def card(drive: Drive, actor: Actor, document: int) -> Card:
@@ -48,6 +49,7 @@ def card(drive: Drive, actor: Actor, document: int) -> Card:
             versions=tuple(documents.versions(conn, document)),
             parties=known_parties(conn, reach),
             plan=_plan_of(conn, row, places),
+            originals=tuple(arrivals.originals(conn, document, reach)),
             may_file=reach.levels.get(row["access_class"], 0) >= access.FILE,
         )
 
@@ -107,7 +109,7 @@ def content(drive: Drive, actor: Actor, document: int, version: int | None = Non
 
 
 def _arrival_content(conn: Connection, document: int, reach: access.Reach) -> Row | None:
-    row = arrivals.arrival_row(conn, document, reach)
+    row = arrivals.arrival_row(conn, document, reach) or arrivals.resting_row(conn, document, reach)
     return {**row, "name": None} if row else None
 
 
@@ -127,6 +129,18 @@ def page_picture(drive: Drive, actor: Actor, document: int, page: int) -> Path:
     return drive.pictures.put(sha256, page, picture)
 
 
+def uncut_picture(drive: Drive, actor: Actor, document: int, page: int) -> bytes:
+    """A page of a photo as it came, before its sheet was cut out (WebP); Absent where the page is no photo."""
+    with drive.database.transaction() as conn:
+        sha256, pages, kind = _pages(conn, actor, document)
+    if not 1 <= page <= pages or kind not in media.IMAGES:
+        raise Absent("page")
+    try:
+        return sandbox.draw_page(drive.contents.path(sha256), kind, page, uncut=True)
+    except sandbox.ReaderFailed as failed:
+        raise Refused(f"Page {page} cannot be shown: {failed}", code="unreadable") from failed
+
+
 def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any]:
     """The words of a page with their boxes."""
     with drive.database.transaction() as conn:
@@ -138,7 +152,11 @@ def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any
 
 def _pages(conn: Connection, actor: Actor, document: int) -> tuple[bytes, int, str]:
     reach = access.reach_of(conn, actor.person)
-    row = documents.document_card(conn, document, reach) or arrivals.arrival_row(conn, document, reach)
+    row = (
+        documents.document_card(conn, document, reach)
+        or arrivals.arrival_row(conn, document, reach)
+        or arrivals.resting_row(conn, document, reach)
+    )
     if row is None:
         raise Absent("document")
     return row["content"], len(row["pages"]), row["media_type"]

@@ -9,7 +9,6 @@ from waka.store.postgres import pulse as beats
 from waka.store.postgres.database import DatabaseGone, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor
-from waka.work.arrive import READ_JOB
 from waka.work.drive import Drive
 
 
@@ -71,13 +70,13 @@ def paths(drive: Drive, actor: Actor, wanted: Sequence[int]) -> dict[int, str]:
 def failed_readings(drive: Drive, actor: Actor) -> list[Row]:
     """Arrivals whose reading failed, as far as one may see them: what, where from, why, whether it is tried again."""
     with drive.database.transaction() as conn:
-        return jobs.failed_readings(conn, READ_JOB, access.reach_of(conn, actor.person))
+        return jobs.failed_readings(conn, jobs.READ, access.reach_of(conn, actor.person))
 
 
 def read_again(drive: Drive, actor: Actor, job: int) -> None:
     """Try a reading that failed for good once more. Absent for one that one may not see."""
     with drive.database.transaction() as conn:
-        mine = jobs.failed_readings(conn, READ_JOB, access.reach_of(conn, actor.person))
+        mine = jobs.failed_readings(conn, jobs.READ, access.reach_of(conn, actor.person))
         rows = [r for r in mine if r["job"] == job]
         if not rows:
             raise Absent("failed reading")

@@ -2,6 +2,7 @@
 
 import io
 import uuid
+from collections.abc import Sequence
 from dataclasses import asdict
 
 from waka.core.facts.finding import Context, find_facts
@@ -10,6 +11,7 @@ from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import Stated
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box, Found
+from waka.core.pages.cuts import Look, cuts, look_of
 from waka.readers import sandbox
 from waka.readers.outcome import READER_VERSION, Reading
 from waka.store.postgres import access, arrivals, contents, lessons, parties, settings
@@ -105,35 +107,52 @@ def find_again(conn: Connection, sha256: bytes, *, read: bool = False) -> None:
     reading = contents.reading_of(conn, sha256)
     if reading is None:
         return
+    pages = contents.all_words(conn, sha256)
     words = [
         Word(str(text), Box(row["page"], left, top, right, bottom))
-        for row in contents.all_words(conn, sha256)
+        for row in pages
         for text, left, top, right, bottom in row["words"]
     ]
     for arrival in arrivals.arrivals_with_content(conn, sha256, read=read):
         found: list[Found] = []
+        known = context(conn, arrival, stated=reading["stated"], scanned=reading["scanned"])
         problem = reading["problem"]
         if reading["outcome"] == "read":
-            found = find_facts(words, _context(conn, arrival, reading), lambda kind, party: _lessons(conn, kind, party))
+            found = find_facts(words, known, lambda kind, party: _lessons(conn, kind, party))
             if not words:
                 problem = "No text stands in it; it is a picture. Its facts have to be typed."
-        arrivals.set_found(conn, arrival["document"], sha256, READER_VERSION, [_found_row(f) for f in found])
+        arrivals.set_found(
+            conn,
+            arrival["document"],
+            sha256,
+            READER_VERSION,
+            [_found_row(f) for f in found],
+            stack=1 + len(cuts(stack_looks(reading["pages"], pages, known))),
+        )
         arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem)
 
 
-def _context(conn: Connection, arrival: Row, reading: Row) -> Context:
+def stack_looks(pages: Sequence[Row], words: Sequence[Row], known: Context) -> list[Look]:
+    """What shows on each page of a reading (its ``pages``, its rows of words): nothing to go by where there is but one."""
+    if len(pages) < 2:
+        return []
+    held = {row["page"]: [Word(str(w[0]), Box(1, *w[1:])) for w in row["words"]] for row in words}
+    return [look_of(held.get(n, []), known, blank=bool(p.get("blank"))) for n, p in enumerate(pages, 1)]
+
+
+def context(conn: Connection, arrival: Row, *, scanned: bool, stated: Sequence[Row] = ()) -> Context:
+    """What finders know besides an arrival's pages."""
     register = tuple(
         RegisterEntry(r["id"], r["name"], r["short"], r["code"], tuple(r["aliases"]), tuple(r["numbers"]))
         for r in parties.register_for_reading(conn, arrival["area"])
     )
-    stated = tuple(_stated(s) for s in reading["stated"])
     return Context(
         today(),
         register,
         tuple(settings.setting(conn, "own_names", [])),
         settings.setting(conn, "currency", "GBP"),
-        stated=stated,
-        scanned=reading["scanned"],
+        stated=tuple(_stated(s) for s in stated),
+        scanned=scanned,
     )
 
 

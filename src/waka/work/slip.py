@@ -91,10 +91,16 @@ class Slip:
         return self.row["parked_until"] is not None and self.row["parked_until"] > today()
 
     @property
+    def stack(self) -> int:
+        """How many documents seem to be in it; one where a person said so."""
+        return 1 if self.row["slip"].get("whole") else int(self.row["stack"])
+
+    @property
     def ready(self) -> bool:
         """Whether it can be filed without a person's look."""
         return (
-            self.row["state"] == "read" and not self.parked and not self.asked and self.name.name is not None and self.area is not None
+            self.row["state"] == "read" and not self.parked and not self.asked and self.stack == 1
+            and self.name.name is not None and self.area is not None
             and self.place_problem is None and self.taken is None and not self.same
         )  # fmt: skip
 

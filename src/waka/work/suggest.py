@@ -1,4 +1,5 @@
-"""What the bench offers besides the plan: where like documents went, which filed document this may be a new version of."""
+"""What the bench offers besides the plan: where like documents went, which filed document this may be a new version of,
+what its pages came from."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -6,7 +7,7 @@ from typing import Any
 
 from waka.core.names.fields import Fit
 from waka.core.names.pattern import compile_pattern
-from waka.store.postgres import access, folders, likeness
+from waka.store.postgres import access, arrivals, folders, likeness
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Actor
@@ -40,6 +41,7 @@ class Suggestions:
 
     places: tuple[Place, ...] = ()
     versions: tuple[Row, ...] = ()
+    originals: tuple[Row, ...] = ()
 
 
 def offered(drive: Drive, actor: Actor, slip: Slip) -> Suggestions:
@@ -55,7 +57,9 @@ def suggestions(conn: Connection, slip: Slip, reach: Reach) -> Suggestions:
     if not places and slip.row["came_in"] and slip.area is not None:
         came_in = slip.row["came_in"]
         places = (Place(slip.area[0], came_in, f"{slip.area[1]} / {came_in.replace('/', ' / ')}", 0),)
-    return Suggestions(places, _versions(conn, slip, values, reach))
+    return Suggestions(
+        places, _versions(conn, slip, values, reach), tuple(arrivals.originals(conn, slip.row["document"], reach))
+    )
 
 
 def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reach) -> tuple[Place, ...]:

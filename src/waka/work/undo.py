@@ -38,12 +38,12 @@ def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] 
         if row["state"] not in UNDOABLE:
             raise Refused(f"“{row['title']}” is {row['state']}; it cannot be undone (again).", code="undone")
         undoing = lines.open_manifest(conn, f"Undo: {row['title']}", actor.person, actor.session, undo_of=manifest)
-        wanted = None if chosen is None else set(chosen)
+        wanted = None if chosen is None or lines.moves_pages(conn, manifest) else set(chosen)
         count = lines.write_inverses(conn, manifest, undoing, wanted)
         if not count:
             raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
         left_out = _undo_what_stands(conn, actor, undoing)
-        arrivals = lines.documents_of(conn, Scope(undoing), "return")
+        arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait"))
         done = lines.close_manifest(conn, undoing, "done", actor.person)
         lines.set_state(conn, manifest, "partly undone" if left_out or wanted is not None else "undone")
         trial_of = (row["origin"] or {}).get("trial_of")

@@ -12,12 +12,14 @@ from waka.core.changes.kinds import (
     Place,
     Release,
     RemoveFolder,
+    Rest,
     Restore,
     Return,
     SetFact,
     Spot,
     Tag,
     Version,
+    Wait,
     WithdrawVersion,
 )
 from waka.core.names.portable import NameRefused, check_level, entry_key, split_extension
@@ -61,6 +63,8 @@ def aspects(change: Change) -> list[tuple[str, object]]:
             return [("entry", entry)]
         case Add(document=document, entry=entry) | Return(document=document, entry=entry):
             return [("entry", entry), ("place", ("document", document))]
+        case Rest(document=document) | Wait(document=document):
+            return [("place", ("document", document))]
         case Discard(entry=entry) | Restore(entry=entry):
             return [("entry", entry)]
         case Absorb(document=document, entry=entry, into=into) | Release(document=document, entry=entry, into=into):

@@ -146,6 +146,20 @@ class Release:
     version: int
 
 
+@dataclass(frozen=True)
+class Rest:
+    """An arrival leaves what waits, kept as it came: its pages are in others now."""
+
+    document: DocumentId
+
+
+@dataclass(frozen=True)
+class Wait:
+    """The inverse of Rest: an arrival waits to be filed (again)."""
+
+    document: DocumentId
+
+
 Change = (
     MakeFolder
     | RemoveFolder
@@ -160,6 +174,8 @@ Change = (
     | Restore
     | Absorb
     | Release
+    | Rest
+    | Wait
 )
 
 
@@ -192,6 +208,10 @@ def inverse(change: Change) -> Change:
             return Release(document, entry, was, into, was_head + 1)
         case Release(document, entry, at, into, version):
             return Absorb(document, entry, at, into, version - 1)
+        case Rest(document):
+            return Wait(document)
+        case Wait(document):
+            return Rest(document)
 
 
 def inverse_order(changes: list[Change]) -> list[Change]:

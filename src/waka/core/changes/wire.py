@@ -60,6 +60,10 @@ def encode(change: k.Change) -> LineRow:
         case k.Release(document, entry, at, into, version):
             told = {"into": into, "version": version}
             return LineRow("release", document, None, entry, None, None, at.parent, at.name, entry_key(at.name), told)
+        case k.Rest(document):
+            return LineRow("rest", document)
+        case k.Wait(document):
+            return LineRow("wait", document)
 
 
 def inverse_row(row: LineRow) -> LineRow:
@@ -106,6 +110,10 @@ def decode(row: LineRow) -> k.Change:
             return k.Absorb(document, entry, spot, data["into"], data["was_head"])
         case "release", None, k.Spot() as at:
             return k.Release(document, entry, at, data["into"], data["version"])
+        case "rest", None, None:
+            return k.Rest(document)
+        case "wait", None, None:
+            return k.Wait(document)
         case kind, _, _:
             raise KeyError(f"no such change: {kind}")
 

@@ -34,6 +34,8 @@ TASK_LABELS = _every(lambda one: one.tasks)
 ATTEMPT_LABELS = _every(lambda one: one.attempts)
 TO_LABELS = _every(lambda one: one.to)
 LETTER_OPENINGS = re.compile(rf"^(?:{'|'.join(map(re.escape, _every(lambda one: one.openings)))})\b", re.I)
+#: "page 2 of 3": the number, and how many there are where that is said.
+PAGE_NUMBERS = re.compile("|".join(_every(lambda one: one.pages)), re.I)
 TERMS = re.compile("|".join(_every(lambda one: one.terms)), re.I)
 
 

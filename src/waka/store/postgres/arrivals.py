@@ -31,8 +31,9 @@ def add_arrival(
     source: str,
     mail: int | None = None,
     came_in: str = "",
+    made_from: Sequence[Row] = (),
 ) -> None:
-    """A new document with its first version, waiting to be read."""
+    """A new document with its first version, waiting to be read; one ``made_from`` others rests until a change lets it wait."""
     run(
         conn,
         "INSERT INTO document (id, extension, state, arrived_by) VALUES (%s, %s, 'arrived', %s)",
@@ -45,9 +46,19 @@ def add_arrival(
     )
     run(
         conn,
-        "INSERT INTO arrival (document, upload, area, original_name, source, mail, came_in, state)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, 'reading')",
-        [document, upload, area, name, source, mail, came_in],
+        "INSERT INTO arrival (document, upload, area, original_name, source, mail, came_in, made_from, state)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        [
+            document,
+            upload,
+            area,
+            name,
+            source,
+            mail,
+            came_in,
+            Jsonb(list(made_from)),
+            "resting" if made_from else "reading",
+        ],
     )
 
 
@@ -69,6 +80,7 @@ def waiting_list(conn: Connection, reach: Reach) -> list[Row]:
         SELECT a.*, d.extension, d.arrived_at, p.name AS by_name, q.name AS claimed_name,
             (SELECT m.original_name FROM arrival m WHERE m.document = a.mail) AS mail_name,
             a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
+            coalesce((SELECT jsonb_array_length(r.pages) FROM reading r WHERE r.content = v.content), 0) AS page_count,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
                 'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
         FROM arrival a JOIN document d ON d.id = a.document
@@ -87,7 +99,7 @@ def arrival_row(conn: Connection, document: int, reach: Reach, *, lock: bool = F
         f"""
         SELECT a.*, d.extension, d.arrived_at, d.head, p.name AS by_name, q.name AS claimed_name,
             a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
-            coalesce(r.pages, '[]') AS pages, coalesce(r.properties, '{{}}') AS properties,
+            coalesce(r.pages, '[]') AS pages, coalesce(jsonb_array_length(r.pages), 0) AS page_count, coalesce(r.properties, '{{}}') AS properties,
             coalesce(r.notes, '[]') AS notes, coalesce(r.locked, false) AS locked,
             (SELECT m.original_name FROM arrival m WHERE m.document = a.mail) AS mail_name,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
@@ -98,6 +110,30 @@ def arrival_row(conn: Connection, document: int, reach: Reach, *, lock: bool = F
         LEFT JOIN principal p ON p.id = d.arrived_by LEFT JOIN principal q ON q.id = a.claimed_by
         WHERE a.document = %(d)s AND a.state IN {WAITING} AND {REACHED} {"FOR UPDATE OF a" if lock else ""}
         """,
+        {"d": document, "file": reach.at_least(FILE)},
+    )
+
+
+def resting_row(conn: Connection, document: int, reach: Reach) -> Row | None:
+    """An arrival whose pages are in others now, as far as the person may see it; with its content."""
+    return one(
+        conn,
+        f"""SELECT a.document, a.original_name, v.content, c.size, c.media_type, coalesce(r.pages, '[]') AS pages
+        FROM arrival a JOIN document d ON d.id = a.document JOIN version v ON v.document = d.id AND v.number = d.head
+        JOIN content c ON c.sha256 = v.content LEFT JOIN reading r ON r.content = v.content
+        WHERE a.document = %(d)s AND a.state = 'resting' AND {REACHED}""",
+        {"d": document, "file": reach.at_least(FILE)},
+    )
+
+
+def originals(conn: Connection, document: int, reach: Reach) -> list[Row]:
+    """What a document's pages came from, where its first content was made of others that the person may see."""
+    return every(
+        conn,
+        f"""SELECT a.document, a.original_name AS name, m.value ->> 'pages' AS pages FROM arrival made
+        CROSS JOIN LATERAL jsonb_array_elements(made.made_from) WITH ORDINALITY m(value, n)
+        JOIN arrival a ON a.document = (m.value ->> 'arrival')::bigint
+        WHERE made.document = %(d)s AND {REACHED} ORDER BY m.n""",
         {"d": document, "file": reach.at_least(FILE)},
     )
 
@@ -174,9 +210,11 @@ def set_reading_of(conn: Connection, content: bytes) -> None:
     )
 
 
-def set_found(conn: Connection, document: int, content: bytes, reader: int, found: list[Row]) -> None:
-    """What the finders found, in place of what they found before."""
-    run(conn, "UPDATE arrival SET times_found = times_found + 1 WHERE document = %s", [document])
+def set_found(
+    conn: Connection, document: int, content: bytes, reader: int, found: list[Row], *, stack: int = 1
+) -> None:
+    """What the finders found, in place of what they found before; ``stack``: how many documents seem to be in it."""
+    run(conn, "UPDATE arrival SET times_found = times_found + 1, stack = %s WHERE document = %s", [stack, document])
     run(conn, "DELETE FROM found_fact WHERE document = %s", [document])
     for f in found:
         run(

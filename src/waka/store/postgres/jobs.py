@@ -9,6 +9,8 @@ from waka.store.postgres.arrivals import REACHED, WAITING
 from waka.store.postgres.database import Connection, Row, every, one, run
 
 CHANNEL = "waka_jobs"
+#: The kind of job that reads a content: ``{"content": hex of its SHA-256}``.
+READ = "read"
 
 
 def enqueue(conn: Connection, kind: str, payload: dict[str, Any]) -> int:

@@ -372,9 +372,11 @@ CREATE TABLE arrival (
     source        text NOT NULL,
     came_in       text NOT NULL DEFAULT '',       -- the folder that it was dropped with: a hint for its place
     mail          bigint REFERENCES document,     -- the mail that brought it
-    state         text NOT NULL CHECK (state IN ('reading', 'read', 'unreadable', 'filed', 'discarded')),
+    made_from     jsonb NOT NULL DEFAULT '[]',    -- the arrivals whose pages it is made of: {"arrival", "pages"}
+    state         text NOT NULL CHECK (state IN ('reading', 'read', 'unreadable', 'filed', 'discarded', 'resting')),
     problem       text,
     times_found   integer NOT NULL DEFAULT 0,     -- how often its facts were looked for
+    stack         integer NOT NULL DEFAULT 1,     -- how many documents seem to be in it
     slip          jsonb NOT NULL DEFAULT '{}',
     slip_revision integer NOT NULL DEFAULT 0,
     parked_until  date,                           -- put aside until that day, with a note

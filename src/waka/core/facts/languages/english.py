@@ -51,4 +51,5 @@ ENGLISH = Language(
     tasks=("task", "assignment", "exercise"),
     attempts=("attempt", "submission no", "try"),
     to=("bill to", "invoice to", "sold to", "deliver to", "ship to", "customer", "to"),
+    pages=(r"\bpage\s+([0-9]{1,3})(?:\s*(?:of|/)\s*([0-9]{1,3}))?\b",),
 )  # fmt: skip

@@ -38,5 +38,6 @@ GERMAN = Language(
     tasks=("aufgabe", "übung"),
     attempts=("versuch", "abgabe nr"),
     to=("rechnung an", "rechnungsempfänger", "empfänger", "kunde", "an"),
+    pages=(r"\bseite\s+([0-9]{1,3})(?:\s*(?:von|/)\s*([0-9]{1,3}))?\b",),
     day_first=True,
 )  # fmt: skip

@@ -10,6 +10,7 @@ class Language:
 
     ``months``: the ways to write each, January first. ``titles``: by kind, the longer ones first. ``dates``: by field.
     ``terms``: expressions for a time to pay, with one group for the days. ``openings``: how letters begin.
+    ``pages``: expressions for a page's number, with a group for it and one for how many there are.
     """
 
     name: str
@@ -29,4 +30,5 @@ class Language:
     tasks: tuple[str, ...]
     attempts: tuple[str, ...]
     to: tuple[str, ...]
+    pages: tuple[str, ...]
     day_first: bool | None = None  # dates in figures with dots: the day stands first, whatever else is usual

@@ -59,6 +59,22 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
         "stale",
         "“{told}” waits for filing no longer.",
     ),
+    "rest": (
+        f"""SELECT l.line, a.original_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        JOIN manifest m ON m.id = l.manifest
+        LEFT JOIN document d ON d.id = l.document LEFT JOIN arrival a ON a.document = l.document
+        WHERE {LINES} AND l.kind = 'rest' AND (d.state IS DISTINCT FROM 'arrived'
+            OR a.state NOT IN ('reading', 'read', 'unreadable') OR (a.claimed_by <> m.by AND a.claimed_until > now()))""",
+        "stale",
+        "“{told}” waits for filing no longer, or somebody else has it in hand.",
+    ),
+    "wait": (
+        f"""SELECT l.line, a.original_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN arrival a ON a.document = l.document
+        WHERE {LINES} AND l.kind = 'wait' AND a.state IS DISTINCT FROM 'resting'""",
+        "stale",
+        "“{told}” is not set aside for others that were made of it.",
+    ),
     "version": (
         f"""SELECT l.line, d.head AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN document d ON d.id = l.document LEFT JOIN document a ON a.id = (l.data ->> 'arrival')::bigint

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from waka.store.postgres.database import Connection, every
 from waka.store.postgres.gate.scope import LINES, Scope, Summary
 
-_ARRIVAL = "CASE WHEN l.kind = 'add' THEN l.document WHEN l.kind = 'version' THEN (l.data ->> 'arrival')::bigint END"
+_ARRIVAL = "CASE WHEN l.kind IN ('add', 'rest', 'wait') THEN l.document WHEN l.kind = 'version' THEN (l.data ->> 'arrival')::bigint END"
 _CHANGED = "l.kind IN ('version', 'withdraw version', 'tag', 'fact', 'absorb', 'release')"
 #: The document that a line changes: what is absorbed leaves its folder and asks there.
 _SUBJECT = "coalesce((l.data ->> 'into')::bigint, l.document)"
@@ -55,10 +55,10 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
     arrivals = (
         every(
             conn,
-            f"SELECT DISTINCT {_ARRIVAL} AS id FROM manifest_line l WHERE {LINES} AND l.kind IN ('add', 'version')",
+            f"SELECT DISTINCT {_ARRIVAL} AS id FROM manifest_line l WHERE {LINES} AND l.kind IN ('add', 'version', 'rest', 'wait')",
             parameters,
         )
-        if kinds.keys() & {"add", "version"}
+        if kinds.keys() & {"add", "version", "rest", "wait"}
         else []
     )
     made = (

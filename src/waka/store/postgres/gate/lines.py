@@ -235,12 +235,12 @@ def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[in
     return turned + write_rows(conn, undoing, others, first=turned)
 
 
-def documents_of(conn: Connection, scope: Scope, kind: str) -> list[int]:
-    """The documents of the lines of one kind."""
+def documents_of(conn: Connection, scope: Scope, kinds: Sequence[str]) -> list[int]:
+    """The documents of the lines of some kinds."""
     rows = every(
         conn,
-        f"SELECT l.document FROM manifest_line l WHERE {LINES} AND l.kind = %(kind)s ORDER BY l.line",
-        scope.with_(kind=kind),
+        f"SELECT l.document FROM manifest_line l WHERE {LINES} AND l.kind = ANY(%(kinds)s) ORDER BY l.line",
+        scope.with_(kinds=list(kinds)),
     )
     return [r["document"] for r in rows]
 
@@ -255,6 +255,24 @@ def mark_with_document(conn: Connection, manifest: int, why: str) -> None:
             WHERE b.manifest = %(m)s AND b.problem IS NOT NULL AND r.kind = 'return')""",
         {"m": manifest, "why": why},
     )
+    # pages are in the originals or in what was made of them, never in both
+    run(
+        conn,
+        f"""UPDATE manifest_line l SET problem = jsonb_build_object('code', 'with', 'why', %(why)s::text)
+        WHERE l.manifest = %(m)s AND l.problem IS NULL AND l.kind IN {_PAGES} AND EXISTS (
+            SELECT FROM manifest_line b WHERE b.manifest = l.manifest AND b.problem IS NOT NULL AND b.kind IN {_PAGES})""",
+        {"m": manifest, "why": why},
+    )
+
+
+#: Lines that move pages between arrivals: all of a manifest's, or none.
+_PAGES = "('rest', 'wait')"
+
+
+def moves_pages(conn: Connection, manifest: int) -> bool:
+    """Whether the manifest moves pages between arrivals: it can only be undone as a whole."""
+    sql = f"SELECT 1 AS yes FROM manifest_line WHERE manifest = %s AND kind IN {_PAGES} LIMIT 1"
+    return one(conn, sql, [manifest]) is not None
 
 
 def ready_but_folders(conn: Connection, manifest: int) -> bool:

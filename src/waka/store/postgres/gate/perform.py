@@ -136,6 +136,25 @@ def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
     )
 
 
+def set_waiting(conn: Connection, scope: Scope) -> list[bytes]:
+    """Arrivals that leave what waits for those made of them, and that come (back) to it; the contents of those, to be read."""
+    m = scope.with_()
+    run(
+        conn,
+        f"""UPDATE arrival SET state = 'resting', claimed_by = NULL, claimed_until = NULL FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'rest' AND arrival.document = l.document""",
+        m,
+    )
+    rows = every(
+        conn,
+        f"""UPDATE arrival SET state = 'reading', problem = NULL FROM manifest_line l
+        JOIN document d ON d.id = l.document JOIN version v ON v.document = d.id AND v.number = d.head
+        WHERE {LINES} AND l.kind = 'wait' AND arrival.document = l.document RETURNING v.content""",
+        m,
+    )
+    return [bytes(r["content"]) for r in rows]
+
+
 #: The document that a line puts a version on, or takes it from.
 _TAKES = "coalesce((l.data ->> 'into')::bigint, l.document)"
 

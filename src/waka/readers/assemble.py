@@ -1,0 +1,69 @@
+"""Pages of several contents put together as one PDF. Runs inside the child process only (see child.py)."""
+
+import io
+import json
+from pathlib import Path
+from typing import Any
+
+import pypdfium2 as pdfium
+from PIL import Image
+
+from waka.readers import scans
+from waka.readers.outcome import Unreadable
+
+#: A4's longer side in points (ISO 216): what came as a picture has no size of its own.
+_LONG_SIDE = 841.9
+_QUALITY = 88
+
+
+def assemble(plan: Path, out: Path) -> dict[str, object]:
+    """Make ``assembled.pdf`` in OUT by a plan (see sandbox.assembled): pages of PDFs as they are, pictures as pages."""
+    whole = pdfium.PdfDocument.new()
+    opened: dict[str, pdfium.PdfDocument] = {}
+    try:
+        for page in json.loads(plan.read_text(encoding="utf-8")):
+            if page["media"] == "application/pdf":
+                _add_page(whole, opened, page)
+            else:
+                _add_picture(whole, page)
+    except Unreadable as unreadable:
+        return {"problem": str(unreadable)}
+    except pdfium.PdfiumError as error:
+        return {"problem": f"A page is damaged and cannot be put into another document ({error})."}
+    whole.save(out / "assembled.pdf")
+    return {}
+
+
+def _add_page(whole: pdfium.PdfDocument, opened: dict[str, pdfium.PdfDocument], page: dict[str, Any]) -> None:
+    path = page["content"]
+    if path not in opened:
+        opened[path] = pdfium.PdfDocument(path)
+    whole.import_pages(opened[path], [page["page"] - 1])
+    added = whole[len(whole) - 1]
+    added.set_rotation((added.get_rotation() + page["turn"]) % 360)
+    added.close()
+
+
+def _add_picture(whole: pdfium.PdfDocument, page: dict[str, Any]) -> None:
+    image = scans.cut_frame(page["content"], page["page"], page["corners"])
+    if page["turn"]:
+        image = image.rotate(-page["turn"], expand=True)
+    scale = _LONG_SIDE / max(image.size)
+    width, height = image.width * scale, image.height * scale
+    added = whole.new_page(width, height)
+    picture = pdfium.PdfImage.new(whole)
+    if _two_greys(image):  # a fax or a scan in black and white stays sharp, and small
+        picture.set_bitmap(pdfium.PdfBitmap.from_pil(image))
+    else:
+        held = io.BytesIO()
+        image.save(held, "JPEG", quality=_QUALITY)
+        held.seek(0)
+        picture.load_jpeg(held, inline=True)
+    picture.set_matrix(pdfium.PdfMatrix().scale(width, height))
+    added.insert_obj(picture)
+    added.gen_content()
+    added.close()
+
+
+def _two_greys(image: Image.Image) -> bool:
+    return image.mode == "L" and len(image.getcolors(256) or ()) <= 2
