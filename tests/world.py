@@ -10,8 +10,8 @@ from datetime import date
 
 import argon2
 
-from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
-from waka.core.names.portable import entry_key, name_key
+from waka.core.changes.kinds import Add, AlsoFile, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
+from waka.core.names.portable import name_key
 from waka.core.register.card import Card
 from waka.demo import papers
 from waka.demo.parties import PARTIES
@@ -134,15 +134,9 @@ class World:
         return list(zip(documents, entries, strict=True))
 
     def also(self, document: int, parent: int, name: str) -> int:
-        """A second place of a document (there is no change for it yet): its entry."""
-        with self.drive.database.transaction() as conn:
-            entry = lines.allot(conn, "entry_id", 1)[0]
-            access.count_places(conn, [document], -1)
-            run(conn, "INSERT INTO entry (id, parent, name, key, document, home) VALUES (%s, %s, %s, %s, %s, false)",
-                [entry, parent, name, entry_key(name), document])  # fmt: skip
-            run(conn, "INSERT INTO entry_words VALUES (%s, %s)", [entry, name_key(name)])
-            access.refresh_search(conn, [document])
-            access.count_places(conn, [document], 1)
+        """A second place of a document: its entry."""
+        entry = self.ids()[1][0]
+        self.do(AlsoFile(DocumentId(document), EntryId(entry), Spot(FolderId(parent), name)))
         return entry
 
     def bring_in(self, content: bytes, name: str = "scan.pdf", *, actor: Actor | None = None, read: bool = True) -> int:

@@ -1,12 +1,21 @@
 """The demo: the same every time, loaded through the use cases, whole, and only into an empty drive."""
 
+from datetime import date
+
+import pypdfium2 as pdfium
+
 from waka.core.changes.ways import Search
+from waka.core.names.fields import Fit, Settings
 from waka.core.names.pattern import compile_pattern
-from waka.demo import papers
+from waka.core.names.portable import entry_key
+from waka.demo import papers, pictures
 from waka.demo.growing import grow
 from waka.demo.parties import PARTIES
 from waka.demo.people import PEOPLE
+from waka.demo.sorts import coursework
 from waka.demo.trust import PLANS, filed_papers, load_demo, waiting_papers
+from waka.demo.years import earlier_papers, strays, yard_papers
+from waka.readers import media
 from waka.store.postgres import arrivals
 from waka.store.postgres.people import person_by_login
 from waka.work import find, people, slip, walk
@@ -70,3 +79,29 @@ def grows(drive: Drive, actors: dict[str, Actor]) -> None:
     found = find.find(drive, actors["imre"], Search("", year=2020)).hits
     assert found and all(h.path.startswith("Accounts / Invoices / 2020 / ") for h in found)
     assert all(h.party and h.row["name"].startswith(f"{h.row['issued']}_") for h in found)
+
+
+def test_its_earlier_years_and_its_old_share_are_the_same_every_time() -> None:
+    years = [(p.name, p.content) for p in earlier_papers()]
+    assert years == [(p.name, p.content) for p in earlier_papers()]
+    once = list(strays())
+    assert list(strays()) == once
+    assert (
+        380
+        <= len(years) + len(list(yard_papers())) + len(once) + len(list(filed_papers())) + len(list(coursework()))
+        <= 460
+    )
+    keys = [(s.folder, entry_key(s.name)) for s in once]
+    assert len(set(keys)) == len(keys), "no two of a folder share a name"
+    names = [s.name for s in once]
+    assert len(names) - len(set(names)) >= 3, "names clash as soon as folders are put together"
+    planned = compile_pattern(PLANS["Accounts"]["invoice"]["name"])
+    stems = [planned.read(s.name.removesuffix(".pdf"), Settings(date(2026, 3, 20))) for s in once]
+    assert not any(isinstance(read, Fit) for read in stems), "none is named as the plan would"
+
+
+def test_its_pictures_are_read_as_what_they_are() -> None:
+    assert media.media_type(pictures.photo_jpeg(1)[:4096]) == "image/jpeg"
+    assert pictures.photo_jpeg(3) == pictures.photo_jpeg(3) != pictures.photo_jpeg(4)
+    text = pdfium.PdfDocument(pictures.drawing_pdf("lugger", "Lines", 1))[0].get_textpage().get_text_range()
+    assert "Lines of the lugger" in text

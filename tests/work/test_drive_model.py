@@ -32,9 +32,15 @@ class Model:
     entries: dict[int, tuple[int, str, int | None, int | None]] = field(default_factory=dict)
     discards: dict[int, tuple[int, str, int]] = field(default_factory=dict)
     tags: dict[int, set[str]] = field(default_factory=dict)
+    #: entries that are their document's home, of those that stand and of those among the discards
+    homes: set[int] = field(default_factory=set)
 
     def copy(self) -> "Model":
-        return Model(dict(self.entries), dict(self.discards), {d: set(t) for d, t in self.tags.items()})
+        tags = {d: set(t) for d, t in self.tags.items()}
+        return Model(dict(self.entries), dict(self.discards), tags, set(self.homes))
+
+    def places(self, document: int) -> list[int]:
+        return sorted(e for e, (_, _, _, d) in self.entries.items() if d == document)
 
     def taken(self, parent: int, name: str, leaving: frozenset[int] = frozenset()) -> bool:
         return any(
@@ -75,7 +81,24 @@ class Sailor:
         world, rng, model = self.world, self.rng, self.model
         documents = [(e, v) for e, v in model.entries.items() if v[3] is not None]
         movable = [(e, v) for e, v in model.entries.items() if v[2] not in (None, world.yard, world.books, world.vault)]
-        what = rng.choice(["make", "add", "add", "place", "place", "move", "discard", "restore", "tag", "swap"])
+        what = rng.choice(
+            [
+                "make",
+                "add",
+                "add",
+                "place",
+                "place",
+                "move",
+                "discard",
+                "restore",
+                "tag",
+                "swap",
+                "also",
+                "also",
+                "unplace",
+                "home",
+            ]
+        )
         target = k.FolderId(rng.choice(self.open_folders()))
         name = rng.choice(NAMES)
         if what == "make":
@@ -102,6 +125,16 @@ class Sailor:
         if what == "restore" and model.discards:
             e, (p, n, d) = rng.choice(list(model.discards.items()))
             return [k.Restore(k.DocumentId(d), k.EntryId(e), k.Spot(k.FolderId(p), n))]
+        if what == "also" and documents:
+            entry = world.ids()[1][0]
+            return [k.AlsoFile(k.DocumentId(rng.choice(documents)[1][3] or 0), k.EntryId(entry), k.Spot(target, name))]
+        if what == "unplace" and documents:
+            e, (p, n, _, d) = rng.choice(documents)
+            return [k.Unplace(k.DocumentId(d or 0), k.EntryId(e), k.Spot(k.FolderId(p), n))]
+        if what == "home" and documents:
+            e, (_, _, _, d) = rng.choice(documents)
+            home = next(x for x in model.places(d or 0) if x in model.homes)
+            return [] if e == home else [k.MakeHome(k.DocumentId(d or 0), k.EntryId(e), k.EntryId(home))]
         if what == "tag" and documents:
             return [k.Tag(k.DocumentId(rng.choice(documents)[1][3] or 0), (rng.choice(["a", "b"]),), ())]
         return []
@@ -123,6 +156,17 @@ class Sailor:
                     if after.taken(at.parent, at.name):
                         return None
                     after.entries[entry] = (at.parent, at.name, None, document)
+                    after.homes.add(entry)
+                case k.AlsoFile(document, entry, at):
+                    if after.taken(at.parent, at.name):
+                        return None
+                    after.entries[entry] = (at.parent, at.name, None, document)
+                case k.Unplace(document, entry, _):
+                    if entry in after.homes or len(after.places(document)) < 2:
+                        return None
+                    del after.entries[entry]
+                case k.MakeHome(_, entry, was_home):
+                    after.homes = after.homes - {was_home} | {entry}
                 case k.Place(entry, _, to, document, folder):
                     if self.model.taken(to.parent, to.name, leaving):
                         return None
@@ -132,11 +176,16 @@ class Sailor:
                 case k.Discard(document, entry, was):
                     del after.entries[entry]
                     after.discards[entry] = (was.parent, was.name, document)
+                    others = after.places(document)
+                    if others and not after.homes & set(others):
+                        after.homes.add(others[0])
                 case k.Restore(document, entry, at):
                     if after.taken(at.parent, at.name) or at.parent not in after.folders():
                         return None
                     del after.discards[entry]
                     after.entries[entry] = (at.parent, at.name, None, document)
+                    if entry in after.homes:
+                        after.homes -= set(after.places(document)) - {entry}
                 case k.Tag(document, add, _):
                     if add[0] in after.tags.get(document, set()):
                         return None
@@ -145,10 +194,12 @@ class Sailor:
 
     def compare(self) -> None:
         with self.world.drive.database.transaction() as conn:
-            rows = every(conn, "SELECT id, parent, name, folder, document FROM entry")
-            discards = every(conn, "SELECT id, parent, name, document FROM discarded_entry")
+            rows = every(conn, "SELECT id, parent, name, folder, document, home FROM entry")
+            discards = every(conn, "SELECT id, parent, name, document, home FROM discarded_entry")
         assert {r["id"]: (r["parent"], r["name"], r["folder"], r["document"]) for r in rows} == self.model.entries
         assert {r["id"]: (r["parent"], r["name"], r["document"]) for r in discards} == self.model.discards
+        homes = {r["id"] for r in (*rows, *discards) if r["document"] is not None and r["home"]}
+        assert homes == self.model.homes & {*self.model.entries, *self.model.discards}
 
 
 @pytest.mark.parametrize("seed", range(6))

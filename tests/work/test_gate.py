@@ -38,6 +38,7 @@ def test_every_kind_is_undone_exactly(world: World) -> None:
         [k.Tag(k.DocumentId(document), ("to pay",), ())],
         [k.Discard(k.DocumentId(document), k.EntryId(entry), spot(world.yard, "keel.pdf"))],
         [k.Version(k.DocumentId(other), k.DocumentId(arrival), 1)],
+        [k.AlsoFile(k.DocumentId(document), k.EntryId(world.ids()[1][0]), spot(sub, "keel again.pdf"))],
         [k.Absorb(k.DocumentId(other), k.EntryId(other_entry), mast, k.DocumentId(document), 1)],
     ]
     for changes in change_lists:

@@ -296,6 +296,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entries/also": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** File the documents of places in one more folder. */
+        post: operations["places_also_file_entries_also_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move documents' places and folders to a folder, all or none. */
+        post: operations["places_move_entries_move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/sight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Who would see these places in another folder besides those who do, and who no longer. */
+        post: operations["places_sight_entries_sight_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entries/{entry}": {
         parameters: {
             query?: never;
@@ -312,6 +363,40 @@ export interface paths {
         head?: never;
         /** Rename or move one place of a document, or a folder. */
         patch: operations["drive_rename_or_move_entries__int_entry__patch"];
+        trace?: never;
+    };
+    "/api/entries/{entry}/home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Make a place the home of its document. */
+        put: operations["places_make_home_entries__int_entry__home_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/{entry}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take one of a document's several places away. */
+        delete: operations["places_take_away_entries__int_entry__place_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/find": {
@@ -885,6 +970,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Folders that one may file in, by what is typed; nothing typed: those that one used lately. */
+        get: operations["places_targets_targets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/undo": {
         parameters: {
             query?: never;
@@ -977,6 +1079,25 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AlsoForm */
+        AlsoForm: {
+            /** Entries */
+            entries: number[];
+            /** Folder */
+            folder: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+        };
+        /** AlsoPlaceOut */
+        AlsoPlaceOut: {
+            /** Folder */
+            folder: number;
+            /** Path */
+            path: string;
+        };
         /** AreaOut */
         AreaOut: {
             /** Id */
@@ -1265,6 +1386,11 @@ export interface components {
         /** FileForm */
         FileForm: {
             /**
+             * Place Of
+             * @default null
+             */
+            place_of: number | null;
+            /**
              * Revision
              * @default null
              */
@@ -1393,6 +1519,13 @@ export interface components {
             hits: components["schemas"]["HitOut"][];
             /** Total */
             total: number;
+        };
+        /** IntoForm */
+        IntoForm: {
+            /** Entries */
+            entries: number[];
+            /** Folder */
+            folder: number;
         };
         /** KindFitOut */
         KindFitOut: {
@@ -2100,8 +2233,32 @@ export interface components {
             /** Revision */
             revision: number;
         };
+        /** SightForm */
+        SightForm: {
+            /** Entries */
+            entries: number[];
+            /** Folder */
+            folder: number;
+            /**
+             * Stays
+             * @default false
+             */
+            stays: boolean;
+        };
+        /** SightOut */
+        SightOut: {
+            /** Gain */
+            gain: string[];
+            /** Lose */
+            lose: string[];
+        };
         /** SlipForm */
         SlipForm: {
+            /**
+             * Also
+             * @default null
+             */
+            also: number[] | null;
             /**
              * Area
              * @default null
@@ -2141,6 +2298,8 @@ export interface components {
         };
         /** SlipOut */
         SlipOut: {
+            /** Also */
+            also: components["schemas"]["AlsoPlaceOut"][];
             area: components["schemas"]["AreaOut"] | null;
             /** Areas */
             areas: components["schemas"]["AreaOut"][];
@@ -2404,6 +2563,20 @@ export interface components {
             folder: boolean;
             /** Name */
             name: string;
+        };
+        /** TargetOut */
+        TargetOut: {
+            /** Folder */
+            folder: number;
+            /** Lately */
+            lately: boolean;
+            /** Path */
+            path: string;
+        };
+        /** Targets */
+        Targets: {
+            /** Targets */
+            targets: components["schemas"]["TargetOut"][];
         };
         /** Trail */
         Trail: {
@@ -3302,6 +3475,105 @@ export interface operations {
             };
         };
     };
+    places_also_file_entries_also_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlsoForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    places_move_entries_move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntoForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    places_sight_entries_sight_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SightForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SightOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     drive_discard_entries__int_entry__delete: {
         parameters: {
             query?: never;
@@ -3347,6 +3619,68 @@ export interface operations {
                 "application/json": components["schemas"]["EntryForm"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    places_make_home_entries__int_entry__home_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    places_take_away_entries__int_entry__place_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -4726,6 +5060,37 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    places_targets_targets_get: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Targets"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

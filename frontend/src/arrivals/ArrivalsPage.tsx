@@ -107,9 +107,9 @@ export default function ArrivalsPage(): ReactNode {
   );
 
   const file = useCallback(
-    async (how: Taken = "stop", versionOf: number | null = null) => {
+    async (how: Taken = "stop", versionOf: number | null = null, placeOf: number | null = null) => {
       if (!current || busy || painted !== current.id) return;
-      if (current.taken && how === "stop" && versionOf === null) {
+      if (current.taken && how === "stop" && versionOf === null && placeOf === null) {
         setTaken(true);
         return;
       }
@@ -123,7 +123,7 @@ export default function ArrivalsPage(): ReactNode {
         await data(
           client.POST("/api/arrivals/{arrival}/file", {
             params: { path: { arrival: current.id } },
-            body: { revision: fresh.revision, taken: how, version_of: versionOf },
+            body: { revision: fresh.revision, taken: how, version_of: versionOf, place_of: placeOf },
           }),
         );
         const name = `${fresh.composed.text}.${fresh.composed.extension}`;
@@ -350,6 +350,7 @@ export default function ArrivalsPage(): ReactNode {
               }}
               busy={busy || painted !== current.id}
               onFile={() => void file()}
+              onPlaceOf={(document) => void file("stop", null, document)}
               onVersion={(document) => void file("stop", document)}
               onPark={() => (current.parked ? void park(null, "") : setParking(true))}
               onArrange={() => setArranging(true)}

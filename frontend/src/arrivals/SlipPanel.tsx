@@ -6,6 +6,7 @@ import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { words } from "../app/notices";
 import { Loupe } from "../parts/PageView";
+import { AlsoPlaces } from "./AlsoPlaces";
 import { afterEdits } from "./edits";
 import { FactLine } from "./FactLine";
 import { NameLine, PlaceLine } from "./NameAndPlace";
@@ -20,6 +21,7 @@ type Props = {
   busy: boolean;
   onFile: () => void;
   onVersion: (document: number) => void;
+  onPlaceOf: (document: number) => void;
   onPark: () => void;
   onArrange: () => void;
   onPutAway: () => void;
@@ -50,6 +52,7 @@ export function SlipPanel(props: Props): ReactNode {
               area: null,
               tags: null,
               whole: null,
+              also: null,
               revision,
               ...form,
             },
@@ -101,7 +104,18 @@ export function SlipPanel(props: Props): ReactNode {
         {slip.same.map((same) => (
           <div className="ask" key={same.document}>
             The same content is filed already as <Link to={`/documents/${same.document}`}>{same.name}</Link> in{" "}
-            {same.path}.
+            {same.path}.{" "}
+            <button
+              type="button"
+              className="link"
+              disabled={held || props.busy}
+              onClick={() => props.onPlaceOf(same.document)}
+            >
+              File that here too
+            </button>{" "}
+            <button type="button" className="link" disabled={held} onClick={props.onPutAway}>
+              Put this away
+            </button>
           </div>
         ))}
         <Offers
@@ -148,6 +162,7 @@ export function SlipPanel(props: Props): ReactNode {
           problem={problem?.field === "place" || problem?.field === "area" ? problem.text : null}
         />
         <LikePlaces slip={slip} onEdit={edit} />
+        <AlsoPlaces slip={slip} onEdit={edit} />
         {problem && !["name", "place", "area", ...shown.map((f) => f.field)].includes(problem.field ?? "") && (
           <p className="problem" role="alert">
             {problem.text}

@@ -1,10 +1,16 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { Trouble } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
+import { useUndoAction } from "../app/keys";
+import { useNotices } from "../app/notices";
 import { moment, size } from "../parts/format";
 import { type Mark, PageView } from "../parts/PageView";
 import { strokeClass } from "../parts/SlotText";
+import { FolderChooser } from "../places/FolderChooser";
+import { done, put } from "../places/moving";
+import { PlaceList } from "../places/PlaceList";
 import "./document.css";
 import { TrailList } from "./TrailList";
 
@@ -14,6 +20,10 @@ export default function DocumentPage(): ReactNode {
   const card = useCard(Number.isFinite(id) ? id : null);
   const trail = useTrail(Number.isFinite(id) ? id : null);
   const [page, setPage] = useState(1);
+  const [also, setAlso] = useState(false);
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
   const [focus, setFocus] = useState<string | null>(null);
   if (card.error instanceof Trouble || !Number.isFinite(id)) {
     return (
@@ -57,6 +67,11 @@ export default function DocumentPage(): ReactNode {
           <a className="button" href={`/api/documents/${id}/content?download=true`}>
             Download
           </a>
+          {home && shown.may_file && (
+            <button type="button" className="button" onClick={() => setAlso(true)}>
+              Also file…
+            </button>
+          )}
           {home && (
             <button type="button" className="button" onClick={() => void navigate(`/drive/${home.folder}`)}>
               Go to its folder
@@ -64,14 +79,7 @@ export default function DocumentPage(): ReactNode {
           )}
         </p>
         <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
-        <ul>
-          {shown.places.map((place) => (
-            <li key={place.entry}>
-              <Link to={`/drive/${place.folder}`}>{place.path}</Link>
-              {shown.places.length > 1 && place.home && <span className="quiet"> home</span>}
-            </li>
-          ))}
-        </ul>
+        <PlaceList places={shown.places} may={shown.may_file} />
         <h2 className="label">Facts</h2>
         <dl className="document-facts">
           {shown.facts.map((fact) => (
@@ -107,6 +115,21 @@ export default function DocumentPage(): ReactNode {
             ))}
           </p>
         )}
+        {shown.made_from.length > 0 && (
+          <>
+            <h2 className="label">Made of</h2>
+            <ul>
+              {shown.made_from.map((from) => (
+                <li key={from.arrival}>
+                  {from.pages.includes("-") || from.pages.includes(",") ? "pages" : "page"} {from.pages} of{" "}
+                  <a href={`/api/documents/${from.arrival}/content`} target="_blank" rel="noreferrer">
+                    {from.name}
+                  </a>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
         <h2 className="label">Versions</h2>
         <ul className="versions">
           {shown.versions.map((version) => (
@@ -124,6 +147,24 @@ export default function DocumentPage(): ReactNode {
         <h2 className="label">Trail</h2>
         <TrailList lines={trail.data?.lines ?? []} />
       </aside>
+      {also && home && (
+        <FolderChooser
+          title={`Also file ${shown.name}`}
+          verb="Also file"
+          entries={[home.entry]}
+          stays
+          near={home.folder}
+          onChoose={async (folder, path) => {
+            const wrong = await put("also", [home.entry], folder);
+            if (wrong) return wrong;
+            tell({ text: done("also", shown.name, 1, path), action: { label: "Undo", run: undo } });
+            setAlso(false);
+            await queries.invalidateQueries();
+            return null;
+          }}
+          onClose={() => setAlso(false)}
+        />
+      )}
     </main>
   );
 }

@@ -4,13 +4,15 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys, useFolder, useFolders } from "../api/queries";
 import { Controls } from "../app/controls";
-import { type Key, useKeys } from "../app/keys";
+import { type Key, useKeys, useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { planningOf } from "../manifest/chosen";
 import { type Column, DocGrid } from "../parts/DocGrid";
 import { count, moment, size } from "../parts/format";
 import { PatternText, SlotText, strokeClass } from "../parts/SlotText";
 import { type Marks, NONE } from "../parts/selection";
+import { FolderChooser } from "../places/FolderChooser";
+import { done, type Putting, put } from "../places/moving";
 import { Coverage } from "./Coverage";
 import "./drive.css";
 import { LineCard } from "./LineCard";
@@ -25,6 +27,7 @@ export default function DrivePage(): ReactNode {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const { tell } = useNotices();
+  const undo = useUndoAction();
   const [query, setQuery] = useSearchParams();
   const top = useFolders(null);
   const folder = parameters.folder ? Number(parameters.folder) : (top.data?.[0]?.id ?? null);
@@ -34,6 +37,7 @@ export default function DrivePage(): ReactNode {
   const [chosen, setChosen] = useState<number | null>(null);
   const [marks, setMarks] = useState<Marks>(NONE);
   const [naming, setNaming] = useState(false);
+  const [putting, setPutting] = useState<Putting | null>(null);
   const view = useFolder(folder, below);
 
   const set = useCallback(
@@ -99,6 +103,19 @@ export default function DrivePage(): ReactNode {
     }
   }, [line, tell, queries]);
 
+  // what is chosen: the marked lines, or the one that the card shows
+  const entries = useMemo(() => (marks.size ? [...marks] : line ? [line.entry] : []), [marks, line]);
+  const putInto = async (to: number, path: string): Promise<string | null> => {
+    if (!putting) return null;
+    const wrong = await put(putting, entries, to);
+    if (wrong) return wrong;
+    tell({ text: done(putting, line?.name ?? "", entries.length, path), action: { label: "Undo", run: undo } });
+    setPutting(null);
+    setMarks(NONE);
+    await queries.invalidateQueries();
+    return null;
+  };
+
   const screenKeys = useMemo<Key[]>(
     () => [
       {
@@ -112,6 +129,18 @@ export default function DrivePage(): ReactNode {
         what: "Rename the chosen document",
         match: (e) => e.key === "F2",
         run: () => document.getElementById("rename")?.click(),
+      },
+      {
+        keys: "M",
+        what: "Move what is chosen to another folder",
+        match: (e) => e.key === "m" && !e.ctrlKey && !e.altKey && !e.metaKey,
+        run: () => entries.length > 0 && setPutting("move"),
+      },
+      {
+        keys: "A",
+        what: "File what is chosen in one more folder",
+        match: (e) => e.key === "a" && !e.ctrlKey && !e.altKey && !e.metaKey,
+        run: () => entries.length > 0 && setPutting("also"),
       },
       {
         keys: "Delete",
@@ -145,7 +174,7 @@ export default function DrivePage(): ReactNode {
       },
       { keys: "Enter", what: "Open the chosen document", match: () => false, run: () => {} },
     ],
-    [parent, go, discard, set, below, folder, navigate, marks],
+    [parent, go, discard, set, below, folder, navigate, marks, entries],
   );
   useKeys(screenKeys);
 
@@ -320,8 +349,19 @@ export default function DrivePage(): ReactNode {
           )}
         </section>
         <aside className="card-pane" aria-label="The chosen document">
-          <LineCard line={line} below={below} onDiscard={() => void discard()} />
+          <LineCard line={line} several={marks.size} onPut={setPutting} onDiscard={() => void discard()} />
         </aside>
+        {putting && entries.length > 0 && (
+          <FolderChooser
+            title={`${putting === "move" ? "Move" : "Also file"} ${entries.length === 1 && line ? line.name : `${count(entries.length)} documents`}`}
+            verb={putting === "move" ? "Move" : "Also file"}
+            entries={entries}
+            stays={putting === "also"}
+            near={folder}
+            onChoose={putInto}
+            onClose={() => setPutting(null)}
+          />
+        )}
       </main>
     </Controls>
   );

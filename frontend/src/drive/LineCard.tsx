@@ -6,8 +6,16 @@ import { useCard, useTrail } from "../api/queries";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { TrailList } from "../document/TrailList";
+import type { Putting } from "../places/moving";
+import { PlaceList } from "../places/PlaceList";
 
-type Props = { line: Schemas["LineOut"] | null; below: boolean; onDiscard: () => void };
+type Props = {
+  line: Schemas["LineOut"] | null;
+  /** How many are chosen besides. */
+  several: number;
+  onPut: (how: Putting) => void;
+  onDiscard: () => void;
+};
 
 /** The chosen document beside the lines: what may be done with it, its facts, its trail. */
 export function LineCard(props: Props): ReactNode {
@@ -15,7 +23,15 @@ export function LineCard(props: Props): ReactNode {
   const card = useCard(line?.document ?? null);
   const trail = useTrail(line?.document ?? null);
   const [renaming, setRenaming] = useState(false);
-  if (!line) return <p className="quiet card-none">Choose a document to see its facts and its trail.</p>;
+  if (!line)
+    return props.several ? (
+      <div className="card">
+        <h2>{props.several} chosen</h2>
+        <PutButtons onPut={props.onPut} may />
+      </div>
+    ) : (
+      <p className="quiet card-none">Choose a document to see its facts and its trail.</p>
+    );
   // until it is known, the server says so
   const may = card.data?.may_file ?? true;
   return (
@@ -31,6 +47,7 @@ export function LineCard(props: Props): ReactNode {
           <button type="button" id="rename" className="button" disabled={!may} onClick={() => setRenaming(true)}>
             Rename <kbd>F2</kbd>
           </button>
+          <PutButtons onPut={props.onPut} may={may} />
           <a className="button" href={`/api/documents/${line.document}/content?download=true`}>
             Download
           </a>
@@ -48,12 +65,9 @@ export function LineCard(props: Props): ReactNode {
         ))}
         {(card.data?.places.length ?? 0) > 1 && (
           <div>
-            <dt className="quiet">Also in</dt>
+            <dt className="quiet">Places</dt>
             <dd>
-              {card.data?.places
-                .filter((place) => place.entry !== line.entry)
-                .map((place) => place.path)
-                .join("; ")}
+              <PlaceList places={card.data?.places ?? []} may={may} />
             </dd>
           </div>
         )}
@@ -74,6 +88,20 @@ export function LineCard(props: Props): ReactNode {
       <h3 className="label">Trail</h3>
       <TrailList lines={trail.data?.lines ?? []} most={6} />
     </div>
+  );
+}
+
+/** Move what is chosen, or file it in one more folder. */
+function PutButtons(props: { onPut: (how: Putting) => void; may: boolean }): ReactNode {
+  return (
+    <>
+      <button type="button" className="button" disabled={!props.may} onClick={() => props.onPut("move")}>
+        Move… <kbd>M</kbd>
+      </button>
+      <button type="button" className="button" disabled={!props.may} onClick={() => props.onPut("also")}>
+        Also file… <kbd>A</kbd>
+      </button>
+    </>
   );
 }
 

@@ -55,11 +55,11 @@ export function LeafDesk(props: Props): ReactNode {
         >
           {leaf.begins && !props.first ? "Take the cut away" : "Cut before it"} <kbd>C</kbd>
         </button>
-        <button type="button" className="button small" onClick={() => props.onTurn(-90)} aria-label="Turn left">
-          ↺
+        <button type="button" className="button small" onClick={() => props.onTurn(-90)}>
+          ↺<span className="hidden"> Turn left</span>
         </button>
-        <button type="button" className="button small" onClick={() => props.onTurn(90)} aria-label="Turn right">
-          ↻ <kbd>T</kbd>
+        <button type="button" className="button small" onClick={() => props.onTurn(90)}>
+          ↻<span className="hidden"> Turn right</span> <kbd>T</kbd>
         </button>
         <button type="button" className="button small" onClick={props.onOut}>
           {leaf.out ? "Take it in" : "Leave it out"} <kbd>Del</kbd>

@@ -34,7 +34,6 @@ export function LeafView(props: Props): ReactNode {
       type="button"
       className={`leaf${props.chosen ? " chosen" : ""}${leaf.out ? " out" : ""}`}
       aria-current={props.chosen}
-      aria-label={`Page ${leaf.page} of ${props.name}${leaf.turn ? `, turned by ${leaf.turn} degrees` : ""}${state ? `, ${state}` : ""}`}
       data-leaf={at}
       tabIndex={props.chosen ? 0 : -1}
       draggable
@@ -55,7 +54,13 @@ export function LeafView(props: Props): ReactNode {
       </span>
       <span className="small">
         {props.among && <span className="leaf-name quiet">{props.name}</span>}
+        <span className="hidden">Page </span>
         {leaf.page}
+        <span className="hidden">
+          {" "}
+          of {props.name}
+          {leaf.turn > 0 && `, turned by ${leaf.turn} degrees`}
+        </span>
         {state && <span className="quiet"> {state}</span>}
       </span>
     </button>

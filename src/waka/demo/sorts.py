@@ -10,6 +10,7 @@ from datetime import date, timedelta
 
 from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
+from waka.demo.years import load_years
 from waka.standins.camera import View, photograph
 from waka.standins.scanner import Condition, scan, scanned_pages
 from waka.store.postgres import access, plans, settings
@@ -148,6 +149,7 @@ def load_sorts(drive: Drive, say: Callable[[str], None]) -> None:
                 file.file_arrival(drive, actors["imre"], document)
             except Refused as refused:
                 say(f"a sheet of coursework was not filed: {refused}")
+    load_years(drive, actors, say)
     offices = [f["id"] for f in walk.top(drive, actors["imre"]) if f["name"] == "Office"]
     for office in offices:
         watch.set_watching(drive, actors["imre"], office, "done")

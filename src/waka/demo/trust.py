@@ -38,7 +38,7 @@ PLANS: dict[str, dict[str, dict[str, str]]] = {
     },
 }
 
-_LETTERS = (
+LETTERS = (
     ("Penmarrow Harbour Office", "Berth renewal for the coming season", "Your berth at the visiting pontoon falls due for renewal. "
      "The rent is unchanged; the crane may be booked by the hour from April."),
     ("Penmarrow Harbour Office", "Dredging of the inner basin", "The inner basin is dredged in the second week. Please move all boats."),
@@ -67,10 +67,15 @@ _ASIDES = (
     "Copies of this letter go to the harbour office and to your insurer, as the agreement asks.",
     "Payment as usual by transfer; the account is unchanged, whatever a message may say to the contrary.",
 )
-_MEETINGS = ("Trustees meeting", "Yard meeting", "Training group")
+MEETINGS = ("Trustees meeting", "Yard meeting", "Training group")
 _ITEMS = ("Apologies were received.", "The lugger's keel was surveyed; the garboards are to be replaced in larch.",
           "Two apprentices passed the rigging task.", "The slipway lights failed again; Corvid is asked for a price.",
           "The open day is on the first Saturday of June.", "The next meeting was fixed.")  # fmt: skip
+
+
+def meeting_items(random_: random.Random) -> list[str]:
+    """What was said at a meeting."""
+    return random_.sample(_ITEMS, k=4)
 
 
 @dataclass(frozen=True)
@@ -82,7 +87,8 @@ class Paper:
     facts: dict[str, Any] = field(default_factory=dict)
 
 
-def _bill(random_: random.Random, party: DemoParty, day: date, number: int, title: str = "invoice") -> papers.Bill:
+def bill_of(random_: random.Random, party: DemoParty, day: date, number: int, title: str = "invoice") -> papers.Bill:
+    """A bill (or what its title says) for some of a party's goods."""
     picked = random_.sample(party.goods, k=min(len(party.goods), random_.randint(1, 3)))
     lines = [(text, random_.randint(1, 12 if price < 7000 else 2), price) for text, price in picked]
     return papers.Bill(title, party, day, party.ref.format(number), lines)
@@ -96,7 +102,7 @@ def filed_papers() -> Iterator[Paper]:
     while day < LAST_DAY - timedelta(days=4):
         party = random_.choice(PARTIES)
         numbers[party.name] += random_.randint(1, 9)
-        bill = _bill(random_, party, day, numbers[party.name])
+        bill = bill_of(random_, party, day, numbers[party.name])
         facts: dict[str, Any] = {"issued": day.isoformat()} if party.layout == 3 and day.day <= 12 else {}
         yield Paper(
             f"{random_.choice(('scan', 'invoice', 'doc'))}{random_.randint(100, 999)}.pdf",
@@ -112,9 +118,9 @@ def filed_papers() -> Iterator[Paper]:
         numbers[name] += 3
         yield Paper(
             f"{title} {n}.pdf",
-            papers.bill_pdf(_bill(random_, party, date(2026, 1, 9) + timedelta(days=11 * n), numbers[name], title)),
+            papers.bill_pdf(bill_of(random_, party, date(2026, 1, 9) + timedelta(days=11 * n), numbers[name], title)),
         )
-    for n, (name, subject, text) in enumerate(_LETTERS):
+    for n, (name, subject, text) in enumerate(LETTERS):
         party = next(p for p in PARTIES if p.name == name)
         paragraphs = [text, *random_.sample(_ASIDES, k=3 if n % 4 else len(_ASIDES))]
         if n % 4 == 0:  # a long one, that takes a second page
@@ -122,8 +128,8 @@ def filed_papers() -> Iterator[Paper]:
         content = papers.letter_pdf(party, date(2025, 10, 6) + timedelta(days=15 * n), subject, paragraphs)
         yield Paper(f"letter {n + 1} FINAL.pdf", content)
     for n in range(6):
-        subject = _MEETINGS[n % 3]
-        items = random_.sample(_ITEMS, k=4)
+        subject = MEETINGS[n % 3]
+        items = meeting_items(random_)
         yield Paper(f"minutes{n}.pdf", papers.minutes_pdf(date(2025, 9, 15) + timedelta(days=30 * n), subject, items))
 
 
@@ -131,17 +137,17 @@ def waiting_papers() -> Iterator[Paper]:
     """The papers that wait on the bench."""
     random_ = random.Random(29)  # noqa: S311 - a demo that is the same every time
     by_code = {p.code: p for p in PARTIES}
-    yield Paper("scan0031.pdf", papers.bill_pdf(_bill(random_, by_code["cor"], date(2026, 3, 18), 1204)))
-    yield Paper("invoice_88213.pdf", papers.bill_pdf(_bill(random_, by_code["low"], date(2026, 3, 17), 88213)))
-    yield Paper("berth account.pdf", papers.bill_pdf(_bill(random_, by_code["pho"], date(2026, 4, 3), 611)))
+    yield Paper("scan0031.pdf", papers.bill_pdf(bill_of(random_, by_code["cor"], date(2026, 3, 18), 1204)))
+    yield Paper("invoice_88213.pdf", papers.bill_pdf(bill_of(random_, by_code["low"], date(2026, 3, 17), 88213)))
+    yield Paper("berth account.pdf", papers.bill_pdf(bill_of(random_, by_code["pho"], date(2026, 4, 3), 611)))
     yield Paper("letter FINAL (2).pdf", papers.letter_pdf(by_code["qim"], date(2026, 3, 16), "Launch cover for the regatta",
                 ["We are glad to cover the launch of the lugger at the regatta. The terms are those of last year.", *_ASIDES[3:6]]))  # fmt: skip
     stranger = DemoParty("Wherry Lane Ropes", "wherry-lane", "wlr", ("3 Wherry Lane", "Port Ellery"), "XV 990 1212 45", 1, "R-{:03d}",
                          (("Manila rope, 24 mm, per metre", 410), ("Eye splice", 1250)))  # fmt: skip
-    yield Paper("Document (3).pdf", papers.bill_pdf(_bill(random_, stranger, date(2026, 3, 19), 77)))
+    yield Paper("Document (3).pdf", papers.bill_pdf(bill_of(random_, stranger, date(2026, 3, 19), 77)))
     yield Paper(
         "statement.pdf",
-        papers.bill_pdf(_bill(random_, by_code["sam"], date(2026, 3, 20), 40411), password="not for you"),
+        papers.bill_pdf(bill_of(random_, by_code["sam"], date(2026, 3, 20), 40411), password="not for you"),
     )
 
 
@@ -172,8 +178,8 @@ def _load(drive: Drive, say: Callable[[str], None]) -> None:
     every = list(filed_papers())
     say(f"bringing in and filing {len(every)} documents")
     with ThreadPoolExecutor(2) as pool:
-        arrived = list(pool.map(lambda p: _arrive(drive, actors["odalys"], p), every))
-    for number, (paper, document) in enumerate(zip(every, arrived, strict=True)):
+        documents = list(pool.map(lambda p: arrived(drive, actors["odalys"], p), every))
+    for number, (paper, document) in enumerate(zip(every, documents, strict=True)):
         who = actors["imre"] if number % 4 == 0 else actors["odalys"]
         if paper.facts:
             edit_slip.edit_slip(drive, who, document, edit_slip.SlipEdit(facts=paper.facts))
@@ -181,7 +187,7 @@ def _load(drive: Drive, say: Callable[[str], None]) -> None:
     _by_hand(drive, actors, areas)
     waiting = list(waiting_papers())
     with ThreadPoolExecutor(2) as pool:
-        list(pool.map(lambda p: _arrive(drive, actors["imre"], p), waiting))
+        list(pool.map(lambda p: arrived(drive, actors["imre"], p), waiting))
     with drive.database.transaction() as conn:
         settings.put_setting(conn, "demo", True)
 
@@ -219,7 +225,8 @@ def _register(drive: Drive) -> None:
             parties.add_party(conn, Card(p.name, p.short, p.code, p.aliases, (p.vat,)), None, "came with the demo")
 
 
-def _arrive(drive: Drive, actor: Actor, paper: Paper) -> int:
+def arrived(drive: Drive, actor: Actor, paper: Paper) -> int:
+    """Bring a paper in and read it; its arrival."""
     received = arrive.receive(
         drive,
         actor,
@@ -245,6 +252,6 @@ def _by_hand(drive: Drive, actors: dict[str, Actor], areas: dict[str, int]) -> N
     content = papers.letter_pdf(
         PARTIES[-1], date(2026, 2, 2), "Payroll account opened", ["The account for wages is open."]
     )
-    document = _arrive(drive, imre, Paper("payroll.pdf", content))
+    document = arrived(drive, imre, Paper("payroll.pdf", content))
     edit_slip.edit_slip(drive, imre, document, edit_slip.SlipEdit(place="Staff", area=areas["Office"]))
     file.file_arrival(drive, imre, document)

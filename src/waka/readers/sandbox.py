@@ -161,7 +161,14 @@ class _Nurseries:
 
 
 _nurseries = _Nurseries()
-atexit.register(_nurseries.close)
+
+
+def close_parents() -> None:
+    """End the parents of reading children; the next content starts new ones."""
+    _nurseries.close()
+
+
+atexit.register(close_parents)
 
 
 def _answer(folder: Path) -> dict[str, Any]:

@@ -8,6 +8,11 @@ from pydantic import Field
 from waka.web.forms import AreaOut, FactOut, Form, Id, Line, NameOut, OriginalOut, Out, PageOut, Revision, StepOut
 
 
+class AlsoPlaceOut(Out):
+    folder: int
+    path: str
+
+
 class TakenOut(Out):
     name: str
     document: int | None
@@ -78,6 +83,7 @@ class SlipOut(SlipSummary):
     places: list[SuggestedOut]
     versions: list[SameOut]
     stack: int
+    also: list[AlsoPlaceOut]
     made_from: list[OriginalOut]
 
 
@@ -93,6 +99,7 @@ class SlipForm(Form):
     area: Id | None = None
     tags: list[Line] | None = Field(default=None, max_length=30)
     whole: bool | None = None
+    also: list[Id] | None = Field(default=None, max_length=10)
     revision: Revision | None = None
 
 
@@ -100,6 +107,7 @@ class FileForm(Form):
     revision: Revision | None = None
     taken: Literal["stop", "both", "version"] = "stop"
     version_of: Id | None = None
+    place_of: Id | None = None
 
 
 class SeenForm(Form):

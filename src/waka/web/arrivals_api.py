@@ -119,8 +119,9 @@ def write_on_slip(path: ArrivalPath, body: arrival_forms.SlipForm) -> Response:
     """Write on a slip: facts, name, place, area. Answers with the slip composed anew."""
     actor = guard.actor()
     edit = edit_slip.SlipEdit(
-        body.facts, tuple(body.drop), body.name, body.place, body.area, _tags(body.tags), body.whole, body.revision
-    )
+        facts=body.facts, drop=tuple(body.drop), name=body.name, place=body.place, area=body.area, tags=_tags(body.tags),
+        whole=body.whole, also=None if body.also is None else tuple(body.also), revision=body.revision,
+    )  # fmt: skip
     return answer(_slip_out(edit_slip.edit_slip(guard.drive(), actor, path.arrival, edit), actor))
 
 
@@ -128,7 +129,13 @@ def write_on_slip(path: ArrivalPath, body: arrival_forms.SlipForm) -> Response:
 def file_arrival(path: ArrivalPath, body: arrival_forms.FileForm) -> Response:
     """File an arrival by its slip."""
     applied = file.file_arrival(
-        guard.drive(), guard.actor(), path.arrival, revision=body.revision, taken=body.taken, version_of=body.version_of
+        guard.drive(),
+        guard.actor(),
+        path.arrival,
+        revision=body.revision,
+        taken=body.taken,
+        version_of=body.version_of,
+        place_of=body.place_of,
     )
     return answer(telling.done(applied, "Filed"))
 

@@ -144,7 +144,8 @@ def slip_out(slip: Slip, offered: Suggestions, actor: Actor, paths: Mapping[int,
         taken=arrival_forms.TakenOut(name=taken["name"], document=taken["document"], folder=taken["folder"] is not None) if taken else None,
         same=[arrival_forms.SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in slip.same],
         reason=slip.reason, mismatch=slip.mismatch, pages=[_page(p) for p in slip.row["pages"]],
-        stack=slip.stack, made_from=_originals(offered.originals),
+        stack=slip.stack, also=[arrival_forms.AlsoPlaceOut(folder=a.folder, path=a.path) for a in slip.also],
+        made_from=_originals(offered.originals),
         media_type=slip.row["media_type"], locked=slip.row["locked"], notes=slip.row["notes"],
         tags=slip.row["slip"].get("tags", []),
         places=[arrival_forms.SuggestedOut(area=p.area, place=p.place, path=p.path, count=p.count) for p in offered.places],
@@ -281,6 +282,12 @@ def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
             return f"version {r['data']['was_head'] + 1} put on it"
         case "withdraw version":
             return f"version {r['data']['version']} withdrawn"
+        case "also file":
+            return f"also filed as {to}"
+        case "unplace":
+            return f"the place {was} taken away"
+        case "make home":
+            return "another of its places made its home"
         case "rest":
             return "set aside: its pages went into others"
         case "wait":

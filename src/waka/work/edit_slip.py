@@ -21,6 +21,7 @@ class SlipEdit:
     """What a person wrote on a slip: facts (None takes the person's word back), name, place, area (None: unchanged).
 
     ``name`` and ``place`` may be ``""``: back to what the plan composes. ``whole``: it is one document, whatever its pages look like.
+    ``also``: further folders that it is filed in, under the same name.
     """
 
     facts: Mapping[str, Json] = field(default_factory=dict)
@@ -30,6 +31,7 @@ class SlipEdit:
     area: int | None = None
     tags: tuple[str, ...] | None = None
     whole: bool | None = None
+    also: tuple[int, ...] | None = None
     revision: int | None = None
 
 
@@ -64,6 +66,8 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
         slip["facts"] = facts
         if edit.tags is not None:
             slip["tags"] = tidy_tags(edit.tags)
+        if edit.also is not None:
+            slip["also"] = list(dict.fromkeys(edit.also))
         if edit.whole is not None:
             slip["whole"] = edit.whole
         if edit.area is not None:
@@ -82,6 +86,8 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
         composed = compose(conn, {**row, "slip": slip}, reach)
         if edit.area is not None and composed.area is None:
             raise Refused("You may not file in that area.", code="rights")
+        if edit.also is not None and len(composed.also) < len(slip["also"]):
+            raise Refused("There is no such folder, or you may not file in it.", code="rights", field="also")
         return composed
 
 

@@ -6,11 +6,13 @@ from typing import Any, Literal
 
 from waka.core.changes.kinds import (
     Add,
+    AlsoFile,
     Change,
     DocumentId,
     EntryId,
     FolderId,
     MakeFolder,
+    Rest,
     SetFact,
     Spot,
     Tag,
@@ -39,17 +41,19 @@ def file_arrival(
     revision: int | None = None,
     taken: Taken = "stop",
     version_of: int | None = None,
+    place_of: int | None = None,
 ) -> Applied:
     """File an arrival by its slip. ``taken`` says what to do where the name is taken.
 
-    ``version_of``: it becomes a new version of that document instead. ``revision`` is the slip as the person saw it:
+    ``version_of``: it becomes a new version of that document instead. ``place_of``: that document, which holds the same
+    content, is filed at the slip's place as well, and the arrival is set aside. ``revision`` is the slip as the person saw it:
     Refused where it has changed since. Missing folders are made; where somebody makes the same folder at this moment,
     it is planned again.
     """
     for attempt in range(_TRIES):
         try:
             with drive.database.transaction() as conn:
-                return _file(conn, actor, document, revision, taken, version_of)
+                return _file(conn, actor, document, revision, taken, version_of, place_of)
         except ManifestRefused as refused:
             if attempt == _TRIES - 1 or not all(p.code == "taken" for p in refused.problems):
                 raise
@@ -71,7 +75,13 @@ def _slip_to_file(conn: Connection, actor: Actor, document: int, revision: int |
 
 
 def _file(
-    conn: Connection, actor: Actor, document: int, revision: int | None, taken: Taken, version_of: int | None
+    conn: Connection,
+    actor: Actor,
+    document: int,
+    revision: int | None,
+    taken: Taken,
+    version_of: int | None,
+    place_of: int | None,
 ) -> Applied:
     reach = access.reach_of(conn, actor.person)
     slip = _slip_to_file(conn, actor, document, revision, reach)
@@ -81,6 +91,11 @@ def _file(
         return apply_in(conn, actor, changes, f"New version of {there[0]['name'] if there else 'a document'}")
     _check_complete(slip)
     name = _full_name(slip)
+    if place_of is not None:
+        if place_of not in [row["id"] for row in slip.same]:
+            raise Refused("That document does not hold the same content.", code="other")
+        changes = [*_Filing(conn, actor.person).place_of(slip, place_of), Rest(DocumentId(document))]
+        return apply_in(conn, actor, changes, f"Also file {name}")
     if slip.taken is not None and taken == "stop":
         raise Refused(
             f"The name “{name}” is taken there. Keep both, or make it a new version.",
@@ -173,8 +188,18 @@ class _Filing:
         changes: list[Change] = [*made, Add(document, EntryId(entry), Spot(FolderId(parent), name))]
         changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
         learn.learn_from(self._conn, slip, self._by)
+        for further in slip.row["slip"].get("also", ()):
+            if further != parent:
+                place = lines.allot(self._conn, "entry_id", 1)[0]
+                changes.append(AlsoFile(document, EntryId(place), Spot(FolderId(further), name)))
         tags = tuple(slip.row["slip"].get("tags", ()))
         return [*changes, Tag(document, add=tags)] if tags else changes
+
+    def place_of(self, slip: Slip, document: int) -> list[Change]:
+        """What files a document that is in the drive at the slip's place as well, under the slip's name."""
+        made, parent = self._folders(slip)
+        entry = lines.allot(self._conn, "entry_id", 1)[0]
+        return [*made, AlsoFile(DocumentId(document), EntryId(entry), Spot(FolderId(parent), _full_name(slip)))]
 
     def _folders(self, slip: Slip) -> tuple[list[Change], int]:
         assert slip.area is not None  # noqa: S101 - as above

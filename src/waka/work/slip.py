@@ -57,6 +57,14 @@ class Step:
 
 
 @dataclass(frozen=True)
+class AlsoPlace:
+    """One more folder that it shall be filed in."""
+
+    folder: int
+    path: str
+
+
+@dataclass(frozen=True)
 class Slip:
     """An arrival's slip, composed."""
 
@@ -79,6 +87,7 @@ class Slip:
     reason: str
     mismatch: str | None
     parties: Mapping[int, Party] = field(default_factory=dict)
+    also: tuple[AlsoPlace, ...] = ()
 
     @property
     def extension(self) -> str:
@@ -116,6 +125,12 @@ def found_from_json(name: str, found: Mapping[str, Any]) -> Found:
         found["confidence"],
         tuple(found["alternatives"]),
     )
+
+
+def found_facts(drive: Drive, document: int) -> list[Found]:
+    """What was found in an arrival, whoever asks: for what brings documents in by itself."""
+    with drive.database.transaction() as conn:
+        return [found_from_json(f["field"], f) for f in arrivals.found(conn, document)]
 
 
 @dataclass(frozen=True)
@@ -192,7 +207,16 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
         reason=_reason(kind, area, plan, written),
         mismatch=media.mismatch(split_extension(row["original_name"])[1], row["media_type"]),
         parties=known,
+        also=_also(conn, reach, written.get("also", ())),
     )
+
+
+def _also(conn: Connection, reach: Reach, wanted: Sequence[int]) -> tuple[AlsoPlace, ...]:
+    """The further folders, as far as the person may file there."""
+    rows = [folders.readable_folder(conn, folder, reach) for folder in wanted]
+    known = [row["id"] for row in rows if row is not None and row["level"] >= access.FILE]
+    paths = folders.paths_of(conn, known, reach)
+    return tuple(AlsoPlace(folder, paths[folder]) for folder in known)
 
 
 def _area(around: Surroundings, row: Row, written: Mapping[str, Any], kind: str | None) -> tuple[int, str] | None:

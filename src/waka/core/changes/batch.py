@@ -6,9 +6,11 @@ from dataclasses import dataclass
 from waka.core.changes.kinds import (
     Absorb,
     Add,
+    AlsoFile,
     Change,
     Discard,
     MakeFolder,
+    MakeHome,
     Place,
     Release,
     RemoveFolder,
@@ -18,6 +20,7 @@ from waka.core.changes.kinds import (
     SetFact,
     Spot,
     Tag,
+    Unplace,
     Version,
     Wait,
     WithdrawVersion,
@@ -42,7 +45,7 @@ class Problem:
 def target(change: Change) -> Spot | None:
     """The spot that the change fills, if it fills one."""
     match change:
-        case MakeFolder(at=at) | Add(at=at) | Restore(at=at) | Release(at=at):
+        case MakeFolder(at=at) | Add(at=at) | AlsoFile(at=at) | Restore(at=at) | Release(at=at):
             return at
         case Place(to=to):
             return to
@@ -65,6 +68,10 @@ def aspects(change: Change) -> list[tuple[str, object]]:
             return [("entry", entry), ("place", ("document", document))]
         case Rest(document=document) | Wait(document=document):
             return [("place", ("document", document))]
+        case AlsoFile(entry=entry) | Unplace(entry=entry):
+            return [("entry", entry)]
+        case MakeHome(document=document):
+            return [("home", document)]
         case Discard(entry=entry) | Restore(entry=entry):
             return [("entry", entry)]
         case Absorb(document=document, entry=entry, into=into) | Release(document=document, entry=entry, into=into):

@@ -147,6 +147,33 @@ class Release:
 
 
 @dataclass(frozen=True)
+class AlsoFile:
+    """A filed document gets one more place, with a name of its own there."""
+
+    document: DocumentId
+    entry: EntryId
+    at: Spot
+
+
+@dataclass(frozen=True)
+class Unplace:
+    """The inverse of AlsoFile: one place of several goes; never the home, never the last."""
+
+    document: DocumentId
+    entry: EntryId
+    was: Spot
+
+
+@dataclass(frozen=True)
+class MakeHome:
+    """Another of a document's places becomes its home."""
+
+    document: DocumentId
+    entry: EntryId
+    was: EntryId
+
+
+@dataclass(frozen=True)
 class Rest:
     """An arrival leaves what waits, kept as it came: its pages are in others now."""
 
@@ -174,6 +201,9 @@ Change = (
     | Restore
     | Absorb
     | Release
+    | AlsoFile
+    | Unplace
+    | MakeHome
     | Rest
     | Wait
 )
@@ -208,6 +238,12 @@ def inverse(change: Change) -> Change:
             return Release(document, entry, was, into, was_head + 1)
         case Release(document, entry, at, into, version):
             return Absorb(document, entry, at, into, version - 1)
+        case AlsoFile(document, entry, at):
+            return Unplace(document, entry, at)
+        case Unplace(document, entry, was):
+            return AlsoFile(document, entry, was)
+        case MakeHome(document, entry, was):
+            return MakeHome(document, was, entry)
         case Rest(document):
             return Wait(document)
         case Wait(document):

@@ -60,6 +60,12 @@ def encode(change: k.Change) -> LineRow:
         case k.Release(document, entry, at, into, version):
             told = {"into": into, "version": version}
             return LineRow("release", document, None, entry, None, None, at.parent, at.name, entry_key(at.name), told)
+        case k.AlsoFile(document, entry, at):
+            return LineRow("also file", document, None, entry, None, None, at.parent, at.name, entry_key(at.name))
+        case k.Unplace(document, entry, was):
+            return LineRow("unplace", document, None, entry, was.parent, was.name)
+        case k.MakeHome(document, entry, was_home):
+            return LineRow("make home", document, None, entry, data={"was": was_home})
         case k.Rest(document):
             return LineRow("rest", document)
         case k.Wait(document):
@@ -110,6 +116,12 @@ def decode(row: LineRow) -> k.Change:
             return k.Absorb(document, entry, spot, data["into"], data["was_head"])
         case "release", None, k.Spot() as at:
             return k.Release(document, entry, at, data["into"], data["version"])
+        case "also file", None, k.Spot() as at:
+            return k.AlsoFile(document, entry, at)
+        case "unplace", k.Spot() as spot, None:
+            return k.Unplace(document, entry, spot)
+        case "make home", None, None:
+            return k.MakeHome(document, entry, data["was"])
         case "rest", None, None:
             return k.Rest(document)
         case "wait", None, None:

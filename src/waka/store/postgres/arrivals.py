@@ -234,6 +234,11 @@ def set_found(
         )
 
 
+def found(conn: Connection, document: int) -> list[Row]:
+    """What the finders found in a document."""
+    return every(conn, "SELECT * FROM found_fact WHERE document = %s ORDER BY field", [document])
+
+
 def arrivals_with_content(conn: Connection, content: bytes, *, read: bool = False) -> list[Row]:
     """The arrivals whose newest version is ``content`` and that wait for their reading (``read``: that were read)."""
     return every(

@@ -126,6 +126,12 @@ def entry_row(conn: Connection, entry: int, reach: Reach) -> Row | None:
     )
 
 
+def home_of(conn: Connection, document: int) -> int | None:
+    """The entry that is a document's home."""
+    row = one(conn, "SELECT id FROM entry WHERE document = %s AND home", [document])
+    return int(row["id"]) if row else None
+
+
 def keys_held(conn: Connection, parent: int, keys: list[str]) -> set[str]:
     """Those of ``keys`` that entries of the folder bear."""
     rows = every(conn, "SELECT key FROM entry WHERE parent = %s AND key = ANY(%s::text[])", [parent, keys])

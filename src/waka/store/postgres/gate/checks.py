@@ -7,7 +7,7 @@ from waka.core.changes.batch import Problem
 from waka.store.postgres.database import Connection, every, run
 from waka.store.postgres.gate.scope import LINES, Scope
 
-_LEFT_PLACE = "('place', 'return', 'discard', 'absorb', 'remove folder')"
+_LEFT_PLACE = "('place', 'return', 'discard', 'absorb', 'remove folder', 'unplace')"
 
 
 @dataclass(frozen=True)
@@ -49,6 +49,9 @@ def _stale(conn: Connection, sql: str, scope: Scope, code: str, what: str) -> It
 _NOT_DISCARDED = """SELECT l.line, l.to_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN discarded_entry d ON d.id = l.entry
         WHERE {LINES} AND l.kind = '{kind}' AND d.document IS DISTINCT FROM l.document"""
+#: A place ``e`` that the manifest does not take away.
+_STAYS = """NOT EXISTS (SELECT FROM manifest_line x WHERE x.manifest = l.manifest AND x.entry = e.id AND x.problem IS NULL
+                AND x.kind IN ('unplace', 'discard'))"""
 #: For each kind of line: what finds the stale ones among them (line, told, document, folder), the code, the words.
 _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
     "add": (
@@ -58,6 +61,38 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
           AND (d.state IS DISTINCT FROM 'arrived' OR a.state NOT IN ('read', 'unreadable'))""",
         "stale",
         "“{told}” waits for filing no longer.",
+    ),
+    "return": (
+        f"""SELECT l.line, l.from_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'return' AND EXISTS (SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry
+            AND {_STAYS})""",
+        "stale",
+        "“{told}” is filed in another place too; take it away there first.",
+    ),
+    "also file": (
+        f"""SELECT l.line, l.to_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN document d ON d.id = l.document
+        WHERE {LINES} AND l.kind = 'also file' AND d.state IS DISTINCT FROM 'filed' AND NOT EXISTS (
+            SELECT FROM manifest_line x WHERE x.manifest = l.manifest AND x.document = l.document AND x.kind IN ('add', 'restore')
+            AND x.problem IS NULL)""",
+        "stale",
+        "“{told}” is not filed, so it cannot have another place.",
+    ),
+    "unplace": (
+        f"""SELECT l.line, l.from_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN entry own ON own.id = l.entry
+        WHERE {LINES} AND l.kind = 'unplace' AND (own.home OR NOT EXISTS (
+            SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry))""",
+        "stale",
+        "“{told}” is the home or the only place of its document.",
+    ),
+    "make home": (
+        f"""SELECT l.line, coalesce(e.name, '?') AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN entry e ON e.id = l.entry LEFT JOIN entry was ON was.id = (l.data ->> 'was')::bigint
+        WHERE {LINES} AND l.kind = 'make home' AND (e.document IS DISTINCT FROM l.document
+            OR was.document IS DISTINCT FROM l.document OR NOT was.home)""",
+        "stale",
+        "The places of “{told}” changed meanwhile.",
     ),
     "rest": (
         f"""SELECT l.line, a.original_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
@@ -78,9 +113,10 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
     "version": (
         f"""SELECT l.line, d.head AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN document d ON d.id = l.document LEFT JOIN document a ON a.id = (l.data ->> 'arrival')::bigint
+        LEFT JOIN arrival w ON w.document = a.id
         WHERE {LINES} AND l.kind = 'version'
           AND (d.state IS DISTINCT FROM 'filed' OR d.head <> (l.data ->> 'was_head')::int
-               OR a.state IS DISTINCT FROM 'arrived')""",
+               OR a.state IS DISTINCT FROM 'arrived' OR w.state = 'resting')""",
         "stale",
         "The document has another version now (number {told}), or the arrival is used up.",
     ),

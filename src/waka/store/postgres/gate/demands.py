@@ -7,7 +7,7 @@ from waka.store.postgres.database import Connection, every
 from waka.store.postgres.gate.scope import LINES, Scope, Summary
 
 _ARRIVAL = "CASE WHEN l.kind IN ('add', 'rest', 'wait') THEN l.document WHEN l.kind = 'version' THEN (l.data ->> 'arrival')::bigint END"
-_CHANGED = "l.kind IN ('version', 'withdraw version', 'tag', 'fact', 'absorb', 'release')"
+_CHANGED = "l.kind IN ('version', 'withdraw version', 'tag', 'fact', 'absorb', 'release', 'also file', 'make home')"
 #: The document that a line changes: what is absorbed leaves its folder and asks there.
 _SUBJECT = "coalesce((l.data ->> 'into')::bigint, l.document)"
 _BROUGHT = "l.kind IN ('add', 'restore', 'return')"
@@ -49,7 +49,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
         EXCEPT SELECT l.document FROM manifest_line l WHERE {LINES} AND {_BROUGHT}""",
             parameters,
         )
-        if kinds.keys() & {"version", "withdraw version", "tag", "fact", "absorb", "release"}
+        if kinds.keys() & {"version", "withdraw version", "tag", "fact", "absorb", "release", "also file", "make home"}
         else []
     )
     arrivals = (

@@ -45,7 +45,7 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
     places = kinds.get("place", 0) + kinds.get("place folder", 0)
     if places > _MANY:
         run(conn, "SET LOCAL enable_nestloop = off")  # the lines are too new for statistics
-    if kinds.keys() & {"discard", "return", "absorb"}:
+    if kinds.keys() & {"discard", "return", "absorb", "unplace"}:
         _take_out(conn, m)
     if places:
         placed = run(
@@ -60,8 +60,10 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
             raise NotAsSeen
     if places > _MANY:
         run(conn, "SET LOCAL enable_nestloop = on")
-    if kinds.keys() & {"add", "restore", "release", "make folder"}:
+    if kinds.keys() & {"add", "restore", "release", "make folder", "also file"}:
         _bring_in(conn, m)
+    if kinds.keys() & {"discard", "restore", "make home"}:
+        _set_homes(conn, m)
 
 
 def _take_out(conn: Connection, m: dict[str, object]) -> None:
@@ -75,7 +77,7 @@ def _take_out(conn: Connection, m: dict[str, object]) -> None:
     run(
         conn,
         f"""DELETE FROM entry USING manifest_line l
-        WHERE {LINES} AND l.kind IN ('discard', 'return', 'absorb') AND entry.id = l.entry""",
+        WHERE {LINES} AND l.kind IN ('discard', 'return', 'absorb', 'unplace') AND entry.id = l.entry""",
         m,
     )
 
@@ -84,14 +86,37 @@ def _bring_in(conn: Connection, m: dict[str, object]) -> None:
     run(
         conn,
         f"""INSERT INTO entry (id, parent, name, key, folder, document, home)
-        SELECT l.entry, l.to_parent, l.to_name, l.key, l.folder, l.document, coalesce(d.home, true)
+        SELECT l.entry, l.to_parent, l.to_name, l.key, l.folder, l.document, l.kind <> 'also file' AND coalesce(d.home, true)
         FROM manifest_line l LEFT JOIN discarded_entry d ON d.id = l.entry
-        WHERE {LINES} AND l.kind IN ('add', 'restore', 'release', 'make folder')""",
+        WHERE {LINES} AND l.kind IN ('add', 'restore', 'release', 'make folder', 'also file')""",
         m,
     )
     run(
         conn,
         f"DELETE FROM discarded_entry USING manifest_line l WHERE {LINES} AND l.kind IN ('restore', 'release') AND id = l.entry",
+        m,
+    )
+
+
+def _set_homes(conn: Connection, m: dict[str, object]) -> None:
+    """Homes as the lines say. A home that is discarded leaves that to the oldest other place, and has it again when it is back."""
+    run(
+        conn,
+        f"""UPDATE entry SET home = (entry.id = l.entry) FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'make home' AND entry.document = l.document""",
+        m,
+    )
+    run(
+        conn,
+        f"""UPDATE entry SET home = false FROM manifest_line l JOIN entry back ON back.id = l.entry AND back.home
+        WHERE {LINES} AND l.kind = 'restore' AND entry.document = l.document AND entry.id <> back.id AND entry.home""",
+        m,
+    )
+    run(
+        conn,
+        f"""UPDATE entry SET home = true WHERE id IN (
+            SELECT min(e.id) FROM manifest_line l JOIN entry e ON e.document = l.document
+            WHERE {LINES} AND l.kind = 'discard' GROUP BY e.document HAVING NOT bool_or(e.home))""",
         m,
     )
 

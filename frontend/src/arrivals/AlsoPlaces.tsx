@@ -1,0 +1,49 @@
+import { type ReactNode, useState } from "react";
+import type { Schemas } from "../api/client";
+import { FolderChooser } from "../places/FolderChooser";
+import type { Edit } from "./SlipPanel";
+
+type Props = { slip: Schemas["SlipOut"]; onEdit: Edit };
+
+/** Further folders that it shall be filed in, under the same name. */
+export function AlsoPlaces(props: Props): ReactNode {
+  const { slip } = props;
+  const [choosing, setChoosing] = useState(false);
+  const folders = slip.also.map((place) => place.folder);
+  return (
+    <div className="also-line">
+      {slip.also.length > 0 && <span className="quiet">Also in</span>}
+      {slip.also.map((place) => (
+        <span key={place.folder}>
+          {place.path}{" "}
+          <button
+            type="button"
+            className="link"
+            aria-label={`Not in ${place.path}`}
+            onClick={() => void props.onEdit({ also: folders.filter((folder) => folder !== place.folder) })}
+          >
+            ×
+          </button>
+        </span>
+      ))}
+      <button type="button" className="link" id="also-place" onClick={() => setChoosing(true)}>
+        {slip.also.length ? "one more place…" : "A second place…"}
+      </button>
+      {choosing && (
+        <FolderChooser
+          title={`A second place for ${slip.original_name}`}
+          verb="Also file"
+          entries={[]}
+          stays
+          near={slip.area?.id ?? null}
+          onChoose={async (folder) => {
+            const kept = await props.onEdit({ also: [...folders, folder] });
+            if (kept) setChoosing(false);
+            return kept ? null : "It was not kept; the slip says why.";
+          }}
+          onClose={() => setChoosing(false)}
+        />
+      )}
+    </div>
+  );
+}

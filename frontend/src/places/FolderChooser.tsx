@@ -1,0 +1,204 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { useFolder } from "../api/queries";
+import { words } from "../app/notices";
+import { count } from "../parts/format";
+import "./places.css";
+
+type Props = {
+  title: string;
+  /** What the button says: "Move", "Also file". */
+  verb: string;
+  /** The entries that go there, to say who will see them; none for what is not filed yet. */
+  entries: number[];
+  /** They stay where they are too. */
+  stays: boolean;
+  /** Where a new folder is made when nothing is found. */
+  near: number | null;
+  onChoose: (folder: number, path: string) => Promise<string | null>;
+  onClose: () => void;
+};
+
+/** Choose a folder by typing parts of its path; what is there already and who sees it is told before. */
+export function FolderChooser(props: Props): ReactNode {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [typed, setTyped] = useState("");
+  const asked = useDeferredValue(typed);
+  const [at, setAt] = useState(0);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const queries = useQueryClient();
+  useEffect(() => dialog.current?.showModal(), []);
+  const found = useQuery({
+    queryKey: ["targets", asked],
+    queryFn: () => data(client.GET("/api/targets", { params: { query: { q: asked } } })),
+    placeholderData: (had) => had,
+  });
+  const targets = found.data?.targets ?? [];
+  const chosen = targets[Math.min(at, targets.length - 1)] ?? null;
+  const base = chosen?.folder ?? props.near;
+  const makes = asked.trim() !== "" && found.isSuccess && !found.isPlaceholderData && targets.length === 0;
+  const beginning = useFolder(makes ? props.near : null, false);
+
+  const choose = async (target: Schemas["TargetOut"] | null) => {
+    if (!target || busy) return;
+    setBusy(true);
+    setProblem(await props.onChoose(target.folder, target.path));
+    setBusy(false);
+  };
+  const make = async () => {
+    if (props.near === null || busy) return;
+    setBusy(true);
+    try {
+      const made = await data(client.POST("/api/folders", { body: { parent: props.near, name: typed } }));
+      void queries.invalidateQueries({ queryKey: ["folders"] });
+      setProblem(await props.onChoose(made.folder, typed));
+    } catch (error) {
+      setProblem(words(error));
+    }
+    setBusy(false);
+  };
+  const press = (event: KeyboardEvent) => {
+    // the screen behind has keys of its own
+    event.stopPropagation();
+    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+      event.preventDefault();
+      setAt(Math.min(Math.max(at + (event.key === "ArrowDown" ? 1 : -1), 0), Math.max(targets.length - 1, 0)));
+    } else if (event.key === "Enter" && event.target instanceof HTMLInputElement) {
+      event.preventDefault();
+      void (makes ? make() : choose(chosen));
+    }
+  };
+  return (
+    <dialog
+      ref={dialog}
+      className="help folder-chooser"
+      aria-labelledby="chooser-title"
+      onClose={props.onClose}
+      onKeyDown={press}
+    >
+      <h2 id="chooser-title">{props.title}</h2>
+      <input
+        className="text-input"
+        role="combobox"
+        aria-label="Folder, by parts of its path"
+        aria-expanded={targets.length > 0}
+        aria-controls="chooser-list"
+        aria-activedescendant={chosen ? `target-${chosen.folder}` : undefined}
+        autoComplete="off"
+        autoFocus
+        value={typed}
+        maxLength={300}
+        placeholder="type parts of the path: acc inv 26"
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setAt(0);
+        }}
+      />
+      <div className="chooser-body">
+        <div>
+          <div className="label">{asked.trim() ? "Found" : "Used lately"}</div>
+          <div role="listbox" id="chooser-list" aria-label="Folders">
+            {targets.map((target, index) => (
+              // biome-ignore lint/a11y/useFocusableInteractive: as above
+              // biome-ignore lint/a11y/useKeyWithClickEvents: the field takes the keys
+              <div
+                key={target.folder}
+                id={`target-${target.folder}`}
+                role="option"
+                aria-selected={target === chosen}
+                className="target"
+                onClick={() => setAt(index)}
+                onDoubleClick={() => void choose(target)}
+              >
+                {target.path}
+                {asked.trim() && target.lately && <span className="quiet small"> lately</span>}
+              </div>
+            ))}
+          </div>
+          {makes && (
+            <p className="small">
+              No folder is called so.{" "}
+              {beginning.data?.may_file && (
+                <button type="button" className="link" disabled={busy} onClick={() => void make()}>
+                  Make “{typed.trim()}” in {beginning.data.name}
+                </button>
+              )}
+            </p>
+          )}
+        </div>
+        <div className="chooser-there" aria-live="polite">
+          {chosen && <There key={chosen.folder} folder={chosen.folder} />}
+          {base !== null && chosen && props.entries.length > 0 && (
+            <Sight entries={props.entries} folder={chosen.folder} stays={props.stays} />
+          )}
+        </div>
+      </div>
+      {problem && (
+        <p className="problem small" role="alert">
+          {problem}
+        </p>
+      )}
+      <footer>
+        <button type="button" className="button" onClick={props.onClose}>
+          Leave it
+        </button>
+        <button
+          type="button"
+          className="button primary"
+          disabled={busy || (!chosen && !makes)}
+          onClick={() => void (makes ? make() : choose(chosen))}
+        >
+          {props.verb} {chosen ? `to ${chosen.path.split(" / ").at(-1)}` : ""} <kbd>Enter</kbd>
+        </button>
+      </footer>
+    </dialog>
+  );
+}
+
+/** What lies in a folder already. */
+function There(props: { folder: number }): ReactNode {
+  const view = useFolder(props.folder, false);
+  if (!view.data) return null;
+  return (
+    <>
+      <div className="label">There already</div>
+      <p className="small">
+        {count(view.data.here)} document{view.data.here === 1 ? "" : "s"} here, {count(view.data.below)} with all below
+        {view.data.closed && "; closed here"}
+      </p>
+      <ul className="small">
+        {view.data.folders.slice(0, 8).map((sub) => (
+          <li key={sub.id}>
+            {sub.name} <span className="quiet">{sub.below ? count(sub.below) : "empty"}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** Who will see it besides those who do, and who no longer. */
+function Sight(props: { entries: number[]; folder: number; stays: boolean }): ReactNode {
+  const { entries, folder, stays } = props;
+  const seen = useQuery({
+    queryKey: ["sight", entries, folder, stays],
+    queryFn: () => data(client.POST("/api/entries/sight", { body: { entries: entries.slice(0, 500), folder, stays } })),
+  });
+  if (!seen.data || (!seen.data.gain.length && !seen.data.lose.length)) return null;
+  return (
+    <div className="ask small">
+      {seen.data.gain.length > 0 && (
+        <div>
+          <b>Will see it too:</b> {seen.data.gain.join(", ")}
+        </div>
+      )}
+      {seen.data.lose.length > 0 && (
+        <div>
+          <b>Will see it no longer:</b> {seen.data.lose.join(", ")}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,53 @@
+import { useQueryClient } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+
+type Place = Schemas["CardOut"]["places"][number];
+type Props = { places: Place[]; may: boolean };
+
+/** A document's places: where each is, which is its home; one is taken away or made the home. */
+export function PlaceList(props: Props): ReactNode {
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const several = props.places.length > 1;
+  const act = async (place: Place, what: "home" | "away") => {
+    const path = { params: { path: { entry: place.entry } } };
+    try {
+      if (what === "home") await data(client.PUT("/api/entries/{entry}/home", path));
+      else await data(client.DELETE("/api/entries/{entry}/place", path));
+      tell({
+        text: what === "home" ? `${place.path} is its home now` : `Taken away from ${place.path}`,
+        action: { label: "Undo", run: undo },
+      });
+      await queries.invalidateQueries();
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+    }
+  };
+  return (
+    <ul className="places">
+      {props.places.map((place) => (
+        <li key={place.entry}>
+          <Link to={`/drive/${place.folder}`}>{place.path}</Link>
+          {several && place.name !== props.places[0]?.name && <span className="mono small"> as {place.name}</span>}
+          {several && place.home && <span className="quiet"> home</span>}
+          {several && props.may && !place.home && (
+            <>
+              {" "}
+              <button type="button" className="link" onClick={() => void act(place, "home")}>
+                make it the home
+              </button>{" "}
+              <button type="button" className="link" onClick={() => void act(place, "away")}>
+                take it away
+              </button>
+            </>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

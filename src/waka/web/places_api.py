@@ -1,0 +1,88 @@
+"""/api/…: move by hand, file in several places, choose the folder for it."""
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import BaseModel, Field
+
+from waka.web import forms, guard, telling
+from waka.web.answers import answer
+from waka.web.drive_api import EntryPath
+from waka.web.forms import Form, Id, Line, Out
+from waka.work import choose, places
+
+api = APIBlueprint("places", __name__, url_prefix="/api", abp_tags=[Tag(name="places")])
+
+#: More at once is a manifest of its own (see /api/manifests).
+MOST = 500
+
+
+class TargetQuery(BaseModel):
+    q: Line = Field(default="", max_length=300)
+
+
+class TargetOut(Out):
+    folder: int
+    path: str
+    lately: bool
+
+
+class Targets(Out):
+    targets: list[TargetOut]
+
+
+class IntoForm(Form):
+    entries: list[Id] = Field(min_length=1, max_length=MOST)
+    folder: Id
+
+
+class SightForm(IntoForm):
+    stays: bool = False
+
+
+class SightOut(Out):
+    gain: list[str]
+    lose: list[str]
+
+
+class AlsoForm(IntoForm):
+    name: str | None = Field(default=None, max_length=400)
+
+
+@api.get("/targets", responses={200: Targets})
+def targets(query: TargetQuery) -> Response:
+    """Folders that one may file in, by what is typed; nothing typed: those that one used lately."""
+    found = choose.targets_for(guard.drive(), guard.actor(), query.q)
+    return answer(Targets(targets=[TargetOut(folder=t.folder, path=t.path, lately=t.lately) for t in found]))
+
+
+@api.post("/entries/sight", responses={200: SightOut})
+def sight(body: SightForm) -> Response:
+    """Who would see these places in another folder besides those who do, and who no longer."""
+    seen = choose.sight(guard.drive(), guard.actor(), body.entries, body.folder, stays=body.stays)
+    return answer(SightOut(gain=list(seen.gain), lose=list(seen.lose)))
+
+
+@api.post("/entries/move", responses={200: forms.DoneOut})
+def move(body: IntoForm) -> Response:
+    """Move documents' places and folders to a folder, all or none."""
+    return answer(telling.done(places.move(guard.drive(), guard.actor(), body.entries, body.folder), "Moved"))
+
+
+@api.post("/entries/also", responses={200: forms.DoneOut})
+def also_file(body: AlsoForm) -> Response:
+    """File the documents of places in one more folder."""
+    applied = places.also_file(guard.drive(), guard.actor(), body.entries, body.folder, name=body.name)
+    return answer(telling.done(applied, "Also filed"))
+
+
+@api.delete("/entries/<int:entry>/place", responses={200: forms.DoneOut})
+def take_away(path: EntryPath) -> Response:
+    """Take one of a document's several places away."""
+    return answer(telling.done(places.take_away(guard.drive(), guard.actor(), path.entry), "Taken away"))
+
+
+@api.put("/entries/<int:entry>/home", responses={200: forms.DoneOut})
+def make_home(path: EntryPath) -> Response:
+    """Make a place the home of its document."""
+    return answer(telling.done(places.make_home(guard.drive(), guard.actor(), path.entry), "Made the home"))

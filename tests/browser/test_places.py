@@ -1,0 +1,139 @@
+"""Moving by hand, several places, on the real screen: by keyboard and by mouse, undone."""
+
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.conftest import Enter, upload
+from tests.browser.test_slice import painted, waiting
+from tests.world import bill
+
+
+def chosen_line(page: Page, words: str) -> Locator:
+    """Choose a document's line in the drive."""
+    row = page.get_by_role("grid").get_by_role("row").filter(has_text=words)
+    row.click()
+    expect(page.get_by_label("The chosen document").get_by_role("button", name="Move…")).to_be_enabled()
+    return row
+
+
+def newest(page: Page, area: str) -> None:
+    """An area's documents in the drive, the last filed on top."""
+    page.goto("/drive?below=true")
+    page.get_by_role("treeitem", name=area).locator(".tree-row").first.click()
+    page.get_by_role("columnheader", name="Filed").get_by_role("button").click()
+
+
+def filed(page: Page, number: int) -> str:
+    """A bill filed from the bench; its reference."""
+    upload(page, bill(number), f"place {number}.pdf")
+    waiting(page, f"place {number}")
+    painted(page)
+    page.keyboard.press("Control+Enter")
+    expect(page.locator(".notice").filter(has_text="Filed")).to_be_visible()
+    return f"TT-{number}"
+
+
+def test_a_document_is_moved_by_typing_parts_of_a_path_and_brought_back(enter: Enter) -> None:
+    page = enter("imre")
+    ref = filed(page, 74001)
+    newest(page, "Accounts")
+    chosen_line(page, ref)
+    page.keyboard.press("m")
+    dialog = page.get_by_role("dialog", name="Move")
+    field = dialog.get_by_role("combobox")
+    expect(field).to_be_focused()
+    field.fill("off min")
+    expect(dialog.get_by_role("option").first).to_contain_text("Office / Minutes")
+    expect(dialog.get_by_text("Will see it too:")).to_be_visible()
+    expect(dialog.locator(".ask")).to_contain_text("Lise Brandt")
+    page.keyboard.press("Enter")
+    expect(dialog).to_have_count(0)
+    notice = page.locator(".notice").filter(has_text="to Office / Minutes")
+    expect(notice).to_be_visible()
+    expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_be_visible()
+
+
+def test_a_folder_that_is_not_there_is_made_on_the_way(enter: Enter) -> None:
+    page = enter("imre")
+    ref = filed(page, 74002)
+    newest(page, "Accounts")
+    chosen_line(page, ref)
+    page.get_by_label("The chosen document").get_by_role("button", name="Move…").click()
+    dialog = page.get_by_role("dialog", name="Move")
+    dialog.get_by_role("combobox").fill("To check/Tollgate 74002")
+    dialog.get_by_role("button", name="Make “To check/Tollgate 74002” in Accounts").click()
+    expect(dialog).to_have_count(0)
+    expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_contain_text("Tollgate 74002")
+
+
+def test_a_document_is_filed_in_a_second_place_that_becomes_its_home(enter: Enter) -> None:
+    page = enter("imre")
+    ref = filed(page, 74003)
+    newest(page, "Accounts")
+    chosen_line(page, ref)
+    page.keyboard.press("a")
+    dialog = page.get_by_role("dialog", name="Also file")
+    dialog.get_by_role("combobox").fill("off min")
+    expect(dialog.get_by_role("option").first).to_contain_text("Office / Minutes")
+    page.keyboard.press("Enter")
+    card = page.get_by_label("The chosen document")
+    expect(card.get_by_role("link", name="Office / Minutes")).to_be_visible()
+    card.get_by_role("button", name="make it the home").click()
+    expect(card.get_by_role("listitem").filter(has_text="Office / Minutes")).to_contain_text("home")
+    card.get_by_role("button", name="take it away").click()
+    expect(card.get_by_role("link", name="Office / Minutes")).to_have_count(0)
+    for _ in range(3):
+        page.keyboard.press("Control+z")
+        expect(page.locator(".notice").filter(has_text="Undone").last).to_be_visible()
+        page.wait_for_timeout(300)
+    expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_be_visible()
+
+
+def test_several_are_moved_at_once_and_a_taken_name_moves_none(enter: Enter) -> None:
+    page = enter("imre")
+    for number in (74004, 74005):
+        filed(page, number)
+        expect(page.locator(".notice")).to_have_count(0, timeout=20_000)
+    newest(page, "Accounts")
+    rows = page.get_by_role("grid").get_by_role("row")
+    rows.filter(has_text="TT-74004").click()
+    rows.filter(has_text="TT-74005").click(modifiers=["Control"])
+    page.keyboard.press("m")
+    dialog = page.get_by_role("dialog", name="Move 2 documents")
+    dialog.get_by_role("combobox").fill("off other")
+    expect(dialog.get_by_role("option").first.or_(dialog.get_by_text("No folder is called so"))).to_be_visible()
+    dialog.get_by_role("combobox").fill("office minutes")
+    expect(dialog.get_by_role("option").first).to_contain_text("Minutes")
+    dialog.get_by_role("button", name="Move to").click()
+    expect(page.locator(".notice").filter(has_text="Moved 2 documents")).to_be_visible()
+    for ref in ("TT-74004", "TT-74005"):
+        expect(rows.filter(has_text=ref)).to_have_count(0)
+
+
+def test_a_second_place_on_the_slip_and_the_same_content_again(enter: Enter) -> None:
+    page = enter("imre")
+    upload(page, bill(74006), "twice 74006.pdf")
+    waiting(page, "twice 74006")
+    painted(page)
+    slip = page.get_by_label("Filing slip")
+    slip.get_by_role("button", name="A second place…").click()
+    dialog = page.get_by_role("dialog", name="A second place")
+    dialog.get_by_role("combobox").fill("office minutes")
+    expect(dialog.get_by_role("option").first).to_contain_text("Minutes")
+    page.keyboard.press("Enter")
+    expect(dialog).to_have_count(0)
+    expect(slip.get_by_text("Also in")).to_be_visible()
+    page.keyboard.press("Control+Enter")
+    expect(page.locator(".notice").filter(has_text="Filed")).to_be_visible()
+    upload(page, bill(74006), "again 74006.pdf")
+    waiting(page, "again 74006")
+    expect(slip.get_by_text("The same content is filed already as").first).to_be_visible()
+    slip.get_by_role("button", name="Edit name").click()
+    page.get_by_role("textbox", name="Name", exact=True).fill("berth copy 74006")
+    page.keyboard.press("Enter")
+    painted(page)
+    slip.get_by_role("button", name="File that here too").first.click()
+    expect(page.get_by_role("option").filter(has_text="again 74006")).to_have_count(0)
+    page.goto("/find?q=74006")
+    expect(page.locator("[data-hit]")).to_have_count(1)
