@@ -19,7 +19,7 @@ def test_a_party_that_arrivals_lack_is_entered_and_then_known(enter: Enter) -> N
     expect(page.locator(".notice")).to_contain_text("Entered Wherry Lane Ropes")
     expect(page.get_by_role("grid").get_by_role("row").filter(has_text="Wherry Lane Ropes")).to_contain_text("wlr")
     expect(stranger).to_have_count(0)
-    page.get_by_role("link", name="Arrivals").click()
+    page.keyboard.press("Alt+1")
     page.get_by_role("option").filter(has_text="Document (3).pdf").click()
     expect(page.get_by_label("Filing slip")).to_contain_text("wherry-lane")
 

@@ -7,13 +7,14 @@ import { Controls } from "../app/controls";
 import { type Key, useKeys, useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { planningOf } from "../manifest/chosen";
-import { type Column, DocGrid } from "../parts/DocGrid";
-import { count, moment, size } from "../parts/format";
-import { PatternText, SlotText, strokeClass } from "../parts/SlotText";
+import { DocGrid } from "../parts/DocGrid";
+import { count } from "../parts/format";
+import { PatternText, SlotText } from "../parts/SlotText";
 import { type Marks, NONE } from "../parts/selection";
 import { FolderChooser } from "../places/FolderChooser";
 import { done, type Putting, put } from "../places/moving";
 import { Coverage } from "./Coverage";
+import { columnsOf } from "./columns";
 import "./drive.css";
 import { LineCard } from "./LineCard";
 import { NewFolder } from "./NewFolder";
@@ -368,56 +369,3 @@ export default function DrivePage(): ReactNode {
 }
 
 const lineId = (one: Line) => one.entry;
-
-const FIELD_LABELS: Record<string, string> = {
-  issued: "Issued",
-  party: "Party",
-  ref: "Reference",
-  subject: "Subject",
-  kind: "Kind",
-  person: "Person",
-};
-
-function columnsOf(fields: string[], strokes: Record<string, number>, below: boolean): Column<Line>[] {
-  const parts: Column<Line>[] = fields.length
-    ? fields.map((field, index) => ({
-        key: `${field}-${index}`,
-        label: FIELD_LABELS[field] ?? field,
-        width: field === "issued" ? "118px" : field === "ref" ? "minmax(84px, 1.2fr)" : "minmax(104px, 1.9fr)",
-        sort: index === 0 ? "name" : field === "issued" ? "issued" : undefined,
-        cell: (line) => {
-          const piece = line.pieces?.filter((p) => p.field !== null)[index];
-          return (
-            <span className={`mono ${strokes[field] === undefined ? "" : strokeClass({}, field)}`}>
-              {piece?.text ?? ""}
-            </span>
-          );
-        },
-      }))
-    : [
-        {
-          key: "name",
-          label: "Name",
-          width: "minmax(200px, 3fr)",
-          sort: "name",
-          cell: (line) => <span className="mono">{line.name}</span>,
-        },
-      ];
-  return [
-    ...parts,
-    ...(below
-      ? [
-          {
-            key: "where",
-            label: "Where",
-            width: "minmax(90px, 1fr)",
-            cell: (line: Line) => <span className="quiet">{line.folder_path.split(" / ").slice(-2).join(" / ")}</span>,
-          },
-        ]
-      : []),
-    { key: "type", label: "Type", width: "54px", cell: (line) => line.type.toUpperCase() },
-    { key: "size", label: "Size", width: "66px", sort: "size", right: true, cell: (line) => size(line.size) },
-    { key: "filed", label: "Filed", width: "92px", sort: "filed", cell: (line) => moment(line.filed_at) },
-    { key: "by", label: "By", width: "74px", cell: (line) => line.filed_by?.split(" ")[0] ?? "" },
-  ];
-}
