@@ -1,7 +1,9 @@
 """Pages of several contents put together as one PDF, in the reading child; photos of sheets drawn flat."""
 
+import contextlib
 import io
 import os
+from collections.abc import Iterator
 from pathlib import Path
 
 import pillow_heif
@@ -54,6 +56,13 @@ def page(source: dict[str, object], number: int = 1, turn: int = 0, corners: obj
     return {**source, "page": number, "turn": turn, "corners": corners}
 
 
+@contextlib.contextmanager
+def assembled(*pages: dict[str, object]) -> Iterator[Path]:
+    """One document of these pages."""
+    with sandbox.assembled([pages]) as (path,):
+        yield path
+
+
 def texts(path: Path) -> list[str]:
     document = pdfium.PdfDocument(path)
     return [document[n].get_textpage().get_text_range().strip() for n in range(len(document))]
@@ -61,7 +70,7 @@ def texts(path: Path) -> list[str]:
 
 def test_pages_of_two_pdfs_come_in_the_order_asked_for(kept: Keeper) -> None:
     one, two = kept(pdf("oak", "larch", "ash"), media.PDF), kept(pdf("elm"), media.PDF)
-    with sandbox.assembled([page(one, 3), page(two), page(one, 1), page(one, 1)]) as path:
+    with assembled(page(one, 3), page(two), page(one, 1), page(one, 1)) as path:
         assert texts(path) == ["ash", "elm", "oak", "oak"]
     assert not path.exists()
 
@@ -71,9 +80,7 @@ def test_a_page_is_turned_clockwise_on_top_of_its_own_turn(kept: Keeper) -> None
     document[0].set_rotation(90)
     held = io.BytesIO()
     document.save(held)
-    with sandbox.assembled(
-        [page(kept(held.getvalue(), media.PDF), 1, 270), page(kept(pdf("larch"), media.PDF), 1, 90)]
-    ) as path:
+    with assembled(page(kept(held.getvalue(), media.PDF), 1, 270), page(kept(pdf("larch"), media.PDF), 1, 90)) as path:
         made_of = pdfium.PdfDocument(path)
         assert [made_of[n].get_rotation() for n in range(2)] == [0, 90]
 
@@ -84,7 +91,7 @@ def test_pictures_become_pages_of_their_own_shape(kept: Keeper) -> None:
     held = io.BytesIO()
     wide.save(held, "PNG")
     source = kept(held.getvalue(), "image/png")
-    with sandbox.assembled([page(source), page(source, 1, 90)]) as path:
+    with assembled(page(source), page(source, 1, 90)) as path:
         document = pdfium.PdfDocument(path)
         sizes = [document.get_page_size(n) for n in range(2)]
         shown = document[1].render(scale=1).to_pil().convert("RGB")
@@ -96,7 +103,7 @@ def test_pictures_become_pages_of_their_own_shape(kept: Keeper) -> None:
 def test_a_scan_in_black_and_white_stays_so_and_small(kept: Keeper) -> None:
     held = io.BytesIO()
     sheet("Tollgate Timber", "Invoice TT-00391").convert("1").save(held, "TIFF", compression="group4")
-    with sandbox.assembled([page(kept(held.getvalue(), "image/tiff"))]) as path:
+    with assembled(page(kept(held.getvalue(), "image/tiff"))) as path:
         assert path.stat().st_size < 200_000
         shown = pdfium.PdfDocument(path)[0].render(scale=2).to_pil().convert("L")
     assert shown.getextrema() == (0, 255)
@@ -120,9 +127,9 @@ def test_a_heic_photo_is_read_as_a_jpeg_is(kept: Keeper) -> None:
 
 def test_corners_given_by_hand_win(kept: Keeper) -> None:
     source = kept(photo(), "image/jpeg")
-    with sandbox.assembled([page(source, corners=[[0, 0], [1, 0], [1, 1], [0, 1]])]) as path:
+    with assembled(page(source, corners=[[0, 0], [1, 0], [1, 1], [0, 1]])) as path:
         whole = pdfium.PdfDocument(path)[0].render(scale=0.5).to_pil().convert("RGB")
-    with sandbox.assembled([page(source)]) as path:
+    with assembled(page(source)) as path:
         cut = pdfium.PdfDocument(path)[0].render(scale=0.5).to_pil().convert("RGB")
     assert max(colour(whole, 4, 4)) < 110, "the bench is there"
     assert min(colour(cut, 8, 8)) > 180, "paper to the corner"
@@ -158,6 +165,12 @@ def test_what_is_damaged_or_not_there_is_refused_with_words(
 ) -> None:
     with (
         pytest.raises(sandbox.ReaderFailed, match=r"damaged|no page"),
-        sandbox.assembled([page(kept(content, kind), number)]),
+        assembled(page(kept(content, kind), number)),
     ):
         pass
+
+
+def test_several_documents_are_made_in_one_go(kept: Keeper) -> None:
+    source = kept(pdf("oak", "larch", "ash"), media.PDF)
+    with sandbox.assembled([[page(source, 1)], [page(source, 3), page(source, 2)]]) as paths:
+        assert [texts(path) for path in paths] == [["oak"], ["ash", "larch"]]

@@ -200,6 +200,20 @@ def test_the_same_request_again_makes_nothing_twice(world: World) -> None:
         arrange.arrange(world.drive, world.keeper, wanted, request)
 
 
+def test_its_manifest_tells_what_was_set_aside_and_what_came_of_it(world: World) -> None:
+    document = world.bring_in(pile(), "SCN_0042.pdf")
+    made_ = arrange.arrange(world.drive, world.filer, parts("1", "5", arrival=document), uuid.uuid4())
+    with world.drive.database.transaction() as conn:
+        lines = every(
+            conn,
+            "SELECT kind, data ->> 'name' AS name FROM manifest_line WHERE manifest = %s ORDER BY line",
+            [made_.manifest],
+        )
+    assert [(r["kind"], r["name"]) for r in lines] == [
+        ("rest", "SCN_0042.pdf"), ("wait", "SCN_0042 page 1.pdf"), ("wait", "SCN_0042 page 5.pdf"),
+    ]  # fmt: skip
+
+
 def test_two_people_split_one_stack_at_once_and_one_of_them_does(world: World) -> None:
     document = world.bring_in(pile())
     outcomes: list[str] = []

@@ -32,7 +32,7 @@ export function AlsoPlaces(props: Props): ReactNode {
       {choosing && (
         <FolderChooser
           title={`A second place for ${slip.original_name}`}
-          verb="Also file"
+          verb="Also file in"
           entries={[]}
           stays
           near={slip.area?.id ?? null}

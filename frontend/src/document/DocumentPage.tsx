@@ -150,7 +150,7 @@ export default function DocumentPage(): ReactNode {
       {also && home && (
         <FolderChooser
           title={`Also file ${shown.name}`}
-          verb="Also file"
+          verb="Also file in"
           entries={[home.entry]}
           stays
           near={home.folder}

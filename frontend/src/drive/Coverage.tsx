@@ -36,6 +36,8 @@ export function barsOf(months: Schemas["Month"][]): Bar[] {
 export function Coverage(props: { months: Schemas["Month"][] }): ReactNode {
   const bars = barsOf(props.months);
   if (bars.length < 2) return null;
+  // beyond a year and a half only the years are named, or no name could be read
+  const many = bars.length > 18;
   const most = Math.max(...bars.map((bar) => bar.documents));
   return (
     <figure
@@ -50,7 +52,7 @@ export function Coverage(props: { months: Schemas["Month"][] }): ReactNode {
               style={{ height: bar.gap ? "100%" : `${Math.max((bar.documents / most) * 100, 8)}%` }}
             />
           </div>
-          <span>{bar.label}</span>
+          <span>{many ? (bar.month.endsWith("-01") ? bar.month.slice(0, 4) : "") : bar.label}</span>
         </div>
       ))}
     </figure>

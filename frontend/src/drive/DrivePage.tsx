@@ -355,7 +355,7 @@ export default function DrivePage(): ReactNode {
         {putting && entries.length > 0 && (
           <FolderChooser
             title={`${putting === "move" ? "Move" : "Also file"} ${entries.length === 1 && line ? line.name : `${count(entries.length)} documents`}`}
-            verb={putting === "move" ? "Move" : "Also file"}
+            verb={putting === "move" ? "Move to" : "Also file in"}
             entries={entries}
             stays={putting === "also"}
             near={folder}

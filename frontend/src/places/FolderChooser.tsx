@@ -8,7 +8,7 @@ import "./places.css";
 
 type Props = {
   title: string;
-  /** What the button says: "Move", "Also file". */
+  /** What the button says, before the folder's name: "Move to", "Also file in". */
   verb: string;
   /** The entries that go there, to say who will see them; none for what is not filed yet. */
   entries: number[];
@@ -150,7 +150,7 @@ export function FolderChooser(props: Props): ReactNode {
           disabled={busy || (!chosen && !makes)}
           onClick={() => void (makes ? make() : choose(chosen))}
         >
-          {props.verb} {chosen ? `to ${chosen.path.split(" / ").at(-1)}` : ""} <kbd>Enter</kbd>
+          {props.verb} {chosen ? chosen.path.split(" / ").at(-1) : "a new folder"} <kbd>Enter</kbd>
         </button>
       </footer>
     </dialog>

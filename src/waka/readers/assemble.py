@@ -8,7 +8,7 @@ from typing import Any
 import pypdfium2 as pdfium
 from PIL import Image
 
-from waka.readers import scans
+from waka.readers import media, scans
 from waka.readers.outcome import Unreadable
 
 #: A4's longer side in points (ISO 216): what came as a picture has no size of its own.
@@ -17,20 +17,21 @@ _QUALITY = 88
 
 
 def assemble(plan: Path, out: Path) -> dict[str, object]:
-    """Make ``assembled.pdf`` in OUT by a plan (see sandbox.assembled): pages of PDFs as they are, pictures as pages."""
-    whole = pdfium.PdfDocument.new()
+    """Make ``assembled-<n>.pdf`` in OUT by a plan (see sandbox.assembled): pages of PDFs as they are, pictures as pages."""
     opened: dict[str, pdfium.PdfDocument] = {}
     try:
-        for page in json.loads(plan.read_text(encoding="utf-8")):
-            if page["media"] == "application/pdf":
-                _add_page(whole, opened, page)
-            else:
-                _add_picture(whole, page)
+        for number, pages in enumerate(json.loads(plan.read_text(encoding="utf-8")), 1):
+            whole = pdfium.PdfDocument.new()
+            for page in pages:
+                if page["media"] == media.PDF:
+                    _add_page(whole, opened, page)
+                else:
+                    _add_picture(whole, page)
+            whole.save(out / f"assembled-{number}.pdf")
     except Unreadable as unreadable:
         return {"problem": str(unreadable)}
     except pdfium.PdfiumError as error:
         return {"problem": f"A page is damaged and cannot be put into another document ({error})."}
-    whole.save(out / "assembled.pdf")
     return {}
 
 

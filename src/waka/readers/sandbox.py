@@ -15,6 +15,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
+from waka.readers import media
 from waka.readers.child import TESSERACT, THREADED
 from waka.readers.outcome import Reading
 from waka.readers.paged import WordRow
@@ -269,21 +270,25 @@ def draw_page(content: Path, media: str, page: int, *, uncut: bool = False, dead
 
 
 @contextlib.contextmanager
-def assembled(pages: Sequence[Mapping[str, Any]], *, deadline: float = DEADLINE_SECONDS) -> Iterator[Path]:
-    """A PDF of pages of several contents, for as long as the caller needs it; ReaderFailed where it cannot be made.
+def assembled(
+    documents: Sequence[Sequence[Mapping[str, Any]]], *, deadline: float = DEADLINE_SECONDS
+) -> Iterator[list[Path]]:
+    """PDFs of pages of several contents, for as long as the caller needs them; ReaderFailed where one cannot be made.
 
     Each page: ``content`` (path), ``media``, ``page`` (from 1), ``turn`` (degrees clockwise), ``corners`` or None.
     """
     folder = Path(tempfile.mkdtemp(prefix="waka-assemble-"))
     try:
         plan = folder / "plan"
-        plan.write_text(json.dumps(list(pages)), encoding="utf-8")
+        plan.write_text(json.dumps([list(pages) for pages in documents]), encoding="utf-8")
         with _drawing:
-            threaded = next((str(p["media"]) for p in pages if p["media"] in THREADED), "application/pdf")
+            threaded = next(
+                (str(p["media"]) for pages in documents for p in pages if p["media"] in THREADED), media.PDF
+            )
             _run("assemble", threaded, plan, folder, deadline)
         answer = _answer(folder)
         if answer.get("problem"):
             raise ReaderFailed(str(answer["problem"]))
-        yield folder / "assembled.pdf"
+        yield [folder / f"assembled-{number}.pdf" for number in range(1, len(documents) + 1)]
     finally:
         shutil.rmtree(folder, ignore_errors=True)

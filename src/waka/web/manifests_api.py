@@ -56,7 +56,7 @@ def _line(
     number: int, row: Mapping[str, Any], state: str, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]
 ) -> manifest_forms.ManifestLineOut:
     problem = row["problem"] or {}
-    if row["kind"] in ("fact", "tag"):
+    if row["kind"] in ("fact", "tag", "rest", "wait"):
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
     return manifest_forms.ManifestLineOut(
         line=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
@@ -67,11 +67,13 @@ def _line(
 
 
 def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
-    """What a line says that changes a fact or tags, as the line's two names; what is no plain text is not told here."""
+    """What a line says that places nothing, as the line's two names; what is no plain text is not told here."""
 
     def plain(value: object) -> str:
         return "not known" if value is None else value if isinstance(value, str) else "another one"
 
+    if kind in ("rest", "wait"):
+        return {"from_name": told["name"], "to_name": "set aside" if kind == "rest" else "waits to be filed"}
     if kind == "fact":
         return {
             "from_name": f"{told['field']}: {plain(told['was'])}",

@@ -128,7 +128,7 @@ def arrange(drive: Drive, actor: Actor, parts: Sequence[Part], request: uuid.UUI
     if drawn > MAX_PICTURES:
         raise Refused(f"{drawn} pictures are too many for one go; take at most {MAX_PICTURES}.", code="pages")
     with contextlib.ExitStack() as held:
-        staged = [_staged(drive, held, rows, part) for part in parts]
+        staged = _staged(drive, held, rows, parts)
         with drive.database.transaction() as conn:
             types = [arrive.announce(conn, one) for one in staged]
         with drive.database.transaction() as conn:
@@ -165,24 +165,30 @@ def _originals(conn: Connection, actor: Actor, parts: Sequence[Part], *, lock: b
     return rows
 
 
-def _staged(drive: Drive, held: contextlib.ExitStack, rows: Mapping[int, Row], part: Part) -> Staged:
-    """The bytes of a part, made by a reading child and staged; forgotten when ``held`` ends, unless published."""
-    pages = [
-        {
-            "content": str(drive.contents.path(rows[one.arrival]["content"])),
-            "media": rows[one.arrival]["media_type"],
-            **{k: v for k, v in asdict(one).items() if k != "arrival"},
-        }
-        for one in part
+def _staged(drive: Drive, held: contextlib.ExitStack, rows: Mapping[int, Row], parts: Sequence[Part]) -> list[Staged]:
+    """The bytes of the parts, made by a reading child and staged; forgotten when ``held`` ends, unless published."""
+    documents = [
+        [
+            {
+                "content": str(drive.contents.path(rows[one.arrival]["content"])),
+                "media": rows[one.arrival]["media_type"],
+                **{k: v for k, v in asdict(one).items() if k != "arrival"},
+            }
+            for one in part
+        ]
+        for part in parts
     ]
+    staged: list[Staged] = []
     try:
-        with sandbox.assembled(pages) as path, path.open("rb") as file:
-            staged = drive.contents.stage(file, path.stat().st_size)
+        with sandbox.assembled(documents) as paths:
+            for path in paths:
+                with path.open("rb") as file:
+                    staged.append(drive.contents.stage(file, path.stat().st_size))
+                held.callback(drive.contents.drop, staged[-1])
     except sandbox.ReaderFailed as failed:
         raise Refused(f"The pages could not be put together: {failed} Nothing was changed.", code="pages") from failed
     except OSError as error:
         raise Refused(f"There is no room to keep it ({error.strerror}). Nothing was changed.", code="disk") from error
-    held.callback(drive.contents.drop, staged)
     return staged
 
 
@@ -206,8 +212,8 @@ def _make(
         )  # fmt: skip
         if all(one.as_it_is for one in part):
             _keep_reading(conn, drive, staged.sha256, rows, part)
-    changes: list[Change] = [Rest(DocumentId(d)) for d in rows]
-    changes += [Wait(DocumentId(d)) for d in documents]
+    changes: list[Change] = [Rest(DocumentId(d), names[d]) for d in rows]
+    changes += [Wait(DocumentId(d), part_name(p, names, counts)) for d, p in zip(documents, parts, strict=True)]
     return Arranged(apply_in(conn, actor, changes, title(parts, names)).manifest, tuple(documents))
 
 

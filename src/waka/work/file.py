@@ -94,7 +94,10 @@ def _file(
     if place_of is not None:
         if place_of not in [row["id"] for row in slip.same]:
             raise Refused("That document does not hold the same content.", code="other")
-        changes = [*_Filing(conn, actor.person).place_of(slip, place_of), Rest(DocumentId(document))]
+        changes = [
+            *_Filing(conn, actor.person).place_of(slip, place_of),
+            Rest(DocumentId(document), slip.row["original_name"]),
+        ]
         return apply_in(conn, actor, changes, f"Also file {name}")
     if slip.taken is not None and taken == "stop":
         raise Refused(

@@ -175,9 +175,10 @@ class MakeHome:
 
 @dataclass(frozen=True)
 class Rest:
-    """An arrival leaves what waits, kept as it came: its pages are in others now."""
+    """An arrival leaves what waits, kept as it came: its pages are in others now. ``name`` is what it came as."""
 
     document: DocumentId
+    name: str = ""
 
 
 @dataclass(frozen=True)
@@ -185,6 +186,7 @@ class Wait:
     """The inverse of Rest: an arrival waits to be filed (again)."""
 
     document: DocumentId
+    name: str = ""
 
 
 Change = (
@@ -244,10 +246,10 @@ def inverse(change: Change) -> Change:
             return AlsoFile(document, entry, was)
         case MakeHome(document, entry, was):
             return MakeHome(document, was, entry)
-        case Rest(document):
-            return Wait(document)
-        case Wait(document):
-            return Rest(document)
+        case Rest(document, name):
+            return Wait(document, name)
+        case Wait(document, name):
+            return Rest(document, name)
 
 
 def inverse_order(changes: list[Change]) -> list[Change]:

@@ -66,10 +66,10 @@ def encode(change: k.Change) -> LineRow:
             return LineRow("unplace", document, None, entry, was.parent, was.name)
         case k.MakeHome(document, entry, was_home):
             return LineRow("make home", document, None, entry, data={"was": was_home})
-        case k.Rest(document):
-            return LineRow("rest", document)
-        case k.Wait(document):
-            return LineRow("wait", document)
+        case k.Rest(document, name):
+            return LineRow("rest", document, data={"name": name})
+        case k.Wait(document, name):
+            return LineRow("wait", document, data={"name": name})
 
 
 def inverse_row(row: LineRow) -> LineRow:
@@ -123,9 +123,9 @@ def decode(row: LineRow) -> k.Change:
         case "make home", None, None:
             return k.MakeHome(document, entry, data["was"])
         case "rest", None, None:
-            return k.Rest(document)
+            return k.Rest(document, data["name"])
         case "wait", None, None:
-            return k.Wait(document)
+            return k.Wait(document, data["name"])
         case kind, _, _:
             raise KeyError(f"no such change: {kind}")
 

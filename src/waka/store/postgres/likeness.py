@@ -8,7 +8,7 @@ from psycopg.types.json import Jsonb
 from waka.store.postgres.database import Connection, Row, every
 
 #: Of a busy party the latest are looked at: where they went is where the next goes.
-_LATEST = 200
+_LATEST = 12
 
 
 def places_of_like(conn: Connection, kind: str, party: int, classes: Sequence[int], *, limit: int) -> list[Row]:
