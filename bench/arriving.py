@@ -30,8 +30,11 @@ _SENDERS = 4
 _FILED = 40
 
 
-class _Client:
+class Client:
     """One person's session over HTTP."""
+
+    cookie: str
+    csrf: str
 
     def __init__(self, port: int, login: str) -> None:
         self.port = port
@@ -59,12 +62,13 @@ class _Client:
             connection.close()
 
 
-def _jobs_left(client: _Client) -> int:
+def jobs_left(client: Client) -> int:
+    """How many contents wait for their reading."""
     jobs = json.loads(client.ask("GET", "/api/health")[0])["jobs"]
     return sum(n for state, n in jobs.items() if state in ("queued", "running"))
 
 
-def _throughput(client: _Client) -> Iterator[Figure]:
+def _throughput(client: Client) -> Iterator[Figure]:
     papers = [p.pdf for p in labelled_set(5, COUNT)]
     clicks: list[float] = []
     done = threading.Event()
@@ -85,7 +89,7 @@ def _throughput(client: _Client) -> Iterator[Figure]:
     with ThreadPoolExecutor(_SENDERS) as pool:
         list(pool.map(lambda pdf: client.ask("PUT", f"/api/uploads/{uuid.uuid4()}?name=paper.pdf", pdf), papers))
     sent = time.perf_counter() - started
-    while _jobs_left(client):
+    while jobs_left(client):
         time.sleep(0.25)
     took = time.perf_counter() - started
     done.set()
@@ -175,13 +179,13 @@ def measure() -> Iterator[Figure]:
             load_demo(drive, lambda _: None)
             drive.database.close()
             supervisor.start_services()
-            client = _Client(supervisor.port, "odalys")
+            client = Client(supervisor.port, "odalys")
             # bills that the demo's people can file without a look, to be filed by keyboard later
             from tests.world import bill
 
             for n in range(_FILED + 2):
                 client.ask("PUT", f"/api/uploads/{uuid.uuid4()}?name=bill{n}.pdf", bill(81_000 + n))
-            while _jobs_left(client):
+            while jobs_left(client):
                 time.sleep(0.25)
             yield from _painted(f"http://127.0.0.1:{supervisor.port}")
             yield from _throughput(client)

@@ -81,7 +81,7 @@ def _running() -> Iterator[tuple[Supervisor, Drive]]:
         yield supervisor, drive
 
 
-def _peak_megabytes(pid: int) -> float:
+def peak_megabytes(pid: int) -> float:
     """The most memory that a process and its children have had, in MB (VmHWM of proc(5))."""
     pids, at = [pid], 0
     while at < len(pids):
@@ -180,7 +180,7 @@ def measure() -> Iterator[Figure]:
         told = f"{ran:.2f} s, planned {planned:.2f} s, undone {undone:.2f} s; small drive {small:.2f} s; {drive_told}"
         yield Figure("100k run in a large : small drive", ran * per / small, "ratio", 1.3, told)
         state = supervisor.home.state()
-        web, worker = (_peak_megabytes(state[part]) for part in ("web", "worker"))
+        web, worker = (peak_megabytes(state[part]) for part in ("web", "worker"))
         yield Figure(
             "memory of web and worker", web + worker, "MB", 400, f"at most web {web:.0f} MB, worker {worker:.0f} MB"
         )

@@ -36,12 +36,12 @@ def found_in(reading: Reading) -> list[Found]:
     return find_facts(words, Context(date(2026, 3, 20), register(), (OWN,), scanned=reading.scanned))
 
 
-def _read(paper: Labelled) -> Reading:
+def read_here(pdf: bytes) -> Reading:
     """Read in this process: the set is our own, and a child for each would take most of the time."""
     from waka.readers.pdf import open_pdf
 
     with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
-        file.write(paper.pdf)
+        file.write(pdf)
         file.flush()
         pages = open_pdf(file.name).pages
         return Reading(words=[pages.words(n + 1) or [] for n in range(len(pages.sizes()))])
@@ -92,7 +92,7 @@ def tallied(count: int, *, scanned: int = 0, seed: int = 41) -> Tally:
     tally = Tally()
     papers = labelled_set(seed, count)
     for paper in papers:
-        tally.add(paper, _read(paper))
+        tally.add(paper, read_here(paper.pdf))
     with ThreadPoolExecutor(2) as pool:
         for paper, reading in zip(papers, pool.map(_scan, papers[:scanned]), strict=False):
             tally.add(paper, reading)

@@ -9,7 +9,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from bench import arriving, finding, large, manifest, material, names, reading
+from bench import arriving, finding, large, manifest, material, names, reading, receiving, stacks
 from bench.figures import Figure
 
 BENCHES = {
@@ -17,6 +17,8 @@ BENCHES = {
     "manifest": manifest.measure,
     "find": finding.measure,
     "reading": reading.measure,
+    "receiving": receiving.measure,
+    "stacks": stacks.measure,
     "arriving": arriving.measure,
     "large": large.measure,
     "material": material.measure,

@@ -18,8 +18,9 @@ from waka.core.pages.arrangement import (
     ranges,
     title,
 )
+from waka.core.pages.corners import Corners, CornersRefused, check_corners
 from waka.core.pages.cuts import Look, cuts, look_of
-from waka.core.pages.sheet import Corners, CornersRefused, check_corners, find_sheet, flat_size, flattening
+from waka.core.pages.sheet import find_sheet, flat_size, flattening
 
 # where a stack is cut ---------------------------------------------------------------------------------------------------
 

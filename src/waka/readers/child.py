@@ -14,6 +14,8 @@ from pathlib import Path
 
 MEMORY_LIMIT = 3 << 29
 CPU_SECONDS = 50
+#: Many pictures are drawn when pages are put together.
+ASSEMBLING_SECONDS = 240
 FILE_LIMIT = 256 << 20
 _PR_SET_NO_NEW_PRIVS = 38
 _CLONE_NEWUSER, _CLONE_NEWNET = 0x10000000, 0x40000000
@@ -38,7 +40,7 @@ def _tasks() -> int:
     return count
 
 
-def confine(media: str = "") -> None:
+def confine(media: str = "", *, seconds: int = CPU_SECONDS) -> None:
     """Set the limits of this process, as contents of a media type need them; they cannot be raised again."""
     tasks = _tasks() + _THREADS if media in THREADED else 0
     libc = ctypes.CDLL(None, use_errno=True)
@@ -46,7 +48,7 @@ def confine(media: str = "") -> None:
     libc.prctl(_PR_SET_NO_NEW_PRIVS, 1, 0, 0, 0)
     for what, limit in (
         (resource.RLIMIT_AS, MEMORY_LIMIT),
-        (resource.RLIMIT_CPU, CPU_SECONDS),
+        (resource.RLIMIT_CPU, seconds),
         (resource.RLIMIT_FSIZE, FILE_LIMIT),
         (resource.RLIMIT_CORE, 0),
         (resource.RLIMIT_NPROC, tasks),
@@ -161,7 +163,7 @@ def main(arguments: list[str]) -> None:
     if media.startswith("image/") or media == "application/pdf":
         import waka.readers.assemble
         import waka.readers.pdf  # noqa: F401
-    confine(media)
+    confine(media, seconds=ASSEMBLING_SECONDS if task == "assemble" else CPU_SECONDS)
     do(task, media, content, Path(folder), password)
 
 

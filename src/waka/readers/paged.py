@@ -7,7 +7,7 @@ from typing import Any, Protocol
 
 from PIL import Image
 
-from waka.core.pages.sheet import Corners
+from waka.core.pages.corners import Corners
 
 PICTURE_WIDTH = 1240  # pixels; A4 at about 150 dpi
 

@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import Any
 
 from waka.readers import media
-from waka.readers.child import TESSERACT, THREADED
+from waka.readers.child import ASSEMBLING_SECONDS, TESSERACT, THREADED
 from waka.readers.outcome import Reading
 from waka.readers.paged import WordRow
 
@@ -271,7 +271,7 @@ def draw_page(content: Path, media: str, page: int, *, uncut: bool = False, dead
 
 @contextlib.contextmanager
 def assembled(
-    documents: Sequence[Sequence[Mapping[str, Any]]], *, deadline: float = DEADLINE_SECONDS
+    documents: Sequence[Sequence[Mapping[str, Any]]], *, deadline: float = ASSEMBLING_SECONDS
 ) -> Iterator[list[Path]]:
     """PDFs of pages of several contents, for as long as the caller needs them; ReaderFailed where one cannot be made.
 

@@ -5,7 +5,8 @@ from typing import cast
 import numpy as np
 from PIL import Image, ImageFilter, ImageOps, ImageSequence, UnidentifiedImageError
 
-from waka.core.pages.sheet import Corners, find_sheet, flat_size, flattening
+from waka.core.pages.corners import Corners
+from waka.core.pages.sheet import find_sheet, flat_size, flattening
 from waka.readers.outcome import MAX_SCANNED, Unreadable
 from waka.readers.paged import Opened, WordRow, clean
 

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 from PIL import Image, ImageChops
 
-from waka.core.pages.sheet import Corners, flattening
+from waka.core.pages.corners import Corners
+from waka.core.pages.sheet import flattening
 
 _SIZE = (1500, 2000)
 

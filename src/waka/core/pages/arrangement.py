@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from waka.core.names.portable import split_extension
-from waka.core.pages.sheet import Corners, CornersRefused, check_corners
+from waka.core.pages.corners import Corners, CornersRefused, check_corners
 
 TURNS = (0, 90, 180, 270)
 MAX_PARTS = 200

@@ -6,35 +6,15 @@ import numpy as np
 import numpy.typing as npt
 from scipy import ndimage, spatial
 
-Grey = npt.NDArray[np.uint8]
-Point = tuple[float, float]
-#: A sheet's corners clockwise from its top left, in fractions of the picture's width and height.
-Corners = tuple[Point, Point, Point, Point]
+from waka.core.pages.corners import Corners
 
+Grey = npt.NDArray[np.uint8]
 #: What is about as bright as the sheet around it stands out from a table by at least so many of 255 steps of grey.
 _CONTRAST = 40.0
 _SMALLEST, _LARGEST = 0.15, 0.985
 #: Corners so near to the picture's own are those of a page that fills it.
 _AT_EDGE = 0.015
 _SHARPEST, _BLUNTEST = 55.0, 125.0
-
-
-class CornersRefused(ValueError):
-    """Corners that no sheet has; the text says why."""
-
-
-def check_corners(corners: Corners) -> None:
-    """CornersRefused unless the corners lie in the picture, go clockwise and enclose something to look at."""
-    if not all(0.0 <= v <= 1.0 for point in corners for v in point):
-        raise CornersRefused("A corner lies outside the picture.")
-    points = np.array(corners)
-    turns = _turns(points)
-    if not (turns > 1e-4).all():
-        raise CornersRefused(
-            "The corners cross over. Top left, top right, bottom right, bottom left go round the sheet."
-        )
-    if _area(points) < 0.01:
-        raise CornersRefused("The corners enclose hardly anything.")
 
 
 def find_sheet(grey: Grey) -> Corners | None:
