@@ -7,8 +7,9 @@ from datetime import date
 import pypdfium2 as pdfium
 
 from bench.figures import Figure
-from bench.labelled import OWN, Labelled, labelled_set, register
+from bench.labelled import Labelled, labelled_set, register
 from bench.reading import read_here
+from bench.vocabulary import OWN
 from waka.core.facts.finding import Context
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box

@@ -131,6 +131,8 @@ def axe(page: Page) -> list[dict[str, Any]]:
         "plan",
         "parties",
         "pages",
+        "discards",
+        "chooser",
     ],
 )
 def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
@@ -153,6 +155,17 @@ def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
     elif screen == "plan":
         page = enter("petra", "/plan?kind=invoice", scheme=scheme)
         page.locator(".examples li").first.wait_for()
+    elif screen in ("discards", "chooser"):
+        page = enter("petra", "/drive?below=true", scheme=scheme)
+        page.get_by_role("grid").get_by_role("row").nth(2).click()
+        page.get_by_role("button", name="Move…").click()
+        page.get_by_role("dialog", name="Move").get_by_role("option").first.wait_for()
+        if screen == "discards":
+            page.keyboard.press("Escape")
+            page.keyboard.press("Delete")
+            page.locator(".notice").filter(has_text="Discarded").wait_for()
+            page.goto("/discards")
+            page.get_by_role("button", name="Restore to…").first.wait_for()
     elif screen == "pages":
         page = enter("petra", "/arrivals", scheme=scheme)
         upload(page, made.pages("oak", "larch"), f"axe {scheme}.pdf")

@@ -216,6 +216,24 @@ def test_a_moved_place_cannot_be_moved_from_where_it_was(world: World) -> None:
         )
 
 
+def test_an_empty_folder_is_removed_and_comes_back_but_never_one_with_something_in_it(world: World) -> None:
+    jobs = world.folder(world.yard, "Jobs")
+    before = world.snapshot()
+    applied = walk.remove_folder(world.drive, world.filer, jobs)
+    assert [f["name"] for f in walk.inside(world.drive, world.keeper, world.yard)] == []
+    undo(world.drive.database, world.filer, applied.manifest)
+    assert world.snapshot() == before
+    inner = world.folder(jobs, "Inner")
+    with pytest.raises(ManifestRefused, match="is not empty"):
+        walk.remove_folder(world.drive, world.filer, jobs)
+    with pytest.raises(ManifestRefused, match="not file in it"):
+        walk.remove_folder(world.drive, world.reader, inner)
+    with pytest.raises(Absent):
+        walk.remove_folder(world.drive, world.filer, world.vault)
+    with pytest.raises(Refused, match="itself"):
+        walk.remove_folder(world.drive, world.administrator, access.ROOT)
+
+
 # choosing a folder ------------------------------------------------------------------------------------------------------
 
 

@@ -160,6 +160,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/discards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was discarded and one may see, the latest first; `path` is null where its folder is gone. */
+        get: operations["discards_listed_discards_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/discards/{entry}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a discarded place back to where it was, or to another folder. */
+        post: operations["discards_restore_discards__int_entry__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}": {
         parameters: {
             query?: never;
@@ -445,7 +479,8 @@ export interface paths {
         get: operations["drive_view_folders__int_folder__get"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Remove an empty folder. */
+        delete: operations["drive_remove_folder_folders__int_folder__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1278,6 +1313,31 @@ export interface components {
             order: "name" | "issued" | "filed";
             /** @default null */
             search: components["schemas"]["SearchForm"] | null;
+        };
+        /** DiscardOut */
+        DiscardOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Entry */
+            entry: number;
+            /** Manifest */
+            manifest: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string | null;
+        };
+        /** DiscardsOut */
+        DiscardsOut: {
+            /** Discards */
+            discards: components["schemas"]["DiscardOut"][];
+            /** Next */
+            next: string | null;
         };
         /** DoneOut */
         DoneOut: {
@@ -2177,6 +2237,20 @@ export interface components {
              * @default null
              */
             taken: ("stop" | "both" | "version" | "skip") | null;
+        };
+        /** RestoreForm */
+        RestoreForm: {
+            /**
+             * Folder
+             * @default null
+             */
+            folder: number | null;
+            /**
+             * Taken
+             * @default stop
+             * @enum {string}
+             */
+            taken: "stop" | "both";
         };
         /** RunForm */
         RunForm: {
@@ -3213,6 +3287,73 @@ export interface operations {
             };
         };
     };
+    discards_listed_discards_get: {
+        parameters: {
+            query?: {
+                /** @description `next` of the page before */
+                before?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscardsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    discards_restore_discards__int_entry__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     documents_card_documents__int_document__get: {
         parameters: {
             query?: never;
@@ -3819,6 +3960,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FolderViewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    drive_remove_folder_folders__int_folder__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unprocessable Entity */

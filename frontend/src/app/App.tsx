@@ -16,6 +16,7 @@ const ManifestList = lazy(() => import("../manifest/ManifestList"));
 const NewManifest = lazy(() => import("../manifest/NewManifest"));
 const PlanPage = lazy(() => import("../plan/PlanPage"));
 const PartiesPage = lazy(() => import("../parties/PartiesPage"));
+const DiscardsPage = lazy(() => import("../discards/DiscardsPage"));
 const FindPage = lazy(() => import("../find/FindPage"));
 
 const queries = new QueryClient({
@@ -63,6 +64,7 @@ export function App(): ReactNode {
                   <Route path="manifests/:manifest" element={<Lazy page={<ManifestPage />} />} />
                   <Route path="plan/:area?" element={<Lazy page={<PlanPage />} />} />
                   <Route path="parties/:party?" element={<Lazy page={<PartiesPage />} />} />
+                  <Route path="discards" element={<Lazy page={<DiscardsPage />} />} />
                   <Route path="find" element={<Lazy page={<FindPage />} />} />
                   <Route path="*" element={<Nowhere />} />
                 </Route>

@@ -16,6 +16,7 @@ import { done, type Putting, put } from "../places/moving";
 import { Coverage } from "./Coverage";
 import { columnsOf } from "./columns";
 import "./drive.css";
+import { FolderActs } from "./FolderActs";
 import { LineCard } from "./LineCard";
 import { NewFolder } from "./NewFolder";
 import { Tree } from "./Tree";
@@ -212,6 +213,9 @@ export default function DrivePage(): ReactNode {
         <h1 className="hidden">Drive</h1>
         <nav className="tree-pane" aria-label="Folders">
           <Tree current={folder} path={path.map((p) => p.id)} onGo={go} />
+          <Link className="to-discards" to="/discards">
+            Discards
+          </Link>
         </nav>
         <section className="lines-pane" aria-label="Documents">
           {view.error instanceof Trouble ? (
@@ -297,6 +301,9 @@ export default function DrivePage(): ReactNode {
                     </div>
                   </div>
                   {naming && <NewFolder parent={view.data.id} onClose={() => setNaming(false)} onMade={go} />}
+                  {view.data.may_file && parent !== null && (
+                    <FolderActs key={view.data.id} folder={view.data} above={parent} onGo={go} />
+                  )}
                   <Coverage months={view.data.months} />
                 </div>
                 {!below && view.data.folders.length > 0 && (

@@ -9,6 +9,7 @@ from flask_openapi3.openapi import OpenAPI
 from waka import VERSION
 from waka.web import (
     arrivals_api,
+    discards_api,
     documents_api,
     drive_api,
     find_api,
@@ -47,6 +48,7 @@ def make_app(
     for resource in (
         session_api,
         arrivals_api,
+        discards_api,
         drive_api,
         documents_api,
         find_api,

@@ -54,6 +54,12 @@ def view(path: FolderPath, query: ViewQuery) -> Response:
     return answer(telling.folder_view(walk.view(guard.drive(), guard.actor(), path.folder, below=query.below)))
 
 
+@api.delete("/folders/<int:folder>", responses={200: forms.DoneOut})
+def remove_folder(path: FolderPath) -> Response:
+    """Remove an empty folder."""
+    return answer(telling.done(walk.remove_folder(guard.drive(), guard.actor(), path.folder), "Removed"))
+
+
 @api.get("/folders/<int:folder>/folders", responses={200: forms.Folders})
 def inside(path: FolderPath) -> Response:
     """The folders in a folder."""

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, Spot
+from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, RemoveFolder, Spot
 from waka.core.names.fields import Fit, Misfit, Piece, Settings
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
@@ -143,6 +143,17 @@ def make_folder(drive: Drive, actor: Actor, parent: int, name: str) -> tuple[int
             changes.append(MakeFolder(FolderId(folder), EntryId(entry), Spot(FolderId(above), level)))
             above = folder
         return ids[-1], apply_in(conn, actor, changes, f"Make folder {'/'.join(levels)}")
+
+
+def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
+    """Remove a folder that is empty; Refused where anything lies in it."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _readable(conn, folder, reach)
+        if row["entry"] is None:
+            raise Refused("The drive itself cannot be removed.", code="root")
+        change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Spot(FolderId(row["parent"]), row["name"]))
+        return apply_in(conn, actor, [change], f"Remove the folder {row['name']}")
 
 
 def _readable(conn: Connection, folder: int, reach: Reach) -> Row:

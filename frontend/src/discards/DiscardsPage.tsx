@@ -1,0 +1,131 @@
+import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { client, data, type Schemas, Trouble } from "../api/client";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { moment } from "../parts/format";
+import { FolderChooser } from "../places/FolderChooser";
+import "./discards.css";
+
+type Discard = Schemas["DiscardOut"];
+
+/** What was discarded, by whom and from where; each is brought back to its place, or to another. */
+export default function DiscardsPage(): ReactNode {
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const [choosing, setChoosing] = useState<Discard | null>(null);
+  const [clash, setClash] = useState<{ one: Discard; folder: number | null; told: string } | null>(null);
+  const pages = useInfiniteQuery({
+    queryKey: ["discards"],
+    initialPageParam: null as string | null,
+    queryFn: ({ pageParam }) =>
+      data(client.GET("/api/discards", { params: { query: { before: pageParam ?? undefined } } })),
+    getNextPageParam: (page) => page.next ?? null,
+  });
+  const rows = pages.data?.pages.flatMap((page) => page.discards) ?? [];
+
+  const restore = async (
+    one: Discard,
+    folder: number | null,
+    taken: "stop" | "both" = "stop",
+  ): Promise<string | null> => {
+    try {
+      await data(
+        client.POST("/api/discards/{entry}/restore", {
+          params: { path: { entry: one.entry } },
+          body: { folder, taken },
+        }),
+      );
+      tell({ text: `Restored ${one.name}`, action: { label: "Undo", run: undo } });
+      setChoosing(null);
+      setClash(null);
+      await queries.invalidateQueries();
+      return null;
+    } catch (error) {
+      if (error instanceof Trouble && error.code === "taken") {
+        setChoosing(null);
+        setClash({ one, folder, told: error.message });
+        return null;
+      }
+      return words(error);
+    }
+  };
+  const back = (one: Discard) => void restore(one, null).then((wrong) => wrong && tell({ text: wrong, bad: true }));
+
+  return (
+    <main className="main discards">
+      <h1>Discards</h1>
+      <p className="quiet">What was discarded is kept here, whole, until it is brought back.</p>
+      {clash && (
+        <div className="ask" role="alert">
+          {clash.told}{" "}
+          <button type="button" className="link" onClick={() => void restore(clash.one, clash.folder, "both")}>
+            Keep both, this one with a number
+          </button>{" "}
+          <button type="button" className="link" onClick={() => setChoosing(clash.one)}>
+            Choose another place
+          </button>
+        </div>
+      )}
+      {rows.length === 0 && !pages.isPending ? (
+        <div className="empty">
+          <h2>Nothing is discarded</h2>
+          <p>Documents that are discarded in the drive come here, with who did it and from where.</p>
+        </div>
+      ) : (
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Name</th>
+              <th scope="col">From</th>
+              <th scope="col">Discarded</th>
+              <th scope="col">By</th>
+              <th scope="col">
+                <span className="hidden">Bring back</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((one) => (
+              <tr key={one.entry}>
+                <td className="mono">{one.name}</td>
+                <td>{one.path ?? <span className="signal">a folder that is gone</span>}</td>
+                <td className="nowrap">{moment(one.at)}</td>
+                <td className="nowrap">{one.by}</td>
+                <td className="nowrap">
+                  {one.path !== null && (
+                    <button type="button" className="button small" onClick={() => back(one)}>
+                      Restore<span className="hidden"> {one.name}</span>
+                    </button>
+                  )}{" "}
+                  <button type="button" className="button small" onClick={() => setChoosing(one)}>
+                    Restore to…<span className="hidden"> {one.name}</span>
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {pages.hasNextPage && (
+        <p>
+          <button type="button" className="button" onClick={() => void pages.fetchNextPage()}>
+            Show earlier ones
+          </button>
+        </p>
+      )}
+      {choosing && (
+        <FolderChooser
+          title={`Restore ${choosing.name}`}
+          verb="Restore to"
+          entries={[]}
+          stays={false}
+          near={null}
+          onChoose={(folder) => restore(choosing, folder)}
+          onClose={() => setChoosing(null)}
+        />
+      )}
+    </main>
+  );
+}

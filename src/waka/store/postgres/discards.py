@@ -1,0 +1,34 @@
+"""What was discarded: places of documents that are kept, to be brought back."""
+
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row, every, one
+
+#: A discarded place is seen by whoever may read the folder it was in; where that is gone, by who discarded it.
+#: What became a version of another document is not among the discards: its content is there.
+_SEEN = """FROM discarded_entry d JOIN manifest m ON m.id = d.manifest LEFT JOIN folder f ON f.id = d.parent
+    LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
+    WHERE (f.access_class = ANY(%(r)s::bigint[]) OR (f.id IS NULL AND coalesce(m.ran_by, m.by) = %(me)s))
+      AND NOT EXISTS (SELECT FROM manifest_line l WHERE l.manifest = d.manifest AND l.entry = d.id AND l.kind = 'absorb')"""
+_TOLD = """SELECT d.id AS entry, d.document, d.name, d.parent, f.id IS NULL AS gone, m.ran_at AS at, p.name AS by,
+    d.manifest, f.access_class """
+
+
+def discarded(conn: Connection, reach: Reach, *, before: tuple[int, int] | None, limit: int) -> list[Row]:
+    """Discarded places that the person may see, those of the latest manifest first; ``before``: (manifest, entry) of the last one seen."""
+    return every(
+        conn,
+        f"""{_TOLD} {_SEEN} AND (%(m)s::bigint IS NULL OR (d.manifest, d.id) < (%(m)s, %(e)s))
+        ORDER BY d.manifest DESC, d.id DESC LIMIT %(limit)s""",
+        {
+            "r": reach.readable,
+            "me": reach.person,
+            "limit": limit,
+            "m": before[0] if before else None,
+            "e": before[1] if before else None,
+        },
+    )
+
+
+def discarded_place(conn: Connection, entry: int, reach: Reach) -> Row | None:
+    """One discarded place, as far as the person may see it."""
+    return one(conn, f"{_TOLD} {_SEEN} AND d.id = %(e)s", {"r": reach.readable, "me": reach.person, "e": entry})

@@ -1,0 +1,63 @@
+"""/api/discards: what was discarded, and bringing it back."""
+
+from datetime import datetime
+from typing import Literal
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import BaseModel, Field
+
+from waka.web import forms, guard, telling
+from waka.web.answers import answer
+from waka.web.drive_api import EntryPath
+from waka.web.forms import Form, Id, Out
+from waka.work import discards
+
+api = APIBlueprint("discards", __name__, url_prefix="/api", abp_tags=[Tag(name="discards")])
+
+
+class DiscardsQuery(BaseModel):
+    before: str | None = Field(
+        default=None, pattern=r"^[0-9]{1,18}:[0-9]{1,18}$", description="`next` of the page before"
+    )
+
+
+class DiscardOut(Out):
+    entry: int
+    name: str
+    path: str | None
+    at: datetime
+    by: str | None
+    manifest: int
+
+
+class DiscardsOut(Out):
+    discards: list[DiscardOut]
+    next: str | None
+
+
+class RestoreForm(Form):
+    folder: Id | None = None
+    taken: Literal["stop", "both"] = "stop"
+
+
+@api.get("/discards", responses={200: DiscardsOut})
+def listed(query: DiscardsQuery) -> Response:
+    """What was discarded and one may see, the latest first; `path` is null where its folder is gone."""
+    last = tuple(map(int, query.before.split(":"))) if query.before else None
+    page = discards.listed(guard.drive(), guard.actor(), before=(last[0], last[1]) if last else None)
+    told = [
+        DiscardOut(entry=r["entry"], name=r["name"], path=page.paths.get(r["parent"]), at=r["at"], by=r["by"], manifest=r["manifest"])
+        for r in page.rows
+    ]  # fmt: skip
+    return answer(
+        DiscardsOut(discards=told, next=f"{page.following[0]}:{page.following[1]}" if page.following else None)
+    )
+
+
+@api.post("/discards/<int:entry>/restore", responses={200: forms.DoneOut})
+def restore(path: EntryPath, body: RestoreForm) -> Response:
+    """Bring a discarded place back to where it was, or to another folder."""
+    applied = discards.restore(guard.drive(), guard.actor(), path.entry, folder=body.folder, taken=body.taken)
+    return answer(telling.done(applied, "Restored"))

@@ -1,0 +1,87 @@
+"""Discards and folders by hand on the real screen: brought back, renamed, moved, removed, undone."""
+
+from playwright.sync_api import expect
+
+from tests.browser.conftest import Enter
+from tests.browser.test_places import chosen_line, filed, newest
+
+
+def test_a_discarded_document_is_found_and_restored_to_its_place_and_to_another(enter: Enter) -> None:
+    page = enter("imre")
+    ref = filed(page, 75001)
+    newest(page, "Accounts")
+    chosen_line(page, ref)
+    page.keyboard.press("Delete")
+    expect(page.locator(".notice").filter(has_text="Discarded")).to_be_visible()
+    page.get_by_role("link", name="Discards").click()
+    row = page.get_by_role("row").filter(has_text=ref)
+    expect(row).to_contain_text("Accounts / Invoices / 2026 / 03")
+    expect(row).to_contain_text("Imre Castellan")
+    row.get_by_role("button", name="Restore 2026").press("Enter")
+    expect(page.locator(".notice").filter(has_text="Restored")).to_be_visible()
+    expect(row).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(row).to_be_visible()
+    row.get_by_role("button", name="Restore to…").click()
+    dialog = page.get_by_role("dialog", name="Restore")
+    dialog.get_by_role("combobox").fill("office minutes")
+    expect(dialog.get_by_role("option").first).to_contain_text("Minutes")
+    page.keyboard.press("Enter")
+    expect(row).to_have_count(0)
+    page.goto("/find?q=75001")
+    expect(page.get_by_text("Office / Minutes").first).to_be_visible()
+
+
+def test_a_taken_name_is_asked_about(enter: Enter) -> None:
+    page = enter("imre")
+    ref = filed(page, 75002)
+    newest(page, "Accounts")
+    chosen_line(page, ref)
+    page.keyboard.press("Delete")
+    expect(page.locator(".notice").filter(has_text="Discarded")).to_be_visible()
+    other = filed(enter("odalys"), 75003)
+    newest(page, "Accounts")
+    row = chosen_line(page, other)
+    page.keyboard.press("F2")
+    page.get_by_label("New name").fill(f"2026-03-18_tollgate_{ref}")
+    page.keyboard.press("Enter")
+    expect(row).to_have_count(0)
+    page.goto("/discards")
+    page.get_by_role("row").filter(has_text=ref).get_by_role("button", name="Restore 2026").click()
+    alert = page.get_by_role("alert").filter(has_text="is taken there by now")
+    alert.get_by_role("button", name="Keep both").click()
+    expect(page.locator(".notice").filter(has_text="Restored")).to_be_visible()
+    expect(alert).to_have_count(0)
+
+
+def test_a_folder_is_made_renamed_moved_and_removed(enter: Enter) -> None:
+    page = enter("imre", "/drive")
+    page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
+    page.keyboard.press("Alt+n")
+    page.get_by_label("New folder here").fill("Regatta 75")
+    page.keyboard.press("Enter")
+    path = page.get_by_role("list", name="Path")
+    expect(path).to_contain_text("Regatta 75")
+    page.get_by_role("button", name="rename", exact=True).click()
+    page.get_by_label("New name of the folder").fill("Minutes")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("is taken by a folder")
+    page.get_by_label("New name of the folder").fill("Open day 75")
+    page.keyboard.press("Enter")
+    expect(path).to_contain_text("Open day 75")
+    page.get_by_role("button", name="move…").click()
+    dialog = page.get_by_role("dialog", name="Move the folder Open day 75")
+    dialog.get_by_role("combobox").fill("accounts receipts")
+    expect(dialog.get_by_role("option").first).to_contain_text("Receipts")
+    expect(dialog.locator(".ask")).to_contain_text("Will see it no longer: Lise Brandt")
+    page.keyboard.press("Enter")
+    expect(path).to_contain_text("Accounts / Receipts / Open day 75")
+    page.get_by_role("button", name="remove", exact=True).click()
+    expect(path).not_to_contain_text("Open day 75")
+    for _ in range(2):
+        page.keyboard.press("Control+z")
+        expect(page.locator(".notice").filter(has_text="Undone")).to_be_visible()
+        expect(page.locator(".notice").filter(has_text="Undone")).to_have_count(0, timeout=20_000)
+    page.goto("/drive")
+    page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
+    expect(page.get_by_role("link", name="Open day 75")).to_be_visible()
