@@ -1,7 +1,6 @@
 """A thousand text PDFs dropped at once: how many a second are read and ready, and how the bench answers meanwhile; then
 filing by keyboard in a real browser: from Ctrl+Enter to the next page painted. And how fast scans are recognised."""
 
-import http.client
 import json
 import statistics
 import tempfile
@@ -16,56 +15,14 @@ from playwright.sync_api import sync_playwright
 
 from bench.figures import Figure
 from bench.labelled import labelled_set
+from bench.serving import Client, jobs_left, served
 from waka.demo.people import PEOPLE
-from waka.demo.trust import load_demo
-from waka.launch import frontend
-from waka.launch.home import Home, free_port
-from waka.launch.service import drive_of
-from waka.launch.supervisor import Supervisor
 from waka.readers import sandbox
 from waka.standins.scanner import Condition, scan
 
 COUNT = 1_000
 _SENDERS = 4
 _FILED = 40
-
-
-class Client:
-    """One person's session over HTTP."""
-
-    cookie: str
-    csrf: str
-
-    def __init__(self, port: int, login: str) -> None:
-        self.port = port
-        person = next(p for p in PEOPLE if p.login == login)
-        body = json.dumps({"login": person.login, "password": person.password})
-        answer = self.ask("POST", "/api/session", body.encode(), {"Content-Type": "application/json"})
-        self.cookie = answer[1]["Set-Cookie"].partition(";")[0]
-        self.csrf = json.loads(answer[0])["csrf"]
-
-    def ask(
-        self, method: str, path: str, body: bytes | None = None, head: dict[str, str] | None = None
-    ) -> tuple[bytes, dict[str, str]]:
-        """One request; the body and the heads of its answer."""
-        sent = dict(head or {})
-        if hasattr(self, "cookie"):
-            sent |= {"Cookie": self.cookie, "X-Waka-CSRF": getattr(self, "csrf", "")}
-        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=60)
-        try:
-            connection.request(method, path, body, sent)
-            answer = connection.getresponse()
-            if answer.status >= 300:
-                raise RuntimeError(f"{method} {path}: {answer.status} {answer.read()[:300]!r}")
-            return answer.read(), dict(answer.getheaders())
-        finally:
-            connection.close()
-
-
-def jobs_left(client: Client) -> int:
-    """How many contents wait for their reading."""
-    jobs = json.loads(client.ask("GET", "/api/health")[0])["jobs"]
-    return sum(n for state, n in jobs.items() if state in ("queued", "running"))
 
 
 def _throughput(client: Client) -> Iterator[Figure]:
@@ -168,27 +125,14 @@ def _recognising() -> Iterator[Figure]:
 
 def measure() -> Iterator[Figure]:
     """A Waka of its own, with web, worker and PostgreSQL on this machine's cores."""
-    with tempfile.TemporaryDirectory(prefix="waka-bench-") as folder:
-        supervisor = Supervisor(
-            Home(Path(folder) / "home"), port=free_port(), frontend=frontend.DIST, say=lambda _: None
-        )
-        frontend.build(lambda _: None)
-        try:
-            supervisor.start_database()
-            drive = drive_of(supervisor.home, supervisor.database_port, connections=4)
-            load_demo(drive, lambda _: None)
-            drive.database.close()
-            supervisor.start_services()
-            client = Client(supervisor.port, "odalys")
-            # bills that the demo's people can file without a look, to be filed by keyboard later
-            from tests.world import bill
+    with served() as (_, client):
+        # bills that the demo's people can file without a look, to be filed by keyboard later
+        from tests.world import bill
 
-            for n in range(_FILED + 2):
-                client.ask("PUT", f"/api/uploads/{uuid.uuid4()}?name=bill{n}.pdf", bill(81_000 + n))
-            while jobs_left(client):
-                time.sleep(0.25)
-            yield from _painted(f"http://127.0.0.1:{supervisor.port}")
-            yield from _throughput(client)
-        finally:
-            supervisor.stop()
+        for n in range(_FILED + 2):
+            client.ask("PUT", f"/api/uploads/{uuid.uuid4()}?name=bill{n}.pdf", bill(81_000 + n))
+        while jobs_left(client):
+            time.sleep(0.25)
+        yield from _painted(f"http://127.0.0.1:{client.port}")
+        yield from _throughput(client)
     yield from _recognising()

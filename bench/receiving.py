@@ -4,20 +4,14 @@ import hashlib
 import http.client
 import json
 import os
-import tempfile
 import time
 import uuid
 from collections.abc import Iterator
 from pathlib import Path
 
-from bench.arriving import Client, jobs_left
 from bench.figures import Figure
 from bench.large import peak_megabytes
-from waka.demo.trust import load_demo
-from waka.launch import frontend
-from waka.launch.home import Home, free_port
-from waka.launch.service import drive_of
-from waka.launch.supervisor import Supervisor
+from bench.serving import Client, jobs_left, served
 from waka.work.arrive import MAX_BYTES
 
 _BLOCK = os.urandom(1 << 20)
@@ -54,27 +48,14 @@ def _written_here(folder: Path) -> float:
 
 
 def measure() -> Iterator[Figure]:
-    """A Waka of its own on this machine's disk."""
-    with tempfile.TemporaryDirectory(prefix="waka-bench-") as folder:
-        supervisor = Supervisor(
-            Home(Path(folder) / "home"), port=free_port(), frontend=frontend.DIST, say=lambda _: None
-        )
-        frontend.build(lambda _: None)
-        try:
-            supervisor.start_database()
-            drive = drive_of(supervisor.home, supervisor.database_port, connections=4)
-            load_demo(drive, lambda _: None)
-            drive.database.close()
-            supervisor.start_services()
-            client = Client(supervisor.port, "odalys")
-            took = _send(client)
-            while jobs_left(client):
-                time.sleep(0.25)
-            state = supervisor.home.state()
-            web, worker = (peak_megabytes(state[part]) for part in ("web", "worker"))
-        finally:
-            supervisor.stop()
-        peer = _written_here(Path(folder))
+    """The most that may come at once, beside hashing and writing as much on this disk."""
+    with served() as (supervisor, client):
+        took = _send(client)
+        while jobs_left(client):
+            time.sleep(0.25)
+        state = supervisor.home.state()
+        web, worker = (peak_megabytes(state[part]) for part in ("web", "worker"))
+        peer = _written_here(supervisor.home.folder)
     told = f"web {web:.0f} MB, worker {worker:.0f} MB at most"
     yield Figure("memory for a file of 2 GB", web + worker, "MB", 400, told)
-    yield Figure("2 GB brought in : hashed and written", took / peer, "", 3.0, f"{took:.0f} s : {peer:.0f} s")
+    yield Figure("2 GB brought in : hashed and written", took / peer, "ratio", 3.0, f"{took:.0f} s : {peer:.0f} s")

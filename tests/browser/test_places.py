@@ -52,6 +52,9 @@ def test_a_document_is_moved_by_typing_parts_of_a_path_and_brought_back(enter: E
     expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_have_count(0)
     page.keyboard.press("Control+z")
     expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_be_visible()
+    page.keyboard.press("Control+Shift+Z")
+    expect(page.locator(".notice").filter(has_text="Done again: Move")).to_be_visible()
+    expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_have_count(0)
 
 
 def test_a_folder_that_is_not_there_is_made_on_the_way(enter: Enter) -> None:

@@ -107,6 +107,7 @@ CALLS: dict[str, list[Call]] = {
     "delete /api/register/{party}": [Call(query={"revision": "1"})],
     "get /api/undo": [Call()],
     "post /api/undo": [Call()],
+    "post /api/redo": [Call()],
     "post /api/manifests/preview": [
         Call({"chosen": {"folder": "{folder}"}, "way": {"do": "plan"}}),
         Call({"chosen": {"search": {"words": "x", "below": "{folder}"}}, "way": {"do": "plan"}}),

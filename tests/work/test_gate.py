@@ -1,6 +1,7 @@
 """The gate: every kind of change does what it says, is undone exactly, and refuses what cannot be."""
 
 import random
+from dataclasses import replace
 
 import pytest
 
@@ -269,4 +270,36 @@ def test_nothing_becomes_a_version_of_what_becomes_one_itself(world: World) -> N
     with pytest.raises(ManifestRefused):
         world.do(absorb(a, ea, "a.pdf", b), actor=world.reader)
     world.do(absorb(a, ea, "a.pdf", b))
+    world.check_whole()
+
+
+def test_what_was_undone_is_done_again_in_order_until_something_new_is_done(world: World) -> None:
+    actor = replace(world.filer, session=11)
+    ((document, _),) = world.file(world.yard, ["keel.pdf"])
+
+    def tagged() -> list[str]:
+        return [str(t[1]) for t in world.snapshot()["tag"]]
+
+    for tag in ("a", "b"):
+        world.do(k.Tag(k.DocumentId(document), (tag,), ()), actor=actor)
+    for _ in range(2):
+        undo.undo_last(world.drive.database, actor)
+    assert tagged() == []
+    undo.redo_last(world.drive.database, actor)
+    assert tagged() == ["a"]
+    undo.redo_last(world.drive.database, actor)
+    assert tagged() == ["a", "b"]
+    with pytest.raises(Refused, match="nothing to do again"):
+        undo.redo_last(world.drive.database, actor)
+    undo.undo_last(world.drive.database, actor)
+    assert tagged() == ["a"], "what was done again is undone like anything else"
+    undo.redo_last(world.drive.database, actor)
+    undo.undo_last(world.drive.database, actor)
+    world.do(k.Tag(k.DocumentId(document), ("c",), ()), actor=actor)
+    with pytest.raises(Refused, match="something new"):
+        undo.redo_last(world.drive.database, actor)
+    with pytest.raises(Refused, match="nothing to do again"):
+        undo.redo_last(world.drive.database, replace(actor, session=12))
+    with pytest.raises(Refused, match="nothing to do again"):
+        undo.redo_last(world.drive.database, world.filer)
     world.check_whole()

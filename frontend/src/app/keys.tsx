@@ -23,29 +23,31 @@ export function inText(target: EventTarget | null): boolean {
   return target instanceof HTMLInputElement && !["checkbox", "radio", "button", "range", "file"].includes(target.type);
 }
 
-/** Undo my last change of this session, and say what was undone. */
-function useUndo(): () => void {
+/** Undo my last change of this session, or do again what was undone last; and say what that was. */
+function useUndo(how: "undo" | "redo"): () => void {
   const { tell } = useNotices();
   const queries = useQueryClient();
   const navigate = useNavigate();
   return useCallback(() => {
-    data(client.POST("/api/undo"))
+    data(client.POST(how === "undo" ? "/api/undo" : "/api/redo"))
       .then((undone) => {
-        const rest = undone.left_out.length ? ` Not undone: ${undone.left_out.join(" ")}` : "";
-        tell({ text: `Undone: ${undone.title}.${rest}`, bad: undone.left_out.length > 0 });
+        const rest = undone.left_out.length ? ` Not so: ${undone.left_out.join(" ")}` : "";
+        const what = how === "undo" ? `Undone: ${undone.title}` : `Done again: ${undone.title.replace(/^Undo: /, "")}`;
+        tell({ text: `${what}.${rest}`, bad: undone.left_out.length > 0 });
         void queries.invalidateQueries();
         const back = undone.arrivals[0];
         if (back !== undefined) void navigate(`/arrivals/${back}`);
       })
       .catch((error: unknown) => tell({ text: words(error), bad: true }));
-  }, [tell, queries, navigate]);
+  }, [how, tell, queries, navigate]);
 }
 
 export function KeysProvider(props: { children: ReactNode }): ReactNode {
   const sets = useRef<Key[][]>([]);
   const [shown, setShown] = useState<Key[] | null>(null);
   const navigate = useNavigate();
-  const undo = useUndo();
+  const undo = useUndo("undo");
+  const redo = useUndo("redo");
 
   const listed = useRef<Key[]>([]);
   const global = useMemo<Key[]>(
@@ -105,13 +107,20 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
         run: undo,
       },
       {
+        keys: "Ctrl+Shift+Z",
+        what: "Do again what I undid",
+        match: (e) =>
+          (e.ctrlKey || e.metaKey) && ((e.shiftKey && e.key.toLowerCase() === "z") || (!e.shiftKey && e.key === "y")),
+        run: redo,
+      },
+      {
         keys: "?",
         what: "These keys",
         match: (e) => e.key === "?",
         run: () => setShown([...listed.current, ...sets.current.flat()]),
       },
     ],
-    [navigate, undo],
+    [navigate, undo, redo],
   );
 
   useEffect(() => {

@@ -54,6 +54,12 @@ def undoable() -> Response:
     return answer(forms.UndoableOut(manifest=row["id"] if row else None, title=row["title"] if row else None))
 
 
+@api.post("/redo", responses={200: forms.UndoneOut})
+def redo_last() -> Response:
+    """Do again what was undone last in this session."""
+    return answer(telling.undone(undo.redo_last(guard.drive().database, guard.actor())))
+
+
 @api.post("/undo", responses={200: forms.UndoneOut})
 def undo_last() -> Response:
     """Undo the last change of this session."""

@@ -20,6 +20,8 @@ from waka.work.actor import Actor, ManifestRefused
 WORDS_JOB = "names into words"
 #: Kinds of lines that touch nothing of a document but where it is and what it is called.
 _PLACING = {"place", "make folder"}
+#: Kinds that nothing else may run beside: they change what is above what, or how many places a document has.
+_ALONE = {"place folder", "remove folder", "also file", "unplace"}
 
 
 @dataclass(frozen=True)
@@ -62,7 +64,12 @@ def check_and_do(conn: Connection, actor: Actor, scope: Scope) -> list[Problem]:
     sums = summary(conn, scope)
     kinds = sums.kinds
     asked = demands(conn, scope, sums)
-    locks.lock_structure(conn, exclusive=bool(kinds.keys() & {"place folder", "remove folder"}))
+    # who reads a document of several places, and what counts it, hangs on all of them: one change at a time
+    alone = bool(kinds.keys() & _ALONE) or derived.several_places(conn, scope)
+    locks.lock_structure(conn, exclusive=alone)
+    several = derived.several_places(conn, scope)
+    if several and not alone:
+        return [Problem(0, "stale", "One of the documents got a second place at this moment. Try again.")]
     crossing = _crosses(conn, sums, asked)
     if crossing or kinds.keys() - _PLACING:
         locks.lock_documents(conn, scope)
@@ -79,7 +86,7 @@ def check_and_do(conn: Connection, actor: Actor, scope: Scope) -> list[Problem]:
     for last in (False, True):
         try:
             with conn.transaction():
-                _do(conn, actor, scope, sums, asked, crossing)
+                _do(conn, actor, scope, sums, asked, crossing, several)
             return []
         except (perform.NotAsSeen, psycopg.errors.DeadlockDetected):
             problems = checks.stale_lines(conn, scope, kinds)
@@ -101,13 +108,14 @@ def _crosses(conn: Connection, sums: Summary, asked: Demands) -> bool:
     return any(classes.get(standing[a]) != classes.get(standing[b]) for a, b in sums.moves)
 
 
-def _do(conn: Connection, actor: Actor, scope: Scope, sums: Summary, asked: Demands, crossing: bool) -> None:
+def _do(
+    conn: Connection, actor: Actor, scope: Scope, sums: Summary, asked: Demands, crossing: bool, several: bool
+) -> None:
     kinds = sums.kinds
     perform.defer_names(conn)
     if "make folder" in kinds:
         perform.make_folders(conn, scope, _waves(asked.made), actor.person)
     readers = derived.readers_change(conn, scope) if crossing or kinds.keys() - _PLACING else []
-    several = derived.several_places(conn, scope)
     access.count_places(conn, readers, -1)
     if readers or several:
         derived.count_moves_one_by_one(conn, scope, readers)

@@ -37,7 +37,11 @@ def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] 
             raise Absent("manifest")
         if row["state"] not in UNDOABLE:
             raise Refused(f"“{row['title']}” is {row['state']}; it cannot be undone (again).", code="undone")
-        undoing = lines.open_manifest(conn, f"Undo: {row['title']}", actor.person, actor.session, undo_of=manifest)
+        title = f"Undo: {row['title']}"
+        origin: dict[str, object] | None = None
+        if row["undo_of"] is not None and not (row["origin"] or {}).get("again"):
+            title, origin = row["title"].removeprefix("Undo: "), {"again": True}
+        undoing = lines.open_manifest(conn, title, actor.person, actor.session, undo_of=manifest, origin=origin)
         wanted = None if chosen is None or lines.moves_pages(conn, manifest) else set(chosen)
         count = lines.write_inverses(conn, manifest, undoing, wanted)
         if not count:
@@ -76,4 +80,17 @@ def undo_last(database: Database, actor: Actor) -> Undone:
         last = lines.last_of_session(conn, actor.session)
     if last is None:
         raise Refused("There is nothing to undo in this session.", code="nothing")
+    return undo(database, actor, last["id"])
+
+
+def redo_last(database: Database, actor: Actor) -> Undone:
+    """Do again what I undid last in this session; Refused where nothing was, or something new was done since."""
+    if actor.session is None:
+        raise Refused("There is nothing to do again.", code="nothing")
+    with database.transaction() as conn:
+        last = lines.last_undo_of_session(conn, actor.session)
+    if last is None:
+        raise Refused(
+            "There is nothing to do again: nothing was undone, or something new was done since.", code="nothing"
+        )
     return undo(database, actor, last["id"])

@@ -288,12 +288,28 @@ def ready_but_folders(conn: Connection, manifest: int) -> bool:
 
 
 def last_of_session(conn: Connection, session: int) -> Row | None:
-    """The session's last manifest that is done and not an undo: what Ctrl+Z speaks of."""
+    """The session's last manifest that is done and not an undo (what was done again is none): what Ctrl+Z speaks of."""
     return one(
         conn,
-        "SELECT id, title, at, lines FROM manifest WHERE session = %s AND undo_of IS NULL AND state IN ('done', 'partly done')"
-        " ORDER BY ran_at DESC, id DESC LIMIT 1",
+        f"""SELECT id, title, at, lines FROM manifest WHERE session = %s AND (undo_of IS NULL OR {_AGAIN})
+        AND state IN ('done', 'partly done') ORDER BY ran_at DESC, id DESC LIMIT 1""",
         [session],
+    )
+
+
+#: Undoing an undo does something again.
+_AGAIN = "coalesce((origin ->> 'again')::boolean, false)"
+
+
+def last_undo_of_session(conn: Connection, session: int) -> Row | None:
+    """The session's last undo that can be taken back; None where something new was done after it."""
+    return one(
+        conn,
+        f"""SELECT id, title FROM manifest u WHERE session = %(s)s AND undo_of IS NOT NULL AND NOT {_AGAIN}
+        AND state IN ('done', 'partly done') AND NOT EXISTS (
+            SELECT FROM manifest n WHERE n.session = %(s)s AND n.undo_of IS NULL AND n.ran_at IS NOT NULL AND n.id > u.id)
+        ORDER BY id DESC LIMIT 1""",
+        {"s": session},
     )
 
 
