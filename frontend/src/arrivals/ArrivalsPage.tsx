@@ -187,6 +187,8 @@ export default function ArrivalsPage(): ReactNode {
         setParking(false);
         const at = ordered.findIndex((a) => a.id === current.id);
         await queries.invalidateQueries({ queryKey: keys.waiting });
+        // what was put aside is asked for anew when one comes back to it, not now: that would take it in hand again
+        void queries.invalidateQueries({ queryKey: keys.slip(current.id), refetchType: "none" });
         if (until === null) await queries.invalidateQueries({ queryKey: keys.slip(current.id) });
         else choose(ordered.slice(at + 1).find(free)?.id ?? null);
         return null;

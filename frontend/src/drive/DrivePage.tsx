@@ -23,6 +23,8 @@ import { Tree } from "./Tree";
 
 type Line = Schemas["LineOut"];
 const PAGE = 200;
+// what is put somewhere in one request
+const MOST = 500;
 
 export default function DrivePage(): ReactNode {
   const parameters = useParams();
@@ -107,6 +109,13 @@ export default function DrivePage(): ReactNode {
 
   // what is chosen: the marked lines, or the one that the card shows
   const entries = useMemo(() => (marks.size ? [...marks] : line ? [line.entry] : []), [marks, line]);
+  const beginPutting = useCallback(
+    (how: Putting) => {
+      if (entries.length <= MOST) setPutting(entries.length ? how : null);
+      else tell({ text: `More than ${MOST} at once are moved by a manifest: “Rename or move many”.`, bad: true });
+    },
+    [entries, tell],
+  );
   const putInto = async (to: number, path: string): Promise<string | null> => {
     if (!putting) return null;
     const wrong = await put(putting, entries, to);
@@ -136,13 +145,13 @@ export default function DrivePage(): ReactNode {
         keys: "M",
         what: "Move what is chosen to another folder",
         match: (e) => e.key === "m" && !e.ctrlKey && !e.altKey && !e.metaKey,
-        run: () => entries.length > 0 && setPutting("move"),
+        run: () => beginPutting("move"),
       },
       {
         keys: "A",
         what: "File what is chosen in one more folder",
         match: (e) => e.key === "a" && !e.ctrlKey && !e.altKey && !e.metaKey,
-        run: () => entries.length > 0 && setPutting("also"),
+        run: () => beginPutting("also"),
       },
       {
         keys: "Delete",
@@ -176,7 +185,7 @@ export default function DrivePage(): ReactNode {
       },
       { keys: "Enter", what: "Open the chosen document", match: () => false, run: () => {} },
     ],
-    [parent, go, discard, set, below, folder, navigate, marks, entries],
+    [parent, go, discard, set, below, folder, navigate, marks, beginPutting],
   );
   useKeys(screenKeys);
 
@@ -357,7 +366,7 @@ export default function DrivePage(): ReactNode {
           )}
         </section>
         <aside className="card-pane" aria-label="The chosen document">
-          <LineCard line={line} several={marks.size} onPut={setPutting} onDiscard={() => void discard()} />
+          <LineCard line={line} several={marks.size} onPut={beginPutting} onDiscard={() => void discard()} />
         </aside>
         {putting && entries.length > 0 && (
           <FolderChooser

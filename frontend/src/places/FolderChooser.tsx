@@ -37,8 +37,8 @@ export function FolderChooser(props: Props): ReactNode {
   });
   const targets = found.data?.targets ?? [];
   const chosen = targets[Math.min(at, targets.length - 1)] ?? null;
-  const base = chosen?.folder ?? props.near;
-  const makes = asked.trim() !== "" && found.isSuccess && !found.isPlaceholderData && targets.length === 0;
+  const none = asked.trim() !== "" && found.isSuccess && !found.isPlaceholderData && targets.length === 0;
+  const makes = none && props.near !== null;
   const beginning = useFolder(makes ? props.near : null, false);
 
   const choose = async (target: Schemas["TargetOut"] | null) => {
@@ -117,7 +117,7 @@ export function FolderChooser(props: Props): ReactNode {
               </div>
             ))}
           </div>
-          {makes && (
+          {none && (
             <p className="small">
               No folder is called so.{" "}
               {beginning.data?.may_file && (
@@ -130,7 +130,7 @@ export function FolderChooser(props: Props): ReactNode {
         </div>
         <div className="chooser-there" aria-live="polite">
           {chosen && <There key={chosen.folder} folder={chosen.folder} />}
-          {base !== null && chosen && props.entries.length > 0 && (
+          {chosen && props.entries.length > 0 && (
             <Sight entries={props.entries} folder={chosen.folder} stays={props.stays} />
           )}
         </div>
