@@ -171,7 +171,7 @@ class World:
     def snapshot(self) -> dict[str, list[tuple[object, ...]]]:
         """Everything that changes of the drive may touch, in a form that compares: derived things too."""
         queries = {
-            "entry": "SELECT id, parent, name, key, folder, document, home FROM entry ORDER BY id",
+            "entry": "SELECT id, parent, name, key, folder, document, home, rank FROM entry ORDER BY id",
             "folder": "SELECT id, closed_here, access_class FROM folder ORDER BY id",
             "closure": "SELECT ancestor, descendant, depth FROM folder_closure ORDER BY 1, 2",
             "document": "SELECT id, extension, state, head FROM document ORDER BY id",

@@ -1,6 +1,8 @@
 """Moving by hand, several places, on the real screen: by keyboard and by mouse, undone."""
 
-from playwright.sync_api import Locator, Page, expect
+import re
+
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.conftest import Enter, upload
 from tests.browser.test_slice import painted, waiting
@@ -55,6 +57,28 @@ def test_a_document_is_moved_by_typing_parts_of_a_path_and_brought_back(enter: E
     page.keyboard.press("Control+Shift+Z")
     expect(page.locator(".notice").filter(has_text="Done again: Move")).to_be_visible()
     expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_have_count(0)
+
+
+def test_a_quick_enter_waits_for_what_was_typed(enter: Enter) -> None:
+    page = enter("imre")
+    ref = filed(page, 74007)
+    newest(page, "Accounts")
+    chosen_line(page, ref)
+    page.keyboard.press("m")
+    dialog = page.get_by_role("dialog", name="Move")
+    expect(dialog.get_by_role("option").first).to_be_visible()
+    held: list[Route] = []
+    page.route("**/api/targets?q=off*", lambda route: held.append(route))
+    dialog.get_by_role("combobox").fill("office minutes")
+    page.keyboard.press("Enter")
+    expect(dialog.get_by_role("button", name="Move to")).to_be_disabled()
+    for request in held:
+        request.continue_()
+    expect(dialog).to_have_count(0)
+    # not the folder that was on top while the words were looked up
+    expect(
+        page.locator(".notice").filter(has_text=re.compile("to Office / MinutesUndo|to Office / Minutes$"))
+    ).to_be_visible()
 
 
 def test_a_folder_that_is_not_there_is_made_on_the_way(enter: Enter) -> None:

@@ -13,7 +13,6 @@ from waka.core.pages.arrangement import (
     ArrangementRefused,
     PageOf,
     check_arrangement,
-    left_out,
     part_name,
     ranges,
     title,
@@ -167,10 +166,6 @@ def test_pages_that_are_turned_moved_left_out_or_used_twice_are_fine() -> None:
         [part(1, 2, 3) + part(1, arrival=2)],
     ):
         check_arrangement(parts, {1: 3, 2: 1})
-
-
-def test_pages_in_no_part_are_told() -> None:
-    assert left_out([part(1), part(3)], {1: 4, 2: 1}) == [(1, 2), (1, 4), (2, 1)]
 
 
 def test_names_of_parts() -> None:

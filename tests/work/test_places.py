@@ -3,7 +3,7 @@
 import pytest
 
 from tests.world import World, bill
-from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Place, Spot
+from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, MakeHome, Place, Spot
 from waka.store.postgres import access
 from waka.store.postgres.database import every
 from waka.work import choose, edit_slip, file, look, manifests, places, walk
@@ -93,10 +93,26 @@ def test_another_place_becomes_the_home(world: World) -> None:
     assert [(p, home) for p, _, home in paths(world, document)] == [("Books", True), ("Yard", False)]
     with pytest.raises(Refused, match="home already"):
         places.make_home(world.drive, world.filer, second)
-    places.take_away(world.drive, world.filer, entry)
+    undo(world.drive.database, world.filer, applied.manifest)
+    assert [home for _, _, home in paths(world, document)] == [True, False]
     with pytest.raises(ManifestRefused, match="changed meanwhile"):
-        undo(world.drive.database, world.filer, applied.manifest)
+        world.do(MakeHome(DocumentId(document), EntryId(second), 1, 2))
     world.check_whole()
+
+
+def test_a_home_made_while_the_first_one_was_discarded_stays_it_through_undo(world: World) -> None:
+    document, entry = filed(world, world.yard)
+    jobs, old = world.folder(world.yard, "Jobs"), world.folder(world.yard, "Old")
+    for folder in (jobs, old):
+        places.also_file(world.drive, world.filer, [entry], folder)
+    gone = world.do(Discard(DocumentId(document), EntryId(entry), Spot(FolderId(world.yard), "keel.pdf")))
+    assert paths(world, document)[0][0] == "Yard / Jobs"
+    places.make_home(world.drive, world.filer, place_in(world, document, old))
+    before = world.snapshot()
+    back = undo(world.drive.database, world.keeper, gone.manifest)
+    assert paths(world, document)[0][0] == "Yard / Old"
+    undo(world.drive.database, world.keeper, back.applied.manifest)
+    assert world.snapshot() == before
 
 
 def test_a_discarded_home_leaves_that_to_another_place_until_it_is_back(world: World) -> None:

@@ -28,17 +28,12 @@ import { SlipPanel } from "./SlipPanel";
 import { remember } from "./sameAsBefore";
 import { TakenDialog } from "./TakenDialog";
 import { UploadList, useUploads } from "./uploads";
-import { groupsOf, WaitingLine } from "./WaitingLine";
+import { free, groupsOf, WaitingLine } from "./WaitingLine";
 import { WatchedFolders } from "./WatchedFolders";
 
 const PagesDialog = lazy(() => import("../pages/PagesDialog"));
 
 type Taken = "stop" | "both" | "version";
-
-/** Whether one may go on to it: nobody else has it in hand, and it is not put aside. */
-function free(arrival: Schemas["SlipSummary"]): boolean {
-  return (!arrival.claimed_by || arrival.claimed_by_me) && !arrival.parked;
-}
 
 export default function ArrivalsPage(): ReactNode {
   const parameters = useParams();

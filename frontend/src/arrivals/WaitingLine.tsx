@@ -5,6 +5,11 @@ import { ago, cut } from "../parts/format";
 type Arrival = Schemas["SlipSummary"];
 type Group = { key: string; title: string; arrivals: Arrival[] };
 
+/** Whether one may go on to it: nobody else has it in hand, and it is not put aside. */
+export function free(arrival: Schemas["SlipSummary"]): boolean {
+  return (!arrival.claimed_by || arrival.claimed_by_me) && !arrival.parked;
+}
+
 /** The waiting line by what it needs from a person: ready, needs a look, being read, cannot be read. */
 export function groupsOf(arrivals: Arrival[]): Group[] {
   const here = arrivals.filter((a) => !a.parked);

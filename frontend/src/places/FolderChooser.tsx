@@ -28,6 +28,7 @@ export function FolderChooser(props: Props): ReactNode {
   const [at, setAt] = useState(0);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const [wanted, setWanted] = useState(false);
   const queries = useQueryClient();
   useEffect(() => dialog.current?.showModal(), []);
   const found = useQuery({
@@ -37,18 +38,20 @@ export function FolderChooser(props: Props): ReactNode {
   });
   const targets = found.data?.targets ?? [];
   const chosen = targets[Math.min(at, targets.length - 1)] ?? null;
-  const none = asked.trim() !== "" && found.isSuccess && !found.isPlaceholderData && targets.length === 0;
+  // what is shown until an answer comes was found for other words: nothing goes there
+  const settled = asked === typed && found.isSuccess && !found.isPlaceholderData;
+  const none = asked.trim() !== "" && settled && targets.length === 0;
   const makes = none && props.near !== null;
   const beginning = useFolder(makes ? props.near : null, false);
 
   const choose = async (target: Schemas["TargetOut"] | null) => {
-    if (!target || busy) return;
+    if (!target || busy || !settled) return;
     setBusy(true);
     setProblem(await props.onChoose(target.folder, target.path));
     setBusy(false);
   };
   const make = async () => {
-    if (props.near === null || busy) return;
+    if (props.near === null || busy || !settled) return;
     setBusy(true);
     try {
       const made = await data(client.POST("/api/folders", { body: { parent: props.near, name: typed } }));
@@ -59,6 +62,13 @@ export function FolderChooser(props: Props): ReactNode {
     }
     setBusy(false);
   };
+  // Enter before the answer came: it is done when that is here, on what was asked for
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the answer is here
+  useEffect(() => {
+    if (!wanted || !settled) return;
+    setWanted(false);
+    void (makes ? make() : choose(chosen));
+  }, [wanted, settled]);
   const press = (event: KeyboardEvent) => {
     // the screen behind has keys of its own
     event.stopPropagation();
@@ -67,7 +77,7 @@ export function FolderChooser(props: Props): ReactNode {
       setAt(Math.min(Math.max(at + (event.key === "ArrowDown" ? 1 : -1), 0), Math.max(targets.length - 1, 0)));
     } else if (event.key === "Enter" && event.target instanceof HTMLInputElement) {
       event.preventDefault();
-      void (makes ? make() : choose(chosen));
+      setWanted(true);
     }
   };
   return (
@@ -93,6 +103,7 @@ export function FolderChooser(props: Props): ReactNode {
         placeholder="type parts of the path: acc inv 26"
         onChange={(event) => {
           setTyped(event.target.value);
+          setWanted(false);
           setAt(0);
         }}
       />
@@ -147,7 +158,7 @@ export function FolderChooser(props: Props): ReactNode {
         <button
           type="button"
           className="button primary"
-          disabled={busy || (!chosen && !makes)}
+          disabled={busy || !settled || (!chosen && !makes)}
           onClick={() => void (makes ? make() : choose(chosen))}
         >
           {props.verb} {chosen ? chosen.path.split(" / ").at(-1) : "a new folder"} <kbd>Enter</kbd>

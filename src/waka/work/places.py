@@ -77,7 +77,7 @@ def take_away(drive: Drive, actor: Actor, entry: int) -> Applied:
         if row["home"]:
             raise Refused("It is the document's home. Make another place its home first.", code="home")
         was = Spot(FolderId(row["parent"]), row["name"])
-        change = Unplace(DocumentId(row["document"]), EntryId(entry), was)
+        change = Unplace(DocumentId(row["document"]), EntryId(entry), was, row["rank"])
         return apply_in(conn, actor, [change], f"Take the place {row['name']} away")
 
 
@@ -88,10 +88,8 @@ def make_home(drive: Drive, actor: Actor, entry: int) -> Applied:
         row = _document_entry(conn, entry, reach)
         if row["home"]:
             raise Refused("It is the document's home already.", code="same")
-        home = documents.home_of(conn, row["document"])
-        if home is None:
-            raise Absent("entry")
-        change = MakeHome(DocumentId(row["document"]), EntryId(entry), EntryId(home))
+        above = documents.highest_rank(conn, row["document"]) + 1
+        change = MakeHome(DocumentId(row["document"]), EntryId(entry), row["rank"], above)
         return apply_in(conn, actor, [change], f"Make {row['name']} the home")
 
 

@@ -148,11 +148,12 @@ class Release:
 
 @dataclass(frozen=True)
 class AlsoFile:
-    """A filed document gets one more place, with a name of its own there."""
+    """A filed document gets one more place, with a name of its own there. ``rank``: see MakeHome."""
 
     document: DocumentId
     entry: EntryId
     at: Spot
+    rank: int = 0
 
 
 @dataclass(frozen=True)
@@ -162,15 +163,20 @@ class Unplace:
     document: DocumentId
     entry: EntryId
     was: Spot
+    rank: int = 0
 
 
 @dataclass(frozen=True)
 class MakeHome:
-    """Another of a document's places becomes its home."""
+    """A place gets another rank among its document's places: that of the highest (the oldest of these) is the home.
+
+    A place that goes to the discards keeps its rank, so that the home is the same again when it is back.
+    """
 
     document: DocumentId
     entry: EntryId
-    was: EntryId
+    was: int
+    to: int
 
 
 @dataclass(frozen=True)
@@ -240,12 +246,12 @@ def inverse(change: Change) -> Change:
             return Release(document, entry, was, into, was_head + 1)
         case Release(document, entry, at, into, version):
             return Absorb(document, entry, at, into, version - 1)
-        case AlsoFile(document, entry, at):
-            return Unplace(document, entry, at)
-        case Unplace(document, entry, was):
-            return AlsoFile(document, entry, was)
-        case MakeHome(document, entry, was):
-            return MakeHome(document, was, entry)
+        case AlsoFile(document, entry, at, rank):
+            return Unplace(document, entry, at, rank)
+        case Unplace(document, entry, was, rank):
+            return AlsoFile(document, entry, was, rank)
+        case MakeHome(document, entry, rank, to_rank):
+            return MakeHome(document, entry, to_rank, rank)
         case Rest(document, name):
             return Wait(document, name)
         case Wait(document, name):

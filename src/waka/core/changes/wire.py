@@ -60,12 +60,13 @@ def encode(change: k.Change) -> LineRow:
         case k.Release(document, entry, at, into, version):
             told = {"into": into, "version": version}
             return LineRow("release", document, None, entry, None, None, at.parent, at.name, entry_key(at.name), told)
-        case k.AlsoFile(document, entry, at):
-            return LineRow("also file", document, None, entry, None, None, at.parent, at.name, entry_key(at.name))
-        case k.Unplace(document, entry, was):
-            return LineRow("unplace", document, None, entry, was.parent, was.name)
-        case k.MakeHome(document, entry, was_home):
-            return LineRow("make home", document, None, entry, data={"was": was_home})
+        case k.AlsoFile(document, entry, at, rank):
+            key = entry_key(at.name)
+            return LineRow("also file", document, None, entry, None, None, at.parent, at.name, key, {"rank": rank})
+        case k.Unplace(document, entry, was, rank):
+            return LineRow("unplace", document, None, entry, was.parent, was.name, data={"rank": rank})
+        case k.MakeHome(document, entry, rank, to_rank):
+            return LineRow("make home", document, None, entry, data={"was": rank, "to": to_rank})
         case k.Rest(document, name):
             return LineRow("rest", document, data={"name": name})
         case k.Wait(document, name):
@@ -117,11 +118,11 @@ def decode(row: LineRow) -> k.Change:
         case "release", None, k.Spot() as at:
             return k.Release(document, entry, at, data["into"], data["version"])
         case "also file", None, k.Spot() as at:
-            return k.AlsoFile(document, entry, at)
+            return k.AlsoFile(document, entry, at, data["rank"])
         case "unplace", k.Spot() as spot, None:
-            return k.Unplace(document, entry, spot)
+            return k.Unplace(document, entry, spot, data["rank"])
         case "make home", None, None:
-            return k.MakeHome(document, entry, data["was"])
+            return k.MakeHome(document, entry, data["was"], data["to"])
         case "rest", None, None:
             return k.Rest(document, data["name"])
         case "wait", None, None:

@@ -69,12 +69,6 @@ def _is_whole(part: Part, counts: Mapping[int, int]) -> bool:
     return [one.page for one in part] == list(range(1, counts[part[0].arrival] + 1))
 
 
-def left_out(parts: Sequence[Part], counts: Mapping[int, int]) -> list[tuple[int, int]]:
-    """The pages (arrival, page) that stand in no part; the originals keep them."""
-    used = {(one.arrival, one.page) for part in parts for one in part}
-    return [(a, p) for a, count in sorted(counts.items()) for p in range(1, count + 1) if (a, p) not in used]
-
-
 def ranges(pages: Sequence[int]) -> str:
     """Page numbers as people write them: ``1-3, 5``. Runs that go up by one are drawn together, in the order given."""
     runs: list[list[int]] = []

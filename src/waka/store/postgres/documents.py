@@ -126,10 +126,10 @@ def entry_row(conn: Connection, entry: int, reach: Reach) -> Row | None:
     )
 
 
-def home_of(conn: Connection, document: int) -> int | None:
-    """The entry that is a document's home."""
-    row = one(conn, "SELECT id FROM entry WHERE document = %s AND home", [document])
-    return int(row["id"]) if row else None
+def highest_rank(conn: Connection, document: int) -> int:
+    """The rank that the home of a document has among its places."""
+    row = one(conn, "SELECT max(rank) AS rank FROM entry WHERE document = %s", [document])
+    return int(row["rank"] or 0) if row else 0
 
 
 def keys_held(conn: Connection, parent: int, keys: list[str]) -> set[str]:

@@ -140,6 +140,7 @@ CREATE TABLE entry (
     key      text COLLATE "C" NOT NULL,
     folder   bigint REFERENCES folder,
     document bigint REFERENCES document,
+    rank     integer NOT NULL DEFAULT 0, -- the place of the highest rank, the oldest of these, is the document's home
     home     boolean NOT NULL DEFAULT true,
     CHECK (num_nonnulls(folder, document) = 1),
     CONSTRAINT entry_name UNIQUE (parent, key) DEFERRABLE INITIALLY IMMEDIATE
@@ -164,7 +165,7 @@ CREATE TABLE discarded_entry (
     parent   bigint NOT NULL,
     name     text NOT NULL,
     document bigint NOT NULL REFERENCES document,
-    home     boolean NOT NULL,
+    rank     integer NOT NULL,
     manifest bigint NOT NULL,
     at       timestamptz NOT NULL DEFAULT now()
 );

@@ -88,9 +88,11 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
     ),
     "make home": (
         f"""SELECT l.line, coalesce(e.name, '?') AS told, l.document, NULL::bigint AS folder FROM manifest_line l
-        LEFT JOIN entry e ON e.id = l.entry LEFT JOIN entry was ON was.id = (l.data ->> 'was')::bigint
+        LEFT JOIN entry e ON e.id = l.entry
         WHERE {LINES} AND l.kind = 'make home' AND (e.document IS DISTINCT FROM l.document
-            OR was.document IS DISTINCT FROM l.document OR NOT was.home)""",
+            OR e.rank IS DISTINCT FROM (l.data ->> 'was')::int
+            OR ((l.data ->> 'to')::int > 0 AND EXISTS (
+                SELECT FROM entry x WHERE x.document = l.document AND x.rank = (l.data ->> 'to')::int)))""",
         "stale",
         "The places of “{told}” changed meanwhile.",
     ),

@@ -7,6 +7,8 @@ from waka.store.postgres.database import Connection, every, one, run
 from waka.store.postgres.gate.lines import keep_failures, mark_problems
 from waka.store.postgres.gate.scope import LINES, Scope
 
+#: Kinds after which another place may be its document's home.
+_RANKING = {"discard", "restore", "absorb", "release", "also file", "unplace", "make home"}
 #: From so many lines on, joins are hashed.
 _MANY = 2_000
 
@@ -62,15 +64,15 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
         run(conn, "SET LOCAL enable_nestloop = on")
     if kinds.keys() & {"add", "restore", "release", "make folder", "also file"}:
         _bring_in(conn, m)
-    if kinds.keys() & {"discard", "restore", "make home"}:
+    if kinds.keys() & _RANKING:
         _set_homes(conn, m)
 
 
 def _take_out(conn: Connection, m: dict[str, object]) -> None:
     run(
         conn,
-        f"""INSERT INTO discarded_entry (id, parent, name, document, home, manifest)
-        SELECT e.id, e.parent, e.name, e.document, e.home, l.manifest FROM manifest_line l JOIN entry e ON e.id = l.entry
+        f"""INSERT INTO discarded_entry (id, parent, name, document, rank, manifest)
+        SELECT e.id, e.parent, e.name, e.document, e.rank, l.manifest FROM manifest_line l JOIN entry e ON e.id = l.entry
         WHERE {LINES} AND l.kind IN ('discard', 'absorb')""",
         m,
     )
@@ -85,8 +87,9 @@ def _take_out(conn: Connection, m: dict[str, object]) -> None:
 def _bring_in(conn: Connection, m: dict[str, object]) -> None:
     run(
         conn,
-        f"""INSERT INTO entry (id, parent, name, key, folder, document, home)
-        SELECT l.entry, l.to_parent, l.to_name, l.key, l.folder, l.document, l.kind <> 'also file' AND coalesce(d.home, true)
+        f"""INSERT INTO entry (id, parent, name, key, folder, document, home, rank)
+        SELECT l.entry, l.to_parent, l.to_name, l.key, l.folder, l.document, l.kind <> 'also file',
+            coalesce(d.rank, CASE l.kind WHEN 'also file' THEN (l.data ->> 'rank')::int END, 0)
         FROM manifest_line l LEFT JOIN discarded_entry d ON d.id = l.entry
         WHERE {LINES} AND l.kind IN ('add', 'restore', 'release', 'make folder', 'also file')""",
         m,
@@ -99,25 +102,20 @@ def _bring_in(conn: Connection, m: dict[str, object]) -> None:
 
 
 def _set_homes(conn: Connection, m: dict[str, object]) -> None:
-    """Homes as the lines say. A home that is discarded leaves that to the oldest other place, and has it again when it is back."""
+    """The home of each document is its place of the highest rank, the oldest of these."""
     run(
         conn,
-        f"""UPDATE entry SET home = (entry.id = l.entry) FROM manifest_line l
-        WHERE {LINES} AND l.kind = 'make home' AND entry.document = l.document""",
+        f"""UPDATE entry SET rank = (l.data ->> 'to')::int FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'make home' AND entry.id = l.entry""",
         m,
     )
     run(
         conn,
-        f"""UPDATE entry SET home = false FROM manifest_line l JOIN entry back ON back.id = l.entry AND back.home
-        WHERE {LINES} AND l.kind = 'restore' AND entry.document = l.document AND entry.id <> back.id AND entry.home""",
-        m,
-    )
-    run(
-        conn,
-        f"""UPDATE entry SET home = true WHERE id IN (
-            SELECT min(e.id) FROM manifest_line l JOIN entry e ON e.document = l.document
-            WHERE {LINES} AND l.kind = 'discard' GROUP BY e.document HAVING NOT bool_or(e.home))""",
-        m,
+        f"""UPDATE entry SET home = (entry.id = best.id) FROM (
+            SELECT DISTINCT ON (e.document) e.document, e.id FROM manifest_line l JOIN entry e ON e.document = l.document
+            WHERE {LINES} AND l.kind = ANY(%(ranking)s) ORDER BY e.document, e.rank DESC, e.id) best
+        WHERE entry.document = best.document AND entry.home <> (entry.id = best.id)""",
+        {**m, "ranking": list(_RANKING)},
     )
 
 
