@@ -4,7 +4,8 @@ import pytest
 
 from tests.world import PLAN, World
 from waka.core.changes import kinds as k
-from waka.work import plans
+from waka.store.postgres import plans as store
+from waka.work import plans, read
 from waka.work.actor import Absent, Refused
 from waka.work.wish import PatternRefused
 
@@ -35,6 +36,22 @@ def test_a_change_is_a_revision_and_an_earlier_one_comes_back(world: World) -> N
     assert len([p for p in plans.plan(world.drive, world.keeper, world.yard).kinds if p.name]) == 2
     with pytest.raises(Absent):
         plans.go_back(world.drive, world.keeper, world.yard, 4, 9)
+
+
+def test_an_area_says_how_dates_that_read_two_ways_are_taken(world: World) -> None:
+    with world.drive.database.transaction() as conn:
+        assert not store.month_first(conn, world.yard)
+    assert plans.change(world.drive, world.keeper, world.yard, 1, {}, month_first=True) == 2
+    with world.drive.database.transaction() as conn:
+        assert store.month_first(conn, world.yard)
+        assert not store.month_first(conn, world.books), "another area keeps its own"
+        assert not store.month_first(conn, None), "not all areas say so"
+        assert read.context(conn, {"area": world.yard}, scanned=False).day_first is False
+    assert plans.plan(world.drive, world.keeper, world.yard).month_first
+    plans.change(world.drive, world.keeper, world.yard, 2, LETTER)
+    assert plans.plan(world.drive, world.keeper, world.yard).month_first, "patterns leave it as it is"
+    plans.go_back(world.drive, world.keeper, world.yard, 3, 1)
+    assert not plans.plan(world.drive, world.keeper, world.yard).month_first
 
 
 def test_trying_prints_the_areas_own_documents_and_keeps_nothing(world: World) -> None:

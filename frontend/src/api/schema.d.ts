@@ -1290,7 +1290,7 @@ export interface components {
         };
         /**
          * ChangePlanForm
-         * @description New patterns by kind, on top of `revision`; or `back_to` an earlier one.
+         * @description New patterns by kind, on top of `revision`, and how dates that read two ways are taken; or `back_to` an earlier one.
          */
         ChangePlanForm: {
             /**
@@ -1302,6 +1302,11 @@ export interface components {
             kinds?: {
                 [key: string]: components["schemas"]["KindPlanForm"];
             };
+            /**
+             * Month First
+             * @default null
+             */
+            month_first: boolean | null;
             /** Revision */
             revision: number;
         };
@@ -2161,6 +2166,8 @@ export interface components {
             keeps: boolean;
             /** Kinds */
             kinds: components["schemas"]["KindPlanOut"][];
+            /** Month First */
+            month_first: boolean;
             /** Name */
             name: string;
             /** Revision */

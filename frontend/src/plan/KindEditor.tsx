@@ -45,7 +45,12 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const save = async () => {
     setBusy(true);
     try {
-      const body = { revision: plan.revision, kinds: { [kind.kind]: { name, place, expects } }, back_to: null };
+      const body = {
+        revision: plan.revision,
+        kinds: { [kind.kind]: { name, place, expects } },
+        month_first: null,
+        back_to: null,
+      };
       await data(client.PUT("/api/plans/{folder}", { params: { path: { folder: plan.area } }, body }));
       tell({ text: `Kept as revision ${plan.revision + 1} of the plan of ${plan.name}.` });
     } catch (error) {

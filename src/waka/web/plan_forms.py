@@ -41,6 +41,7 @@ class PlanOut(Out):
     name: str
     keeps: bool
     revision: int
+    month_first: bool
     kinds: list[KindPlanOut]
     revisions: list[PlanRevisionOut]
 
@@ -76,8 +77,9 @@ class TriedPlan(Out):
 
 
 class ChangePlanForm(Form):
-    """New patterns by kind, on top of `revision`; or `back_to` an earlier one."""
+    """New patterns by kind, on top of `revision`, and how dates that read two ways are taken; or `back_to` an earlier one."""
 
     revision: Revision
     kinds: dict[str, KindPlanForm] = Field(default_factory=dict, max_length=40)
+    month_first: bool | None = None
     back_to: Revision | None = None

@@ -37,7 +37,7 @@ def _plan(area: int) -> plan_forms.PlanOut:
     plan = plans.plan(guard.drive(), guard.actor(), area)
     older = [*(r["plan"] for r in plan.revisions[1:]), {}]
     return plan_forms.PlanOut(
-        area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision,
+        area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision, month_first=plan.month_first,
         kinds=[
             plan_forms.KindPlanOut(label=KINDS[k.kind].label, **{**vars(k), "expects": list(k.expects)}) for k in plan.kinds
         ],
@@ -49,8 +49,9 @@ def _plan(area: int) -> plan_forms.PlanOut:
 
 
 def _changed(plan: dict[str, Any], old: dict[str, Any]) -> list[str]:
-    """The labels of the kinds whose patterns differ."""
-    return [KINDS[k].label for k in KINDS if plan.get(k) != old.get(k)]
+    """The labels of the kinds whose patterns differ, and whether the order of dates does."""
+    dates = ["Order of dates"] if plan.get("dates") != old.get("dates") else []
+    return [KINDS[k].label for k in KINDS if plan.get(k) != old.get(k)] + dates
 
 
 @api.get("/plans/<int:folder>", responses={200: plan_forms.PlanOut})
@@ -88,5 +89,6 @@ def change(path: FolderPath, body: plan_forms.ChangePlanForm) -> Response:
     if body.back_to is not None:
         plans.go_back(drive, who, path.folder, body.revision, body.back_to)
     else:
-        plans.change(drive, who, path.folder, body.revision, {k: p.model_dump() for k, p in body.kinds.items()})
+        kinds = {k: p.model_dump() for k, p in body.kinds.items()}
+        plans.change(drive, who, path.folder, body.revision, kinds, month_first=body.month_first)
     return answer(_plan(path.folder))

@@ -10,12 +10,13 @@ from waka.core.names.fields import DRIVE_FIELDS, Printed
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import split_extension
-from waka.store.postgres import access, folders, planning
+from waka.store.postgres import access, folders, jobs, planning
 from waka.store.postgres import plans as store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, known_parties, name_settings
+from waka.work.register import FIND_JOB
 from waka.work.walk import MAX_NAMES
 from waka.work.wish import PatternRefused
 
@@ -51,6 +52,7 @@ class Plan:
     area: Row
     keeps: bool
     revision: int
+    month_first: bool
     kinds: tuple[KindPlan, ...]
     revisions: tuple[Row, ...]
 
@@ -85,7 +87,12 @@ def plan(drive: Drive, actor: Actor, area: int) -> Plan:
         names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
         kinds = tuple(_kind(conn, kind, kept.get(kind, {}), names) for kind in KINDS)
         return Plan(
-            row, row["level"] >= access.KEEP, revisions[0]["revision"] if revisions else 0, kinds, tuple(revisions)
+            row,
+            row["level"] >= access.KEEP,
+            revisions[0]["revision"] if revisions else 0,
+            bool(kept.get("dates", {}).get("month_first")),
+            kinds,
+            tuple(revisions),
         )
 
 
@@ -150,10 +157,18 @@ def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: 
         return told, examples
 
 
-def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[str, Mapping[str, Any]]) -> int:
+def change(
+    drive: Drive,
+    actor: Actor,
+    area: int,
+    revision: int,
+    kinds: Mapping[str, Mapping[str, Any]],
+    *,
+    month_first: bool | None = None,
+) -> int:
     """Keep new patterns and expected facts for some kinds (empty patterns take it out of the plan) as a revision.
 
-    Gives its number.
+    Gives its number. ``month_first``: how dates that read two ways are taken from now on, in what waits too.
 
     Raises Refused where somebody kept another revision meanwhile, PatternRefused for a pattern that cannot be.
     """
@@ -173,6 +188,9 @@ def change(drive: Drive, actor: Actor, area: int, revision: int, kinds: Mapping[
                 "place": patterns["place"],
                 **_expected(kind, patterns.get("expects")),
             }
+        if month_first is not None:
+            kept["dates"] = {"month_first": month_first}
+            jobs.enqueue(conn, FIND_JOB, {})
         store.add_plan_revision(conn, area, kept, actor.person)
         return revision + 1
 
@@ -199,6 +217,8 @@ def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> in
         old = store.plan_at(conn, area, to)
         if old is None:
             raise Absent("revision")
+        if old.get("dates") != store.plan_of(conn, area).get("dates"):
+            jobs.enqueue(conn, FIND_JOB, {})
         store.add_plan_revision(conn, area, old, actor.person)
         return revision + 1
 

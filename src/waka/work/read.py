@@ -14,7 +14,7 @@ from waka.core.facts.values import Box, Found
 from waka.core.pages.cuts import Look, cuts, look_of
 from waka.readers import sandbox
 from waka.readers.outcome import READER_VERSION, Reading
-from waka.store.postgres import access, arrivals, contents, lessons, parties, settings
+from waka.store.postgres import access, arrivals, contents, lessons, parties, plans, settings
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.arrive import receive
@@ -151,6 +151,7 @@ def context(conn: Connection, arrival: Row, *, scanned: bool, stated: Sequence[R
         register,
         tuple(settings.setting(conn, "own_names", [])),
         settings.setting(conn, "currency", "GBP"),
+        day_first=not plans.month_first(conn, arrival["area"]),
         stated=tuple(_stated(s) for s in stated),
         scanned=scanned,
     )

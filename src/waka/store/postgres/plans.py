@@ -8,7 +8,10 @@ from waka.store.postgres.database import Connection, Row, every, one, run
 
 
 def plan_of(conn: Connection, area: int) -> dict[str, dict[str, Any]]:
-    """The newest filing plan of an area: by kind, its name and place patterns, and the facts it expects where it says."""
+    """The newest filing plan of an area: by kind, its name and place patterns, and the facts it expects where it says.
+
+    Under ``dates``, where it says so: ``month_first``.
+    """
     row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s ORDER BY revision DESC LIMIT 1", [area])
     return dict(row["plan"]) if row else {}
 
@@ -31,6 +34,18 @@ def plan_revisions(conn: Connection, area: int, limit: int = 50) -> list[Row]:
         WHERE r.area = %s ORDER BY r.revision DESC LIMIT %s""",
         [area, limit],
     )
+
+
+def month_first(conn: Connection, area: int | None) -> bool:
+    """Whether dates that read two ways are taken as month before day: as the area's plan has it; for none, as all plans have it."""
+    row = one(
+        conn,
+        """SELECT coalesce(bool_and(coalesce((plan -> 'dates' ->> 'month_first')::bool, false)), false) AS so FROM (
+            SELECT DISTINCT ON (area) plan FROM plan_revision WHERE %(a)s::bigint IS NULL OR area = %(a)s
+            ORDER BY area, revision DESC) newest""",
+        {"a": area},
+    )
+    return bool(row and row["so"])
 
 
 def plan_at(conn: Connection, area: int, revision: int) -> dict[str, Any] | None:
