@@ -170,14 +170,17 @@ class World:
 
     def snapshot(self) -> dict[str, list[tuple[object, ...]]]:
         """Everything that changes of the drive may touch, in a form that compares: derived things too."""
+        # a copy that was taken back is kept out of sight, so that it can be made again as it was
+        back = """(SELECT d.id FROM document d WHERE d.state = 'discarded'
+            AND NOT EXISTS (SELECT FROM discarded_entry x WHERE x.document = d.id))"""
         queries = {
             "entry": "SELECT id, parent, name, key, folder, document, home, rank FROM entry ORDER BY id",
             "folder": "SELECT id, closed_here, access_class FROM folder ORDER BY id",
             "closure": "SELECT ancestor, descendant, depth FROM folder_closure ORDER BY 1, 2",
-            "document": "SELECT id, extension, state, head FROM document ORDER BY id",
-            "version": "SELECT document, number, encode(content, 'hex') FROM version ORDER BY 1, 2",
-            "fact": "SELECT document, field, value::text, source ->> 'kind' FROM fact ORDER BY 1, 2",
-            "tag": "SELECT document, tag FROM document_tag ORDER BY 1, 2",
+            "document": f"SELECT id, extension, state, head FROM document WHERE id NOT IN {back} ORDER BY id",
+            "version": f"SELECT document, number, encode(content, 'hex') FROM version WHERE document NOT IN {back} ORDER BY 1, 2",
+            "fact": f"SELECT document, field, value::text, source ->> 'kind' FROM fact WHERE document NOT IN {back} ORDER BY 1, 2",
+            "tag": f"SELECT document, tag FROM document_tag WHERE document NOT IN {back} ORDER BY 1, 2",
             "discarded": "SELECT id, parent, name, document FROM discarded_entry ORDER BY 1",
             "search": "SELECT document, access_class, kind, party, issued FROM search_row ORDER BY 1",
             "arrival": "SELECT document, state FROM arrival ORDER BY 1",

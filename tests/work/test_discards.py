@@ -6,6 +6,7 @@ from tests.work.test_places import filed, paths
 from tests.world import World
 from waka.core.changes.kinds import Absorb, DocumentId, EntryId, FolderId, RemoveFolder, Spot
 from waka.store.postgres import access
+from waka.store.postgres.listing import Listed
 from waka.work import discards, look, walk
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.undo import undo
@@ -73,9 +74,7 @@ def test_a_taken_name_is_told_and_both_are_kept_when_asked(world: World) -> None
 
 
 def lines(world: World) -> list[walk.DocumentLine]:
-    return walk.list_lines(
-        world.drive, world.keeper, world.yard, below=True, sort="name", descending=False, after=None, limit=50
-    )
+    return walk.list_lines(world.drive, world.keeper, Listed(world.yard, below=True), limit=50)
 
 
 def test_it_comes_back_to_another_place_when_its_folder_is_gone(world: World) -> None:

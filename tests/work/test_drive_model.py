@@ -10,6 +10,7 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.names.portable import name_key
 from waka.store.postgres.database import every
+from waka.store.postgres.gate import lines
 from waka.work import undo
 from waka.work.actor import ManifestRefused
 
@@ -103,6 +104,7 @@ class Sailor:
                 "also",
                 "unplace",
                 "home",
+                "copy",
             ]
         )
         target = k.FolderId(rng.choice(self.open_folders()))
@@ -143,6 +145,11 @@ class Sailor:
             home, rank = model.home(d or 0), model.ranks.get(e, 0)
             above = model.ranks.get(home, 0) + 1
             return [] if e == home else [k.MakeHome(k.DocumentId(d or 0), k.EntryId(e), rank, above)]
+        if what == "copy" and documents:
+            of = k.DocumentId(rng.choice(documents)[1][3] or 0)
+            with world.drive.database.transaction() as conn:
+                (new,) = lines.allot(conn, "document_id", 1)
+            return [k.Copy(k.DocumentId(new), k.EntryId(world.ids()[1][0]), k.Spot(target, name), of, 1)]
         if what == "tag" and documents:
             return [k.Tag(k.DocumentId(rng.choice(documents)[1][3] or 0), (rng.choice(["a", "b"]),), ())]
         return []
@@ -164,6 +171,11 @@ class Sailor:
                     if after.taken(at.parent, at.name):
                         return None
                     after.entries[entry] = (at.parent, at.name, None, document)
+                case k.Copy(document, entry, at, of, _):
+                    if after.taken(at.parent, at.name):
+                        return None
+                    after.entries[entry] = (at.parent, at.name, None, document)
+                    after.tags[document] = set(after.tags.get(of, set()))
                 case k.AlsoFile(document, entry, at):
                     if after.taken(at.parent, at.name):
                         return None

@@ -7,6 +7,7 @@ import pytest
 from tests.world import World, bill
 from waka.core.register.card import Card
 from waka.store.postgres import parties
+from waka.store.postgres.listing import Listed
 from waka.work import edit_slip, file, look, slip, undo, walk
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.edit_slip import SlipEdit
@@ -126,9 +127,7 @@ def test_keep_both_adds_a_duplicate_mark_each_time(world: World) -> None:
     names = sorted(str(e[2]) for e in world.snapshot()["entry"] if e[5] is not None)
     assert names == [f"2026-03-18_tollgate_TT-00007{mark}.pdf" for mark in ("", "~2", "~3")]
     folder = look.card(world.drive, world.filer, third).places[0]["parent"]
-    lines = walk.list_lines(
-        world.drive, world.filer, folder, below=False, sort="name", descending=False, after=None, limit=9
-    )
+    lines = walk.list_lines(world.drive, world.filer, Listed(folder), limit=9)
     assert all(line.pieces is not None for line in lines), "a mark does not make a name unfit"
 
 

@@ -177,6 +177,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/discards/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Folders that were discarded whole, the latest first. */
+        get: operations["discards_folders_discards_folders_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/discards/folders/{manifest}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a discarded folder back whole. */
+        post: operations["discards_restore_folder_discards_folders__int_manifest__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/discards/{entry}/restore": {
         parameters: {
             query?: never;
@@ -203,6 +237,40 @@ export interface paths {
         };
         /** A document's card. */
         get: operations["documents_card_documents__int_document__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an earlier version the newest again. */
+        post: operations["versions_go_back_documents__int_document__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two versions beside each other: their pages, and their texts word by word. */
+        get: operations["versions_compared_documents__int_document__compare_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -252,7 +320,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The picture of a page, of a document or of an arrival. */
+        /** The picture of a page, of a document (one of its versions) or of an arrival. */
         get: operations["documents_page_picture_documents__int_document__pages__int_page__get"];
         put?: never;
         post?: never;
@@ -330,6 +398,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make what an arrival brought the newest version of a document. */
+        post: operations["versions_put_on_documents__int_document__versions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entries/also": {
         parameters: {
             query?: never;
@@ -341,6 +426,23 @@ export interface paths {
         put?: never;
         /** File the documents of places in one more folder. */
         post: operations["places_also_file_entries_also_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy documents, and folders with what lies in them or without, to a folder; each copy is a document of its own. */
+        post: operations["places_copy_entries_copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -375,6 +477,40 @@ export interface paths {
         put?: never;
         /** Who would see these places in another folder besides those who do, and who no longer. */
         post: operations["places_sight_entries_sight_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Chosen places added up. */
+        post: operations["drive_sums_entries_sums_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entries/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put tags on the documents at some places, and take tags off them. */
+        post: operations["tags_tag_many_entries_tags_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -486,6 +622,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/folders/{folder}/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Discard a folder with all that lies in it. */
+        post: operations["drive_discard_whole_folders__int_folder__discard_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The places of all documents of a folder, or of those whose names read as a pattern; 20,000 at most. */
+        get: operations["drive_entries_folders__int_folder__entries_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/folders/{folder}/folders": {
         parameters: {
             query?: never;
@@ -495,6 +665,23 @@ export interface paths {
         };
         /** The folders in a folder. */
         get: operations["drive_inside_folders__int_folder__folders_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The documents of a folder in groups: how many, bytes, amounts added up by currency. */
+        get: operations["drive_grouped_folders__int_folder__groups_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -520,6 +707,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one has in hand. */
+        get: operations["hand_held_hand_get"];
+        put?: never;
+        /** Take places of documents, and folders, in hand. */
+        post: operations["hand_pick_up_hand_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand/let-go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let go of some, or of all; nothing changes in the drive. */
+        post: operations["hand_let_go_hand_let_go_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hand/put-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put down what is in hand: moved, copied or filed there too. */
+        post: operations["hand_put_down_hand_put_down_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -529,6 +768,23 @@ export interface paths {
         };
         /** Whether the server and its database answer; for monitors, needs no log-in. */
         get: operations["session_health_health_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lately": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The documents that one changed lately, the last change of each, the latest first. */
+        get: operations["tags_worked_on_lately_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1022,6 +1278,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All tags that one may know. */
+        get: operations["tags_listed_tags_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tags/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rename a tag, merge it into another, or remove it, on all documents that one may file. */
+        post: operations["tags_rename_tags_rename_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/targets": {
         parameters: {
             query?: never;
@@ -1150,6 +1440,13 @@ export interface components {
             /** Path */
             path: string;
         };
+        /** AmountOut */
+        AmountOut: {
+            /** Currency */
+            currency: string;
+            /** Total */
+            total: string;
+        };
         /** AreaOut */
         AreaOut: {
             /** Id */
@@ -1183,10 +1480,8 @@ export interface components {
         };
         /** BackForm */
         BackForm: {
-            /** Revision */
-            revision: number;
-            /** To */
-            to: number;
+            /** Version */
+            version: number;
         };
         /** BoxOut */
         BoxOut: {
@@ -1336,6 +1631,35 @@ export interface components {
             /** @default null */
             search: components["schemas"]["SearchForm"] | null;
         };
+        /** CompareOut */
+        CompareOut: {
+            first: components["schemas"]["SideOut"];
+            /** Pieces */
+            pieces: components["schemas"]["PieceOut"][];
+            /** Same */
+            same: boolean;
+            second: components["schemas"]["SideOut"];
+        };
+        /**
+         * CopyForm
+         * @description `contents`: folders with the documents in them.
+         */
+        CopyForm: {
+            /**
+             * Contents
+             * @default true
+             */
+            contents: boolean;
+            /** Entries */
+            entries: number[];
+            /** Folder */
+            folder: number;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+        };
         /** DiscardOut */
         DiscardOut: {
             /**
@@ -1353,6 +1677,32 @@ export interface components {
             name: string;
             /** Path */
             path: string | null;
+        };
+        /**
+         * DiscardedFolderOut
+         * @description `documents`: how many of those that were in it still lie among the discards.
+         */
+        DiscardedFolderOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Documents */
+            documents: number;
+            /** Manifest */
+            manifest: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+        };
+        /** DiscardedFolders */
+        DiscardedFolders: {
+            /** Folders */
+            folders: components["schemas"]["DiscardedFolderOut"][];
         };
         /** DiscardsOut */
         DiscardsOut: {
@@ -1376,6 +1726,11 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /** Entries */
+        Entries: {
+            /** Entries */
+            entries: number[];
         };
         /** EntryForm */
         EntryForm: {
@@ -1559,6 +1914,32 @@ export interface components {
             /** Folders */
             folders: components["schemas"]["FolderOut"][];
         };
+        /**
+         * GroupOut
+         * @description `value` names the group in other requests; an empty one is that of the documents that have none.
+         */
+        GroupOut: {
+            /** Amounts */
+            amounts: components["schemas"]["AmountOut"][];
+            /** Bytes */
+            bytes: number;
+            /** Documents */
+            documents: number;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /** Groups */
+        Groups: {
+            /** Groups */
+            groups: components["schemas"]["GroupOut"][];
+        };
+        /** HandOut */
+        HandOut: {
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
+        };
         /** Health */
         Health: {
             /** Database */
@@ -1571,6 +1952,19 @@ export interface components {
             ok: boolean;
             /** Version */
             version: string;
+        };
+        /** HeldOut */
+        HeldOut: {
+            /** Document */
+            document: number | null;
+            /** Entry */
+            entry: number;
+            /** Folder */
+            folder: number | null;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
         };
         /** HitOut */
         HitOut: {
@@ -1670,6 +2064,32 @@ export interface components {
             /** Place */
             place: string;
         };
+        /**
+         * LatelyList
+         * @description `next`: what `before` is for the page after this one.
+         */
+        LatelyList: {
+            /** Documents */
+            documents: components["schemas"]["LatelyOut"][];
+            /** Next */
+            next: number | null;
+        };
+        /** LatelyOut */
+        LatelyOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Document */
+            document: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** What */
+            what: string;
+        };
         /** LeftOut */
         LeftOut: {
             /** Name */
@@ -1677,8 +2097,21 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * LetGoForm
+         * @description `entries`: null for all.
+         */
+        LetGoForm: {
+            /**
+             * Entries
+             * @default null
+             */
+            entries: number[] | null;
+        };
         /** LineOut */
         LineOut: {
+            /** Amount */
+            amount: string | null;
             /** Document */
             document: number;
             /** Entry */
@@ -1703,6 +2136,8 @@ export interface components {
             name: string;
             /** Party */
             party: string | null;
+            /** Person */
+            person: string | null;
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][] | null;
             /** Size */
@@ -2095,12 +2530,20 @@ export interface components {
             /** Short */
             short: string;
         };
+        /** PickUpForm */
+        PickUpForm: {
+            /** Entries */
+            entries: number[];
+        };
         /** PieceOut */
         PieceOut: {
-            /** Field */
-            field: string | null;
             /** Text */
             text: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "same" | "gone" | "new";
         };
         /** PlaceOut */
         PlaceOut: {
@@ -2210,6 +2653,21 @@ export interface components {
             /** Stamp */
             stamp: string;
         };
+        /** PutDownForm */
+        PutDownForm: {
+            /**
+             * Entries
+             * @default null
+             */
+            entries: number[] | null;
+            /** Folder */
+            folder: number;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "move" | "copy" | "also";
+        };
         /** ReasonOut */
         ReasonOut: {
             /** Kind */
@@ -2244,6 +2702,33 @@ export interface components {
             enter: components["schemas"]["EnterArea"][];
             /** Parties */
             parties: components["schemas"]["PartyCardOut"][];
+        };
+        /**
+         * RenameTagForm
+         * @description `to`: the new name (another tag's to merge them); null removes the tag.
+         */
+        RenameTagForm: {
+            /** Tag */
+            tag: string;
+            /**
+             * To
+             * @default null
+             */
+            to: string | null;
+        };
+        /**
+         * RenamedTag
+         * @description `kept`: documents that one may only read, which keep the tag.
+         */
+        RenamedTag: {
+            /** Kept */
+            kept: number;
+            /** Lines */
+            lines: number;
+            /** Manifest */
+            manifest: number;
+            /** Title */
+            title: string;
         };
         /**
          * ReplanForm
@@ -2314,6 +2799,11 @@ export interface components {
              */
             party: number | null;
             /**
+             * Tag
+             * @default null
+             */
+            tag: string | null;
+            /**
              * Words
              * @default
              */
@@ -2330,6 +2820,22 @@ export interface components {
             arrival: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * SideOut
+         * @description `pages` may be none; `cut`: its text is too long to be compared as a whole.
+         */
+        SideOut: {
+            /** Cut */
+            cut: boolean;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Pages */
+            pages: components["schemas"]["PageOut"][];
+            /** Size */
+            size: number;
         };
         /** SightForm */
         SightForm: {
@@ -2653,6 +3159,27 @@ export interface components {
             /** Remove */
             remove?: string[];
         };
+        /** TagManyForm */
+        TagManyForm: {
+            /** Add */
+            add?: string[];
+            /** Entries */
+            entries: number[];
+            /** Remove */
+            remove?: string[];
+        };
+        /** TagOut */
+        TagOut: {
+            /** Documents */
+            documents: number;
+            /** Tag */
+            tag: string;
+        };
+        /** Tags */
+        Tags: {
+            /** Tags */
+            tags: components["schemas"]["TagOut"][];
+        };
         /** TakenOut */
         TakenOut: {
             /** Document */
@@ -2719,6 +3246,13 @@ export interface components {
             name: string;
             /** Place */
             place: string;
+        };
+        /** TypeOut */
+        TypeOut: {
+            /** Documents */
+            documents: number;
+            /** Type */
+            type: string;
         };
         /**
          * UndoForm
@@ -2814,6 +3348,14 @@ export interface components {
              */
             url: string | null;
         };
+        /**
+         * VersionForm
+         * @description `arrival`: what came in and is to be the newest version.
+         */
+        VersionForm: {
+            /** Arrival */
+            arrival: number;
+        };
         /** VersionOut */
         VersionOut: {
             /**
@@ -2893,7 +3435,7 @@ export interface components {
              * Do
              * @enum {string}
              */
-            do: "rewrite" | "plan" | "place";
+            do: "rewrite" | "plan" | "place" | "merge";
             /**
              * Placing
              * @default false
@@ -3343,6 +3885,66 @@ export interface operations {
             };
         };
     };
+    discards_folders_discards_folders_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscardedFolders"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    discards_restore_folder_discards_folders__int_manifest__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     discards_restore_discards__int_entry__restore_post: {
         parameters: {
             query?: never;
@@ -3396,6 +3998,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    versions_go_back_documents__int_document__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    versions_compared_documents__int_document__compare_get: {
+        parameters: {
+            query: {
+                first: number;
+                second: number;
+            };
+            header?: never;
+            path: {
+                document: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3480,7 +4151,9 @@ export interface operations {
     };
     documents_page_picture_documents__int_document__pages__int_page__get: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 document: number;
@@ -3640,6 +4313,41 @@ export interface operations {
             };
         };
     };
+    versions_put_on_documents__int_document__versions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     places_also_file_entries_also_post: {
         parameters: {
             query?: never;
@@ -3650,6 +4358,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AlsoForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    places_copy_entries_copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyForm"];
             };
         };
         responses: {
@@ -3726,6 +4467,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SightOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    drive_sums_entries_sums_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Entries"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sums"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tags_tag_many_entries_tags_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TagManyForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3875,6 +4682,7 @@ export interface operations {
                 party?: number | null;
                 year?: number | null;
                 below?: number | null;
+                tag?: string | null;
             };
             header?: never;
             path?: never;
@@ -4028,6 +4836,73 @@ export interface operations {
             };
         };
     };
+    drive_discard_whole_folders__int_folder__discard_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    drive_entries_folders__int_folder__entries_get: {
+        parameters: {
+            query?: {
+                below?: boolean;
+                by?: ("kind" | "party" | "person" | "month" | "year" | "type") | null;
+                group?: string;
+                pattern?: string | null;
+            };
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entries"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     drive_inside_folders__int_folder__folders_get: {
         parameters: {
             query?: never;
@@ -4059,11 +4934,47 @@ export interface operations {
             };
         };
     };
+    drive_grouped_folders__int_folder__groups_get: {
+        parameters: {
+            query: {
+                by: "kind" | "party" | "person" | "month" | "year" | "type";
+                below?: boolean;
+            };
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Groups"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     drive_list_lines_folders__int_folder__lines_get: {
         parameters: {
             query?: {
                 below?: boolean;
-                sort?: "name" | "issued" | "size" | "filed";
+                by?: ("kind" | "party" | "person" | "month" | "year" | "type") | null;
+                group?: string;
+                sort?: "name" | "issued" | "size" | "filed" | "kind" | "type" | "party" | "by" | "amount";
                 descending?: boolean;
                 /** @description `next` of the page before */
                 after?: string | null;
@@ -4097,6 +5008,134 @@ export interface operations {
             };
         };
     };
+    hand_held_hand_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    hand_pick_up_hand_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickUpForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    hand_let_go_hand_let_go_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetGoForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    hand_put_down_hand_put_down_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutDownForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     session_health_health_get: {
         parameters: {
             query?: never;
@@ -4113,6 +5152,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tags_worked_on_lately_get: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LatelyList"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5285,6 +6355,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tags_listed_tags_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tags"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tags_rename_tags_rename_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenameTagForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenamedTag"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

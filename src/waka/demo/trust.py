@@ -16,6 +16,7 @@ from waka.demo.growing import grow
 from waka.demo.parties import PARTIES, TRUST, DemoParty
 from waka.demo.people import PEOPLE
 from waka.store.postgres import access, parties, plans, settings
+from waka.store.postgres.listing import Listed
 from waka.store.postgres.people import person_by_login
 from waka.work import arrive, edit_slip, file, look, people, read, walk
 from waka.work.actor import Actor, Refused
@@ -243,9 +244,7 @@ def arrived(drive: Drive, actor: Actor, paper: Paper) -> int:
 def _by_hand(drive: Drive, actors: dict[str, Actor], areas: dict[str, int]) -> None:
     """What a real drive has besides: a document that was never named by the plan, tags, a closed folder with something in it."""
     imre = actors["imre"]
-    first = walk.list_lines(
-        drive, imre, areas["Accounts"], below=True, sort="issued", descending=True, after=None, limit=6
-    )
+    first = walk.list_lines(drive, imre, Listed(areas["Accounts"], below=True), sort="issued", descending=True, limit=6)
     look.rename_or_move(drive, imre, first[3].row["entry"], name="invoice march", parent=None)
     look.set_tags(drive, imre, first[0].row["document"], ["to pay"], [])
     look.set_tags(drive, imre, first[1].row["document"], ["to pay", "slipway"], [])

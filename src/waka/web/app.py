@@ -14,6 +14,7 @@ from waka.web import (
     drive_api,
     find_api,
     guard,
+    hand_api,
     manifests_api,
     pages_api,
     places_api,
@@ -21,6 +22,8 @@ from waka.web import (
     problems,
     register_api,
     session_api,
+    tags_api,
+    versions_api,
     watched_api,
 )
 from waka.work.drive import Drive
@@ -52,11 +55,14 @@ def make_app(
         drive_api,
         documents_api,
         find_api,
+        hand_api,
         manifests_api,
         pages_api,
         places_api,
         plans_api,
         register_api,
+        tags_api,
+        versions_api,
         watched_api,
     ):
         app.register_api(resource.api)

@@ -12,7 +12,7 @@ from waka.web import forms, guard, telling
 from waka.web.answers import answer
 from waka.web.drive_api import EntryPath
 from waka.web.forms import Form, Id, Out
-from waka.work import discards
+from waka.work import discards, whole_folders
 
 api = APIBlueprint("discards", __name__, url_prefix="/api", abp_tags=[Tag(name="discards")])
 
@@ -37,6 +37,25 @@ class DiscardsOut(Out):
     next: str | None
 
 
+class DiscardedFolderOut(Out):
+    """`documents`: how many of those that were in it still lie among the discards."""
+
+    manifest: int
+    name: str
+    path: str
+    at: datetime
+    by: str | None
+    documents: int
+
+
+class DiscardedFolders(Out):
+    folders: list[DiscardedFolderOut]
+
+
+class ManifestPath(BaseModel):
+    manifest: int = Field(ge=1, lt=2**62)
+
+
 class RestoreForm(Form):
     folder: Id | None = None
     taken: Literal["stop", "both"] = "stop"
@@ -54,6 +73,24 @@ def listed(query: DiscardsQuery) -> Response:
     return answer(
         DiscardsOut(discards=told, next=f"{page.following[0]}:{page.following[1]}" if page.following else None)
     )
+
+
+@api.get("/discards/folders", responses={200: DiscardedFolders})
+def folders() -> Response:
+    """Folders that were discarded whole, the latest first."""
+    rows, paths = whole_folders.listed(guard.drive(), guard.actor())
+    told = [
+        DiscardedFolderOut(manifest=r["manifest"], name=r["name"], path=paths.get(r["parent"], ""), at=r["at"], by=r["by"], documents=r["documents"])
+        for r in rows
+    ]  # fmt: skip
+    return answer(DiscardedFolders(folders=told))
+
+
+@api.post("/discards/folders/<int:manifest>/restore", responses={200: forms.DoneOut})
+def restore_folder(path: ManifestPath) -> Response:
+    """Bring a discarded folder back whole."""
+    applied = whole_folders.restore(guard.drive(), guard.actor(), path.manifest)
+    return answer(telling.done(applied, "Restored"))
 
 
 @api.post("/discards/<int:entry>/restore", responses={200: forms.DoneOut})

@@ -24,6 +24,10 @@ class PagePath(DocumentPath):
     page: int = Field(ge=1, lt=2**31)
 
 
+class PictureQuery(BaseModel):
+    version: int | None = Field(default=None, ge=1, lt=2**31)
+
+
 class ContentQuery(BaseModel):
     version: int | None = Field(default=None, ge=1, lt=2**31)
     download: bool = False
@@ -44,9 +48,9 @@ def trail(path: DocumentPath) -> Response:
 
 
 @api.get("/documents/<int:document>/pages/<int:page>", responses={200: {"content": {"image/webp": {}}}})
-def page_picture(path: PagePath) -> Response:
-    """The picture of a page, of a document or of an arrival."""
-    picture = look.page_picture(guard.drive(), guard.actor(), path.document, path.page)
+def page_picture(path: PagePath, query: PictureQuery) -> Response:
+    """The picture of a page, of a document (one of its versions) or of an arrival."""
+    picture = look.page_picture(guard.drive(), guard.actor(), path.document, path.page, query.version)
     response = send_file(picture, mimetype="image/webp", conditional=True, etag=True)
     response.headers["Cache-Control"] = "private, no-cache"
     return response

@@ -1,15 +1,14 @@
 """/api/folders, /api/entries: walk the drive, make folders, rename, move."""
 
-from typing import Literal
-
 from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.web import forms, guard, telling
+from waka.store.postgres.listing import Group, Listed, Sort
+from waka.web import drive_forms, forms, guard, telling
 from waka.web.answers import answer
-from waka.work import look, walk
+from waka.work import look, walk, whole_folders
 from waka.work.actor import Refused
 
 api = APIBlueprint("drive", __name__, url_prefix="/api", abp_tags=[Tag(name="drive")])
@@ -27,9 +26,28 @@ class ViewQuery(BaseModel):
     below: bool = False
 
 
-class LinesQuery(BaseModel):
+class ListedQuery(BaseModel):
+    """`group`: only those of one group of `by`; an empty one is the group of those that have none."""
+
     below: bool = False
-    sort: Literal["name", "issued", "size", "filed"] = "name"
+    by: Group | None = None
+    group: str = Field(default="", max_length=300)
+
+    def listed(self, folder: int) -> Listed:
+        return Listed(folder, self.below, (), self.by, self.group.replace("\0", "") or None)
+
+
+class GroupQuery(BaseModel):
+    by: Group
+    below: bool = False
+
+
+class EntriesQuery(ListedQuery):
+    pattern: str | None = Field(default=None, max_length=300)
+
+
+class LinesQuery(ListedQuery):
+    sort: Sort = "name"
     descending: bool = False
     after: str | None = Field(default=None, max_length=2000, description="`next` of the page before")
     limit: int = Field(default=200, ge=1, le=1000)
@@ -71,12 +89,38 @@ def inside(path: FolderPath) -> Response:
 def list_lines(path: FolderPath, query: LinesQuery) -> Response:
     """The documents of a folder, paged by key."""
     rows = walk.list_lines(
-        guard.drive(), guard.actor(), path.folder, below=query.below, sort=query.sort, descending=query.descending,
+        guard.drive(), guard.actor(), query.listed(path.folder), sort=query.sort, descending=query.descending,
         after=_key(query.after), limit=query.limit,
     )  # fmt: skip
     last = rows[-1].row if len(rows) == query.limit else None
     following = f"{last['entry']}:{last['sort_value']}" if last else None
     return answer(forms.Lines(lines=[telling.line_out(r) for r in rows], next=following))
+
+
+@api.get("/folders/<int:folder>/groups", responses={200: drive_forms.Groups})
+def grouped(path: FolderPath, query: GroupQuery) -> Response:
+    """The documents of a folder in groups: how many, bytes, amounts added up by currency."""
+    rows, known = walk.grouped(guard.drive(), guard.actor(), Listed(path.folder, query.below), query.by)
+    return answer(drive_forms.Groups(groups=[drive_forms.group_out(query.by, r, known) for r in rows]))
+
+
+@api.get("/folders/<int:folder>/entries", responses={200: drive_forms.Entries})
+def entries(path: FolderPath, query: EntriesQuery) -> Response:
+    """The places of all documents of a folder, or of those whose names read as a pattern; 20,000 at most."""
+    found = walk.entries(guard.drive(), guard.actor(), query.listed(path.folder), query.pattern)
+    return answer(drive_forms.Entries(entries=found))
+
+
+@api.post("/entries/sums", responses={200: drive_forms.Sums})
+def sums(body: drive_forms.Entries) -> Response:
+    """Chosen places added up."""
+    return answer(drive_forms.sums_out(walk.sums(guard.drive(), guard.actor(), body.entries)))
+
+
+@api.post("/folders/<int:folder>/discard", responses={200: forms.DoneOut})
+def discard_whole(path: FolderPath) -> Response:
+    """Discard a folder with all that lies in it."""
+    return answer(telling.done(whole_folders.discard(guard.drive(), guard.actor(), path.folder), "Discarded"))
 
 
 def _key(after: str | None) -> tuple[str, int] | None:

@@ -19,12 +19,13 @@ class FindQuery(BaseModel):
     party: int | None = Field(default=None, ge=1, lt=2**62)
     year: int | None = Field(default=None, ge=1800, le=2200)
     below: int | None = Field(default=None, ge=1, lt=2**62)
+    tag: str | None = Field(default=None, max_length=100)
 
 
 @api.get("/find", responses={200: forms.Hits})
 def find_records(query: FindQuery) -> Response:
     """Documents that meet every word and filter, each with why."""
-    asked = Search(query.q, query.kind, query.party, query.year, query.below)
+    asked = Search(query.q, query.kind, query.party, query.year, query.below, query.tag)
     results = find.find(guard.drive(), guard.actor(), asked)
     hits = [
         forms.HitOut(

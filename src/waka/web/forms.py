@@ -183,6 +183,8 @@ class LineOut(Out):
     kind: str | None
     issued: date | None
     party: str | None
+    amount: str | None
+    person: str | None
     type: str
     size: int
     filed_at: datetime | None

@@ -16,6 +16,7 @@ class SearchForm(Form):
     party: Id | None = None
     year: Annotated[int, Field(ge=1, le=9999)] | None = None
     below: Id | None = None
+    tag: Line | None = Field(default=None, max_length=100)
 
 
 class ChosenForm(Form):
@@ -31,7 +32,7 @@ class ChosenForm(Form):
 class WayForm(Form):
     """`rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`."""
 
-    do: Literal["rewrite", "plan", "place"]
+    do: Literal["rewrite", "plan", "place", "merge"]
     reads: Line = Field(default="", max_length=300)
     prints: Line = Field(default="", max_length=300)
     placing: bool = False

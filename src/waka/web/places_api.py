@@ -9,7 +9,7 @@ from waka.web import forms, guard, telling
 from waka.web.answers import answer
 from waka.web.drive_api import EntryPath
 from waka.web.forms import Form, Id, Line, Out
-from waka.work import choose, places
+from waka.work import choose, copying, places
 
 api = APIBlueprint("places", __name__, url_prefix="/api", abp_tags=[Tag(name="places")])
 
@@ -49,6 +49,12 @@ class AlsoForm(IntoForm):
     name: str | None = Field(default=None, max_length=400)
 
 
+class CopyForm(AlsoForm):
+    """`contents`: folders with the documents in them."""
+
+    contents: bool = True
+
+
 @api.get("/targets", responses={200: Targets})
 def targets(query: TargetQuery) -> Response:
     """Folders that one may file in, by what is typed; nothing typed: those that one used lately."""
@@ -74,6 +80,15 @@ def also_file(body: AlsoForm) -> Response:
     """File the documents of places in one more folder."""
     applied = places.also_file(guard.drive(), guard.actor(), body.entries, body.folder, name=body.name)
     return answer(telling.done(applied, "Also filed"))
+
+
+@api.post("/entries/copy", responses={200: forms.DoneOut})
+def copy(body: CopyForm) -> Response:
+    """Copy documents, and folders with what lies in them or without, to a folder; each copy is a document of its own."""
+    applied = copying.copy(
+        guard.drive(), guard.actor(), body.entries, body.folder, name=body.name, contents=body.contents
+    )
+    return answer(telling.done(applied, "Copied"))
 
 
 @api.delete("/entries/<int:entry>/place", responses={200: forms.DoneOut})

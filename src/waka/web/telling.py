@@ -121,7 +121,8 @@ def _originals(rows: Iterable[Mapping[str, Any]]) -> list[forms.OriginalOut]:
     return [forms.OriginalOut(arrival=r["document"], name=r["name"], pages=r["pages"]) for r in rows]
 
 
-def _page(page: Mapping[str, Any]) -> forms.PageOut:
+def page_out(page: Mapping[str, Any]) -> forms.PageOut:
+    """The size of a page, in points."""
     return forms.PageOut(width=page["width"], height=page["height"])
 
 
@@ -143,7 +144,7 @@ def slip_out(slip: Slip, offered: Suggestions, actor: Actor, paths: Mapping[int,
         place_edited=slip.row["slip"].get("place") is not None, place_problem=slip.place_problem, there=slip.there,
         taken=arrival_forms.TakenOut(name=taken["name"], document=taken["document"], folder=taken["folder"] is not None) if taken else None,
         same=[arrival_forms.SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in slip.same],
-        reason=slip.reason, mismatch=slip.mismatch, pages=[_page(p) for p in slip.row["pages"]],
+        reason=slip.reason, mismatch=slip.mismatch, pages=[page_out(p) for p in slip.row["pages"]],
         stack=slip.stack, also=[arrival_forms.AlsoPlaceOut(folder=a.folder, path=a.path) for a in slip.also],
         made_from=_originals(offered.originals),
         media_type=slip.row["media_type"], locked=slip.row["locked"], notes=slip.row["notes"],
@@ -188,7 +189,9 @@ def line_out(line: DocumentLine) -> forms.LineOut:
     return forms.LineOut(
         entry=row["entry"], document=row["document"], name=row["name"],
         pieces=pieces(line.pieces) if line.pieces is not None else None, misfit=misfit,
-        kind=row["kind"], issued=row["issued"], party=line.party, type=row["extension"] or row["media_type"], size=row["size"],
+        kind=row["kind"], issued=row["issued"], party=line.party,
+        amount=display("amount", row["amount"], {}) if row.get("amount") else None, person=row.get("person"),
+        type=row["extension"] or row["media_type"], size=row["size"],
         filed_at=row["filed_at"], filed_by=row["filed_by"], folder=row["parent"], folder_path=line.folder_path, home=row["home"],
     )  # fmt: skip
 
@@ -220,7 +223,7 @@ def card_out(card: Card) -> forms.CardOut:
             forms.VersionOut(number=v["number"], original_name=v["original_name"], at=v["at"], by=v["by"], size=v["size"])
             for v in card.versions
         ],
-        pages=[_page(p) for p in row["pages"]], problem=row["problem"],
+        pages=[page_out(p) for p in row["pages"]], problem=row["problem"],
         strokes=_all_strokes(fields, card.plan.get("name", ""), card.plan.get("place", "")), may_file=card.may_file,
         arrived_at=row["arrived_at"], arrived_by=row["arrived_by"], filed_at=row["filed_at"], filed_by=row["filed_by"],
     )  # fmt: skip
@@ -288,6 +291,15 @@ def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
             return f"the place {was} taken away"
         case "make home":
             return "another of its places made its home"
+        case "copy":
+            of = f"“{r['of_name']}”" if r["of_name"] else "a document that is gone or not yours to read"
+            return f"copied from version {r['data']['version']} of {of} as {to}"
+        case "uncopy":
+            return "the copy taken back"
+        case "go back":
+            return f"version {r['data']['to']} made the newest again, as version {r['data']['was_head'] + 1}"
+        case "leave back":
+            return f"version {r['data']['version']} withdrawn"
         case "rest":
             return "set aside: its pages went into others"
         case "wait":

@@ -41,12 +41,17 @@ def apply(database: Database, actor: Actor, changes: Sequence[Change], title: st
         return apply_in(conn, actor, changes, title)
 
 
-def apply_in(conn: Connection, actor: Actor, changes: Sequence[Change], title: str) -> Applied:
-    """As ``apply``, inside the caller's transaction, which must end in a rollback when ManifestRefused is raised."""
+def apply_in(
+    conn: Connection, actor: Actor, changes: Sequence[Change], title: str, *, origin: dict[str, object] | None = None
+) -> Applied:
+    """As ``apply``, inside the caller's transaction, which must end in a rollback when ManifestRefused is raised.
+
+    ``origin`` is kept with the manifest.
+    """
     problems = check_batch(changes)
     if problems:
         raise ManifestRefused(problems)
-    manifest = lines.open_manifest(conn, title, actor.person, actor.session)
+    manifest = lines.open_manifest(conn, title, actor.person, actor.session, origin=origin)
     lines.write_lines(conn, manifest, changes)
     problems = check_and_do(conn, actor, Scope(manifest))
     if problems:
@@ -121,9 +126,11 @@ def _do(
         derived.count_moves_one_by_one(conn, scope, readers)
     else:
         derived.count_moves(conn, sums.moves)
+    if "copy" in kinds:
+        perform.make_copies(conn, scope, actor.person)
     perform.move_entries(conn, scope, kinds)
-    if kinds.keys() & {"version", "withdraw version", "absorb", "release"}:
-        perform.set_versions(conn, scope)
+    if kinds.keys() & {"version", "withdraw version", "absorb", "release", "go back", "leave back"}:
+        perform.set_versions(conn, scope, actor.person)
     if kinds.keys() & {"rest", "wait"}:
         for content in perform.set_waiting(conn, scope):
             jobs.enqueue(conn, jobs.READ, {"content": content.hex()})
@@ -167,6 +174,7 @@ def forbidden(conn: Connection, actor: Actor, scope: Scope, asked: Demands) -> l
     levels = access.folder_levels(conn, reach, {asked.standing(f) for f in asked.folders})
     folders = {f: held for f in asked.folders if (held := levels.get(asked.standing(f), 0)) < access.FILE}
     documents = dict(documents_below_level(conn, asked.documents, reach, access.FILE))
+    documents |= dict(documents_below_level(conn, asked.copied, reach, access.READ))
     arrivals = list(arrivals_out_of_reach(conn, asked.arrivals, reach))
     if not (folders or documents or arrivals):
         return []

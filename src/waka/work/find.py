@@ -91,7 +91,7 @@ def _asked(conn: Connection, reach: Reach, search: Search, register: Sequence[Ro
 
 def _filters(search: Search, register: Sequence[Row]) -> Filters:
     meant: Sequence[int] = next((p["ids"] for p in register if search.party in p["ids"]), ())
-    return Filters(search.kind, meant, search.year, search.below)
+    return Filters(search.kind, meant, search.year, search.below, search.tag)
 
 
 def _words(query: str) -> list[str]:

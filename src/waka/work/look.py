@@ -113,10 +113,10 @@ def _arrival_content(conn: Connection, document: int, reach: access.Reach) -> Ro
     return {**row, "name": None} if row else None
 
 
-def page_picture(drive: Drive, actor: Actor, document: int, page: int) -> Path:
-    """The picture of a page of a document or an arrival; made now where it was not made before."""
+def page_picture(drive: Drive, actor: Actor, document: int, page: int, version: int | None = None) -> Path:
+    """The picture of a page of a document (of its ``version``; None: the newest) or an arrival; made now where need be."""
     with drive.database.transaction() as conn:
-        sha256, pages, kind = _pages(conn, actor, document)
+        sha256, pages, kind = _pages(conn, actor, document, version)
     if not 1 <= page <= pages:
         raise Absent("page")
     path = drive.pictures.path(sha256, page)
@@ -150,8 +150,14 @@ def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any
         return documents.page_words(conn, sha256, page)
 
 
-def _pages(conn: Connection, actor: Actor, document: int) -> tuple[bytes, int, str]:
+def _pages(conn: Connection, actor: Actor, document: int, version: int | None = None) -> tuple[bytes, int, str]:
     reach = access.reach_of(conn, actor.person)
+    if version is not None:
+        _readable(conn, document, reach)
+        row = documents.version_read(conn, document, version)
+        if row is None:
+            raise Absent("version")
+        return row["content"], len(row["pages"]), row["media_type"]
     row = (
         documents.document_card(conn, document, reach)
         or arrivals.arrival_row(conn, document, reach)

@@ -64,11 +64,18 @@ def check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> st
             name = name or row["name"]
     if chosen.folder == access.ROOT or way.base == access.ROOT:
         raise Refused("Choose an area or a folder in it; the drive's root holds areas only.", code="root")
+    if way.do == "merge":
+        if chosen.folder is None or way.base is None or not chosen.below:
+            raise Refused("A merge takes a folder with all below it, and the folder that it goes into.", code="merge")
+        if chosen.folder in [step["id"] for step in folders.path_of(conn, way.base, reach)]:
+            raise Refused("A folder cannot be merged into itself or into a folder below it.", code="cycle")
     return name
 
 
 def _title(origin: Origin, where: str) -> str:
-    what = {"rewrite": "Rename", "plan": "Name by the plan", "place": "Place by facts"}[origin.way.do]
+    what = {"rewrite": "Rename", "plan": "Name by the plan", "place": "Place by facts", "merge": "Merge"}[origin.way.do]
+    if origin.way.do == "merge":
+        return f"Merge {where} into another folder"
     if origin.way.do == "rewrite" and "/" in origin.way.prints:
         what = "Rename and move"
     below = " with all below" if origin.chosen.below else ""

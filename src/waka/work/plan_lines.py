@@ -74,7 +74,7 @@ def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int = M
     chosen = origin.chosen
     found = sources(conn, reach, chosen, limit)
     chains = planning.chains(conn, sorted({s.parent for s in found}))
-    wanted = wishes(conn, reach, origin.way, found, chains)
+    wanted = wishes(conn, reach, origin.way, found, chains, chosen.folder)
     if origin.edits:
         wanted = [_edited(s, w, origin.edits) for s, w in zip(found, wanted, strict=True)]
     targets = _find_folders(conn, reach, [w for w in wanted if isinstance(w, Wish) and w.levels])
@@ -344,9 +344,11 @@ def _emptied(conn: Connection, drafts: Sequence[_Line], origin: Origin, chains: 
         chain = chains[folder]
         for depth in range(len(chain) - 1, 0, -1):
             step = chain[depth][0]
-            if step == origin.chosen.folder:
+            if step == origin.chosen.folder and origin.way.do != "merge":
                 break
             candidates[step] = (depth, chain[depth - 1][0], chain[depth][1])
+            if step == origin.chosen.folder:
+                break
     entries = folders.entries_of(conn, list(candidates))
     ordered = sorted(candidates.items(), key=lambda c: -c[1][0])
     return [

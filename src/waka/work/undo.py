@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
-from waka.store.postgres.database import Connection, Database
+from waka.store.postgres.database import Connection, Database, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
@@ -40,20 +40,40 @@ def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] 
         title = f"Undo: {row['title']}"
         origin: dict[str, object] | None = None
         if row["undo_of"] is not None and not (row["origin"] or {}).get("again"):
-            title, origin = row["title"].removeprefix("Undo: "), {"again": True}
-        undoing = lines.open_manifest(conn, title, actor.person, actor.session, undo_of=manifest, origin=origin)
-        wanted = None if chosen is None or lines.moves_pages(conn, manifest) else set(chosen)
-        count = lines.write_inverses(conn, manifest, undoing, wanted)
-        if not count:
-            raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
-        left_out = _undo_what_stands(conn, actor, undoing)
-        arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait"))
-        done = lines.close_manifest(conn, undoing, "done", actor.person)
-        lines.set_state(conn, manifest, "partly undone" if left_out or wanted is not None else "undone")
-        trial_of = (row["origin"] or {}).get("trial_of")
-        if trial_of is not None and not left_out:
-            lines.unmark_tried(conn, trial_of, manifest)
-        return Undone(row["title"], Applied(undoing, done), tuple(left_out), tuple(arrivals))
+            first = lines.lock_manifest(conn, row["undo_of"])
+            title = row["title"].removeprefix("Undo: ")
+            had = (first["origin"] if first else None) or {}
+            origin = {"again": True} | (had if "discarded_folder" in had else {})
+        return take_back(conn, actor, row, title, chosen, origin=origin)
+
+
+def take_back(
+    conn: Connection,
+    actor: Actor,
+    row: Row,
+    title: str,
+    chosen: Sequence[int] | None = None,
+    *,
+    origin: dict[str, object] | None = None,
+) -> Undone:
+    """Do the inverses of a locked manifest's lines (``chosen`` ones, where given) as a manifest called ``title``.
+
+    Whether the person may take this manifest back is the caller's to ask; each line asks its own rights.
+    """
+    manifest = row["id"]
+    undoing = lines.open_manifest(conn, title, actor.person, actor.session, undo_of=manifest, origin=origin)
+    wanted = None if chosen is None or lines.moves_pages(conn, manifest) else set(chosen)
+    count = lines.write_inverses(conn, manifest, undoing, wanted)
+    if not count:
+        raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
+    left_out = _undo_what_stands(conn, actor, undoing)
+    arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait"))
+    done = lines.close_manifest(conn, undoing, "done", actor.person)
+    lines.set_state(conn, manifest, "partly undone" if left_out or wanted is not None else "undone")
+    trial_of = (row["origin"] or {}).get("trial_of")
+    if trial_of is not None and not left_out:
+        lines.unmark_tried(conn, trial_of, manifest)
+    return Undone(row["title"], Applied(undoing, done), tuple(left_out), tuple(arrivals))
 
 
 def _undo_what_stands(conn: Connection, actor: Actor, undoing: int) -> list[Problem]:

@@ -1,19 +1,22 @@
 """Walk the drive: folders as one person sees them, their counts, their lines by the parts of names."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, RemoveFolder, Spot
 from waka.core.names.fields import Fit, Misfit, Piece, Settings
+from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
-from waka.store.postgres import access, folders, parties, plans
+from waka.store.postgres import access, folders, listing, parties, plans
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
+from waka.store.postgres.listing import Group, Listed, Sort
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
 from waka.work.drive import Drive, name_settings
+from waka.work.wish import PatternRefused
 
 MAX_NAMES = 20_000
 
@@ -91,22 +94,56 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
 def list_lines(
     drive: Drive,
     actor: Actor,
-    folder: int,
+    listed: Listed,
     *,
-    below: bool,
-    sort: str,
-    descending: bool,
-    after: tuple[str, int] | None,
-    limit: int,
+    sort: Sort = "name",
+    descending: bool = False,
+    after: tuple[str, int] | None = None,
+    limit: int = 200,
 ) -> list[DocumentLine]:
-    """The documents of a folder (with ``below``: of all below it too), a page of them, from after a key."""
+    """The documents of a folder (of one group of them, where it says so), a page of them, from after a key."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        _readable(conn, folder, reach)
-        rows = folders.lines(
-            conn, folder, reach, below=below, sort=sort, descending=descending, after=after, limit=limit
-        )
-        return tell_lines(conn, rows, reach, _plan(conn, folder))
+        wanted = _listed(conn, listed, reach)
+        rows = listing.lines(conn, reach, wanted, sort=sort, descending=descending, after=after, limit=limit)
+        return tell_lines(conn, rows, reach, _plan(conn, listed.folder))
+
+
+def _listed(conn: Connection, listed: Listed, reach: Reach) -> Listed:
+    _readable(conn, listed.folder, reach)
+    known = [number for p in parties.parties(conn, reach, removed=True) for number in p["ids"]]
+    return replace(listed, parties=known)
+
+
+def grouped(drive: Drive, actor: Actor, listed: Listed, by: Group) -> tuple[list[Row], dict[int, str]]:
+    """The groups of a folder's documents with counts and sums, and the names of the parties that they may stand for."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        rows = listing.groups(conn, reach, _listed(conn, listed, reach), by)
+        return rows, {n: p["name"] for p in parties.parties(conn, reach, removed=True) for n in p["ids"]}
+
+
+def entries(drive: Drive, actor: Actor, listed: Listed, pattern: str | None) -> list[int]:
+    """The places of all documents listed (of those whose names read as ``pattern``, where given); MAX_NAMES at most.
+
+    Raises PatternRefused.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        rows = listing.entries(conn, reach, _listed(conn, listed, reach), MAX_NAMES)
+        if pattern is None:
+            return [r["id"] for r in rows]
+        try:
+            reader = compile_pattern(pattern).reader(name_settings(conn))
+        except PatternError as error:
+            raise PatternRefused(error, "pattern") from error
+        return [r["id"] for r in rows if reader(split_extension(r["name"])[0]) is not None]
+
+
+def sums(drive: Drive, actor: Actor, chosen: Sequence[int]) -> Row:
+    """Chosen places added up: documents, bytes, amounts by currency, types."""
+    with drive.database.transaction() as conn:
+        return listing.sums(conn, access.reach_of(conn, actor.person), chosen)
 
 
 def tell_lines(

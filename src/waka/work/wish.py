@@ -55,9 +55,14 @@ class PatternRefused(Refused):
 
 
 def wishes(
-    conn: Connection, reach: Reach, way: Way, found: Sequence[Source], chains: Mapping[int, Chain]
+    conn: Connection, reach: Reach, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], folder: int | None
 ) -> list[Wish | Left]:
-    """A wish, or why there is none, for each of ``found``. Raises PatternRefused."""
+    """A wish, or why there is none, for each of ``found``, which lie in or below ``folder`` where one is chosen.
+
+    Raises PatternRefused.
+    """
+    if way.do == "merge":
+        return [_merged(way, source, chains[source.parent], folder) for source in found]
     settings = name_settings(conn)
     known = known_parties(conn, reach)
     rows = parties.parties(conn, reach)
@@ -65,6 +70,14 @@ def wishes(
     if way.do == "rewrite":
         return list(_rewritten(conn, way, found, chains, settings, register, known))
     return list(_by_pattern(conn, way, found, chains, settings, known))
+
+
+def _merged(way: Way, source: Source, chain: Chain, folder: int | None) -> Wish | Left:
+    depth = next((n for n, (step, _) in enumerate(chain) if step == folder), None)
+    if depth is None or way.base is None:
+        return Left("refused", "a folder is merged into another as a whole")
+    stem, _ = split_extension(source.name)
+    return Wish(way.base, tuple(name for _, name in chain[depth + 1 :]), stem)
 
 
 def check_patterns(way: Way) -> None:

@@ -8,7 +8,10 @@ from waka.core.changes.kinds import (
     Add,
     AlsoFile,
     Change,
+    Copy,
     Discard,
+    GoBack,
+    LeaveBack,
     MakeFolder,
     MakeHome,
     Place,
@@ -20,6 +23,7 @@ from waka.core.changes.kinds import (
     SetFact,
     Spot,
     Tag,
+    Uncopy,
     Unplace,
     Version,
     Wait,
@@ -45,7 +49,7 @@ class Problem:
 def target(change: Change) -> Spot | None:
     """The spot that the change fills, if it fills one."""
     match change:
-        case MakeFolder(at=at) | Add(at=at) | AlsoFile(at=at) | Restore(at=at) | Release(at=at):
+        case MakeFolder(at=at) | Add(at=at) | AlsoFile(at=at) | Copy(at=at) | Restore(at=at) | Release(at=at):
             return at
         case Place(to=to):
             return to
@@ -66,6 +70,10 @@ def aspects(change: Change) -> list[tuple[str, object]]:
             return [("entry", entry)]
         case Add(document=document, entry=entry) | Return(document=document, entry=entry):
             return [("entry", entry), ("place", ("document", document))]
+        case Copy(document=document, entry=entry) | Uncopy(document=document, entry=entry):
+            return [("entry", entry), ("place", ("document", document))]
+        case GoBack(document=document) | LeaveBack(document=document):
+            return [("head", document)]
         case Rest(document=document) | Wait(document=document):
             return [("place", ("document", document))]
         case AlsoFile(entry=entry) | Unplace(entry=entry):

@@ -180,6 +180,49 @@ class MakeHome:
 
 
 @dataclass(frozen=True)
+class Copy:
+    """A new document with the content, facts and tags that version ``version`` of document ``of`` has now.
+
+    A snapshot: what becomes of the one afterwards does not touch the other.
+    """
+
+    document: DocumentId
+    entry: EntryId
+    at: Spot
+    of: DocumentId
+    version: int
+
+
+@dataclass(frozen=True)
+class Uncopy:
+    """The inverse of Copy: the new document leaves the drive."""
+
+    document: DocumentId
+    entry: EntryId
+    was: Spot
+    of: DocumentId
+    version: int
+
+
+@dataclass(frozen=True)
+class GoBack:
+    """The content of an earlier version becomes a new version, the newest one."""
+
+    document: DocumentId
+    was_head: int
+    to: int
+
+
+@dataclass(frozen=True)
+class LeaveBack:
+    """The inverse of GoBack: version ``version``, which holds the content of ``to`` again, goes."""
+
+    document: DocumentId
+    version: int
+    to: int
+
+
+@dataclass(frozen=True)
 class Rest:
     """An arrival leaves what waits, kept as it came: its pages are in others now. ``name`` is what it came as."""
 
@@ -212,6 +255,10 @@ Change = (
     | AlsoFile
     | Unplace
     | MakeHome
+    | Copy
+    | Uncopy
+    | GoBack
+    | LeaveBack
     | Rest
     | Wait
 )
@@ -252,6 +299,14 @@ def inverse(change: Change) -> Change:
             return AlsoFile(document, entry, was, rank)
         case MakeHome(document, entry, rank, to_rank):
             return MakeHome(document, entry, to_rank, rank)
+        case Copy(document, entry, at, of, version):
+            return Uncopy(document, entry, at, of, version)
+        case Uncopy(document, entry, was, of, version):
+            return Copy(document, entry, was, of, version)
+        case GoBack(document, was_head, to_version):
+            return LeaveBack(document, was_head + 1, to_version)
+        case LeaveBack(document, version, to_version):
+            return GoBack(document, version - 1, to_version)
         case Rest(document, name):
             return Wait(document, name)
         case Wait(document, name):

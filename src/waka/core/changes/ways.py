@@ -9,13 +9,14 @@ Order = Literal["name", "issued", "filed"]
 
 @dataclass(frozen=True)
 class Search:
-    """What a search asks for: words, a kind, a party, a year of issue, all below a folder."""
+    """What a search asks for: words, a kind, a party, a year of issue, all below a folder, a tag."""
 
     words: str = ""
     kind: str | None = None
     party: int | None = None
     year: int | None = None
     below: int | None = None
+    tag: str | None = None
 
 
 @dataclass(frozen=True)
@@ -37,10 +38,11 @@ class Way:
     """How new names and places come about.
 
     ``rewrite``: from *reads* to *prints*. ``plan``: names by the area's filing plan, from facts; with ``placing`` also
-    places. ``place``: places by *prints* (empty: the plan's) below ``base`` (None: the area), names stay.
+    places. ``place``: places by *prints* (empty: the plan's) below ``base`` (None: the area), names stay. ``merge``: what
+    lies below the chosen folder goes below ``base`` in the same way, names stay.
     """
 
-    do: Literal["rewrite", "plan", "place"]
+    do: Literal["rewrite", "plan", "place", "merge"]
     reads: str = ""
     prints: str = ""
     placing: bool = False

@@ -67,6 +67,16 @@ def encode(change: k.Change) -> LineRow:
             return LineRow("unplace", document, None, entry, was.parent, was.name, data={"rank": rank})
         case k.MakeHome(document, entry, rank, to_rank):
             return LineRow("make home", document, None, entry, data={"was": rank, "to": to_rank})
+        case k.Copy(document, entry, at, of, version):
+            told = {"of": of, "version": version}
+            return LineRow("copy", document, None, entry, None, None, at.parent, at.name, entry_key(at.name), told)
+        case k.Uncopy(document, entry, was, of, version):
+            told = {"of": of, "version": version}
+            return LineRow("uncopy", document, None, entry, was.parent, was.name, data=told)
+        case k.GoBack(document, was_head, to_version):
+            return LineRow("go back", document, data={"was_head": was_head, "to": to_version})
+        case k.LeaveBack(document, version, to_version):
+            return LineRow("leave back", document, data={"version": version, "to": to_version})
         case k.Rest(document, name):
             return LineRow("rest", document, data={"name": name})
         case k.Wait(document, name):
@@ -123,6 +133,14 @@ def decode(row: LineRow) -> k.Change:
             return k.Unplace(document, entry, spot, data["rank"])
         case "make home", None, None:
             return k.MakeHome(document, entry, data["was"], data["to"])
+        case "copy", None, k.Spot() as at:
+            return k.Copy(document, entry, at, data["of"], data["version"])
+        case "uncopy", k.Spot() as spot, None:
+            return k.Uncopy(document, entry, spot, data["of"], data["version"])
+        case "go back", None, None:
+            return k.GoBack(document, data["was_head"], data["to"])
+        case "leave back", None, None:
+            return k.LeaveBack(document, data["version"], data["to"])
         case "rest", None, None:
             return k.Rest(document, data["name"])
         case "wait", None, None:

@@ -29,6 +29,19 @@ def discarded(conn: Connection, reach: Reach, *, before: tuple[int, int] | None,
     )
 
 
+def discarded_folders(conn: Connection, reach: Reach) -> list[Row]:
+    """Folders that were discarded whole from folders that may be read, the latest first: manifest, name, parent, when, by whom."""
+    return every(
+        conn,
+        """SELECT m.id AS manifest, m.origin ->> 'name' AS name, f.id AS parent, m.ran_at AS at, p.name AS by,
+            (SELECT count(*) FROM discarded_entry d WHERE d.manifest = m.id) AS documents
+        FROM manifest m JOIN folder f ON f.id = (m.origin ->> 'parent')::bigint AND f.access_class = ANY(%s::bigint[])
+        LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
+        WHERE m.origin ? 'discarded_folder' AND m.state IN ('done', 'partly undone') ORDER BY m.id DESC LIMIT 200""",
+        [reach.readable],
+    )
+
+
 def discarded_place(conn: Connection, entry: int, reach: Reach) -> Row | None:
     """One discarded place, as far as the person may see it."""
     return one(conn, f"{_TOLD} {_SEEN} AND d.id = %(e)s", {"r": reach.readable, "me": reach.person, "e": entry})

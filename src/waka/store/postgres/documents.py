@@ -79,7 +79,10 @@ def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
                CASE WHEN ff.id IS NOT NULL THEN l.from_parent END AS from_parent,
                CASE WHEN ff.id IS NOT NULL THEN l.from_name END AS from_name,
                CASE WHEN tf.id IS NOT NULL THEN l.to_parent END AS to_parent,
-               CASE WHEN tf.id IS NOT NULL THEN l.to_name END AS to_name
+               CASE WHEN tf.id IS NOT NULL THEN l.to_name END AS to_name,
+               CASE WHEN l.kind = 'copy' THEN (SELECT x.name FROM entry x JOIN folder xf ON xf.id = x.parent
+                   AND xf.access_class = ANY(%(r)s::bigint[]) WHERE x.document = (l.data ->> 'of')::bigint
+                   ORDER BY x.home DESC, x.id LIMIT 1) END AS of_name
         FROM manifest_line l JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
         LEFT JOIN folder ff ON ff.id = l.from_parent AND ff.access_class = ANY(%(r)s::bigint[])
         LEFT JOIN folder tf ON tf.id = l.to_parent AND tf.access_class = ANY(%(r)s::bigint[])
@@ -119,7 +122,7 @@ def entry_row(conn: Connection, entry: int, reach: Reach) -> Row | None:
     """An entry in a folder that may be read."""
     return one(
         conn,
-        """SELECT e.*, d.extension FROM entry e JOIN folder p ON p.id = e.parent AND p.access_class = ANY(%(r)s::bigint[])
+        """SELECT e.*, d.extension, d.head FROM entry e JOIN folder p ON p.id = e.parent AND p.access_class = ANY(%(r)s::bigint[])
         LEFT JOIN folder f ON f.id = e.folder LEFT JOIN document d ON d.id = e.document
         WHERE e.id = %(e)s AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[]))""",
         {"e": entry, "r": reach.readable},
@@ -149,6 +152,17 @@ def content_of_version(conn: Connection, document: int, number: int | None, reac
                            WHERE x.document = d.id ORDER BY x.home DESC, x.id LIMIT 1) e ON true
         WHERE d.id = %(d)s AND s.access_class = ANY(%(r)s::bigint[])""",
         {"n": number, "d": document, "r": reach.readable},
+    )
+
+
+def version_read(conn: Connection, document: int, number: int) -> Row | None:
+    """One version with what its reading gave: content, name it came as, size, type, pages, text (``body``)."""
+    return one(
+        conn,
+        """SELECT v.content, v.original_name, c.size, c.media_type, coalesce(r.pages, '[]') AS pages, t.body FROM version v
+        JOIN content c ON c.sha256 = v.content LEFT JOIN reading r ON r.content = v.content
+        LEFT JOIN content_text t ON t.content = v.content WHERE v.document = %s AND v.number = %s""",
+        [document, number],
     )
 
 

@@ -5,9 +5,6 @@ from collections.abc import Sequence
 from waka.store.postgres.access import ROOT, Reach
 from waka.store.postgres.database import Connection, Row, every, one, run
 
-_SORTS = {"name": "e.key", "issued": "coalesce(to_char(s.issued, 'YYYY-MM-DD'), '')", "size": "lpad(c.size::text, 16, '0')",
-          "filed": "to_char(d.filed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD HH24:MI:SS.US')"}  # fmt: skip
-
 
 def readable_folder(conn: Connection, folder: int, reach: Reach) -> Row | None:
     """A folder that may be read: name, parent, level; None where there is none or it may not be read."""
@@ -110,50 +107,6 @@ def fold_counts(conn: Connection) -> int:
         INSERT INTO folder_count SELECT * FROM summed WHERE places <> 0
         ON CONFLICT (folder, access_class) DO UPDATE SET places = folder_count.places + excluded.places
         """,
-    )
-
-
-def lines(
-    conn: Connection,
-    folder: int,
-    reach: Reach,
-    *,
-    below: bool,
-    sort: str = "name",
-    descending: bool = False,
-    after: tuple[str, int] | None = None,
-    limit: int = 200,
-) -> list[Row]:
-    """The documents in a folder (with ``below``: and in all below it), one row a place, paged by key.
-
-    ``after`` is the (sort value, entry) of the last row seen.
-    """
-    key = _SORTS[sort]
-    parents = (
-        "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)" if below else "e.parent = %(f)s"
-    )
-    way = "<" if descending else ">"
-    beyond = f"AND ({key}, e.id) {way} (%(key)s, %(id)s)" if after is not None else ""
-    order = "DESC" if descending else "ASC"
-    return every(
-        conn,
-        f"""
-        SELECT e.id AS entry, e.document, e.parent, e.name, e.home, d.extension, d.filed_at, s.kind, s.issued, s.party, c.size,
-               c.media_type, p.name AS filed_by, {key} AS sort_value
-        FROM entry e JOIN search_row s ON s.document = e.document JOIN document d ON d.id = e.document
-        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
-        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
-        LEFT JOIN principal p ON p.id = d.filed_by
-        WHERE {parents} AND s.access_class = ANY(%(r)s::bigint[]) {beyond}
-        ORDER BY {key} {order}, e.id {order} LIMIT %(limit)s
-        """,
-        {
-            "f": folder,
-            "r": reach.readable,
-            "limit": limit,
-            "key": after[0] if after else None,
-            "id": after[1] if after else None,
-        },
     )
 
 

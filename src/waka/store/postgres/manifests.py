@@ -163,3 +163,27 @@ def stop_asked(conn: Connection, manifest: int) -> bool:
 def forget_stop(conn: Connection, manifest: int) -> None:
     """The run has stopped, or starts anew."""
     run(conn, "DELETE FROM stop_asked WHERE manifest = %s", [manifest])
+
+
+def worked_on(
+    conn: Connection, reach: Reach, before: int | None, most: int, of_each: int
+) -> tuple[list[Row], int | None]:
+    """Documents of the person's last manifests (before one, where given), each with the last of them; and where to go on."""
+    ran = every(
+        conn,
+        """SELECT id, title, ran_at FROM manifest WHERE by = %(me)s AND ran_at IS NOT NULL AND state IN ('done', 'partly done')
+        AND undo_of IS NULL AND (%(b)s::bigint IS NULL OR id < %(b)s) ORDER BY id DESC LIMIT %(most)s""",
+        {"me": reach.person, "b": before, "most": most},
+    )
+    rows = every(
+        conn,
+        """SELECT DISTINCT ON (l.document) l.document, m.id AS manifest, m.title, m.ran_at AS at, e.name, e.parent
+        FROM manifest m CROSS JOIN LATERAL (
+            SELECT document FROM manifest_line x WHERE x.manifest = m.id AND x.document IS NOT NULL AND x.problem IS NULL
+            ORDER BY x.line LIMIT %(each)s) l
+        JOIN LATERAL (SELECT x.name, x.parent FROM entry x JOIN folder f ON f.id = x.parent
+            AND f.access_class = ANY(%(r)s::bigint[]) WHERE x.document = l.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
+        WHERE m.id = ANY(%(ran)s::bigint[]) ORDER BY l.document, m.id DESC""",
+        {"ran": [r["id"] for r in ran], "each": of_each, "r": reach.readable},
+    )
+    return sorted(rows, key=lambda r: -int(r["manifest"])), ran[-1]["id"] if len(ran) == most else None

@@ -40,12 +40,13 @@ def _term_sql(number: int) -> str:
 
 @dataclass(frozen=True)
 class Filters:
-    """What a document must be besides meeting the terms: of a kind, of one of some parties, of a year, below a folder."""
+    """What a document must be besides meeting the terms: of a kind, of one of some parties, of a year, below a folder, with a tag."""
 
     kind: str | None = None
     parties: Sequence[int] = ()
     year: int | None = None
     below: int | None = None
+    tag: str | None = None
 
 
 def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str, dict[str, object]]:
@@ -76,6 +77,9 @@ def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str
             " WHERE x.document = s.document AND c.ancestor = %(below)s)"
         )
         parameters["below"] = filters.below
+    if filters.tag:
+        where.append("EXISTS (SELECT FROM document_tag t WHERE t.document = s.document AND t.tag = %(tag)s)")
+        parameters["tag"] = filters.tag
     return " AND ".join(where), parameters
 
 

@@ -171,6 +171,14 @@ CREATE TABLE discarded_entry (
 );
 CREATE INDEX discarded_entry_document ON discarded_entry (document);
 
+-- What a person carries along to put down elsewhere; what is gone meanwhile is no longer in hand.
+CREATE TABLE in_hand (
+    person bigint NOT NULL REFERENCES person,
+    entry  bigint NOT NULL,
+    at     timestamptz NOT NULL DEFAULT now(),
+    PRIMARY KEY (person, entry)
+);
+
 CREATE TABLE folder_closure (
     ancestor   bigint NOT NULL REFERENCES folder ON DELETE CASCADE,
     descendant bigint NOT NULL REFERENCES folder ON DELETE CASCADE,
@@ -306,6 +314,7 @@ CREATE TABLE manifest (
 );
 CREATE INDEX manifest_by ON manifest (by, id);
 CREATE INDEX manifest_undo_of ON manifest (undo_of);
+CREATE INDEX manifest_discarded_folder ON manifest (id) WHERE origin ? 'discarded_folder';
 
 -- ``key`` is NULL where the name stays: then the entry keeps the key it has. ``from_key`` is what ``from_name`` was kept
 -- under, where planning knew it: undo takes it from there. A line with a problem is left out.

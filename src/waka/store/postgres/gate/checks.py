@@ -7,7 +7,7 @@ from waka.core.changes.batch import Problem
 from waka.store.postgres.database import Connection, every, run
 from waka.store.postgres.gate.scope import LINES, Scope
 
-_LEFT_PLACE = "('place', 'return', 'discard', 'absorb', 'remove folder', 'unplace')"
+_LEFT_PLACE = "('place', 'return', 'discard', 'absorb', 'remove folder', 'unplace', 'uncopy')"
 
 
 @dataclass(frozen=True)
@@ -95,6 +95,38 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
                 SELECT FROM entry x WHERE x.document = l.document AND x.rank = (l.data ->> 'to')::int)))""",
         "stale",
         "The places of “{told}” changed meanwhile.",
+    ),
+    "copy": (
+        f"""SELECT l.line, l.to_name AS told, (l.data ->> 'of')::bigint AS document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN version v ON v.document = (l.data ->> 'of')::bigint AND v.number = (l.data ->> 'version')::int
+        LEFT JOIN document d ON d.id = l.document
+        WHERE {LINES} AND l.kind = 'copy' AND (v.number IS NULL OR (d.id IS NOT NULL AND d.state <> 'discarded')
+            OR EXISTS (SELECT FROM discarded_entry x WHERE x.document = l.document))""",
+        "stale",
+        "What “{told}” is copied from has no such version (any more), or the copy is there already.",
+    ),
+    "uncopy": (
+        f"""SELECT l.line, l.from_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'uncopy' AND EXISTS (SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry
+            AND {_STAYS})""",
+        "stale",
+        "The copy “{told}” is filed in another place too; take it away there first.",
+    ),
+    "go back": (
+        f"""SELECT l.line, d.head AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN document d ON d.id = l.document
+        LEFT JOIN version v ON v.document = l.document AND v.number = (l.data ->> 'to')::int
+        WHERE {LINES} AND l.kind = 'go back' AND (d.state IS DISTINCT FROM 'filed'
+            OR d.head <> (l.data ->> 'was_head')::int OR v.number IS NULL)""",
+        "stale",
+        "The document has another version now (number {told}).",
+    ),
+    "leave back": (
+        f"""SELECT l.line, d.head AS told, l.document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN document d ON d.id = l.document
+        WHERE {LINES} AND l.kind = 'leave back' AND d.head IS DISTINCT FROM (l.data ->> 'version')::int""",
+        "stale",
+        "A later version stands on the document (number {told}).",
     ),
     "rest": (
         f"""SELECT l.line, a.original_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l

@@ -7,7 +7,21 @@ from waka.store.postgres.database import Connection, every
 from waka.store.postgres.gate.scope import LINES, Scope, Summary
 
 _ARRIVAL = "CASE WHEN l.kind IN ('add', 'rest', 'wait') THEN l.document WHEN l.kind = 'version' THEN (l.data ->> 'arrival')::bigint END"
-_CHANGED = "l.kind IN ('version', 'withdraw version', 'tag', 'fact', 'absorb', 'release', 'also file', 'make home')"
+_CHANGING = {
+    "version",
+    "withdraw version",
+    "tag",
+    "fact",
+    "absorb",
+    "release",
+    "also file",
+    "make home",
+    "go back",
+    "leave back",
+}
+_CHANGED = f"l.kind IN ({', '.join(repr(kind) for kind in sorted(_CHANGING))})"
+#: The document that a line copies.
+_COPIED = "(l.data ->> 'of')::bigint"
 #: The document that a line changes: what is absorbed leaves its folder and asks there.
 _SUBJECT = "coalesce((l.data ->> 'into')::bigint, l.document)"
 _BROUGHT = "l.kind IN ('add', 'restore', 'return')"
@@ -15,12 +29,16 @@ _BROUGHT = "l.kind IN ('add', 'restore', 'return')"
 
 @dataclass(frozen=True)
 class Demands:
-    """Each thing once, whatever the number of lines. ``made`` gives the parent of each folder that the lines make."""
+    """Each thing once, whatever the number of lines. ``made`` gives the parent of each folder that the lines make.
+
+    ``copied`` documents need only be read.
+    """
 
     folders: list[int]
     documents: list[int]
     arrivals: list[int]
     made: dict[int, int]
+    copied: list[int]
 
     def standing(self, folder: int) -> int:
         """The folder itself, or where it is made here the nearest one above it that stands already."""
@@ -49,7 +67,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
         EXCEPT SELECT l.document FROM manifest_line l WHERE {LINES} AND {_BROUGHT}""",
             parameters,
         )
-        if kinds.keys() & {"version", "withdraw version", "tag", "fact", "absorb", "release", "also file", "make home"}
+        if kinds.keys() & _CHANGING
         else []
     )
     arrivals = (
@@ -59,6 +77,15 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
             parameters,
         )
         if kinds.keys() & {"add", "version", "rest", "wait"}
+        else []
+    )
+    copied = (
+        every(
+            conn,
+            f"SELECT DISTINCT {_COPIED} AS id FROM manifest_line l WHERE {LINES} AND l.kind = 'copy'",
+            parameters,
+        )
+        if "copy" in kinds
         else []
     )
     made = (
@@ -75,6 +102,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
         [r["id"] for r in documents],
         [r["id"] for r in arrivals],
         {r["folder"]: r["to_parent"] for r in made},
+        [r["id"] for r in copied],
     )
 
 
@@ -86,7 +114,8 @@ def lines_asking(
         conn,
         f"""SELECT l.line, 'folder' AS what, f.id FROM manifest_line l JOIN unnest(%(f)s::bigint[]) AS f(id)
             ON f.id IN (l.from_parent, l.to_parent, CASE WHEN l.kind = 'place' THEN l.folder END) WHERE {LINES}
-        UNION ALL SELECT l.line, 'document', l.document FROM manifest_line l WHERE {LINES} AND {_CHANGED} AND l.document = ANY(%(d)s::bigint[])
+        UNION ALL SELECT l.line, 'document', CASE l.kind WHEN 'copy' THEN {_COPIED} ELSE l.document END FROM manifest_line l
+            WHERE {LINES} AND ({_CHANGED} AND l.document = ANY(%(d)s::bigint[]) OR l.kind = 'copy' AND {_COPIED} = ANY(%(d)s::bigint[]))
         UNION ALL SELECT l.line, 'arrival', {_ARRIVAL} FROM manifest_line l WHERE {LINES} AND {_ARRIVAL} = ANY(%(a)s::bigint[])
         ORDER BY 1""",
         scope.with_(f=list(folders), d=list(documents), a=list(arrivals)),

@@ -15,7 +15,8 @@ def readers_change(conn: Connection, scope: Scope) -> list[int]:
         conn,
         f"""SELECT DISTINCT l.document FROM manifest_line l
         LEFT JOIN folder f ON f.id = l.from_parent LEFT JOIN folder t ON t.id = l.to_parent
-        WHERE {LINES} AND l.document IS NOT NULL AND (l.kind IN ('add', 'return', 'discard', 'restore', 'absorb', 'release', 'also file', 'unplace')
+        WHERE {LINES} AND l.document IS NOT NULL AND (l.kind IN ('add', 'return', 'discard', 'restore', 'absorb', 'release', 'also file', 'unplace',
+               'copy', 'uncopy')
            OR (l.kind = 'place' AND f.access_class IS DISTINCT FROM t.access_class))""",
         scope.with_(),
     )

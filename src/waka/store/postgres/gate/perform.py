@@ -47,7 +47,7 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
     places = kinds.get("place", 0) + kinds.get("place folder", 0)
     if places > _MANY:
         run(conn, "SET LOCAL enable_nestloop = off")  # the lines are too new for statistics
-    if kinds.keys() & {"discard", "return", "absorb", "unplace"}:
+    if kinds.keys() & {"discard", "return", "absorb", "unplace", "uncopy"}:
         _take_out(conn, m)
     if places:
         placed = run(
@@ -62,7 +62,7 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
             raise NotAsSeen
     if places > _MANY:
         run(conn, "SET LOCAL enable_nestloop = on")
-    if kinds.keys() & {"add", "restore", "release", "make folder", "also file"}:
+    if kinds.keys() & {"add", "restore", "release", "make folder", "also file", "copy"}:
         _bring_in(conn, m)
     if kinds.keys() & _RANKING:
         _set_homes(conn, m)
@@ -79,7 +79,7 @@ def _take_out(conn: Connection, m: dict[str, object]) -> None:
     run(
         conn,
         f"""DELETE FROM entry USING manifest_line l
-        WHERE {LINES} AND l.kind IN ('discard', 'return', 'absorb', 'unplace') AND entry.id = l.entry""",
+        WHERE {LINES} AND l.kind IN ('discard', 'return', 'absorb', 'unplace', 'uncopy') AND entry.id = l.entry""",
         m,
     )
 
@@ -91,7 +91,7 @@ def _bring_in(conn: Connection, m: dict[str, object]) -> None:
         SELECT l.entry, l.to_parent, l.to_name, l.key, l.folder, l.document, l.kind <> 'also file',
             coalesce(d.rank, CASE l.kind WHEN 'also file' THEN (l.data ->> 'rank')::int END, 0)
         FROM manifest_line l LEFT JOIN discarded_entry d ON d.id = l.entry
-        WHERE {LINES} AND l.kind IN ('add', 'restore', 'release', 'make folder', 'also file')""",
+        WHERE {LINES} AND l.kind IN ('add', 'restore', 'release', 'make folder', 'also file', 'copy')""",
         m,
     )
     run(
@@ -119,6 +119,39 @@ def _set_homes(conn: Connection, m: dict[str, object]) -> None:
     )
 
 
+def make_copies(conn: Connection, scope: Scope, by: int | None) -> None:
+    """The documents that the lines make of versions of others, with the facts and tags that those have now.
+
+    A copy that was taken back and is made again has what it had.
+    """
+    m = scope.with_(by=by)
+    made = every(
+        conn,
+        f"""INSERT INTO document (id, extension, state, arrived_by, filed_at, filed_by)
+        SELECT l.document, o.extension, 'filed', %(by)s, now(), %(by)s
+        FROM manifest_line l JOIN document o ON o.id = (l.data ->> 'of')::bigint WHERE {LINES} AND l.kind = 'copy'
+        ON CONFLICT (id) DO UPDATE SET state = 'filed' RETURNING id, xmax = 0 AS fresh""",
+        m,
+    )
+    m["fresh"] = [r["id"] for r in made if r["fresh"]]
+    for columns, kept in (
+        (
+            "version (document, number, content, original_name, by)",
+            "1, x.content, x.original_name, %(by)s FROM {} version x",
+        ),
+        ("fact (document, field, value, source)", "x.field, x.value, x.source FROM {} fact x"),
+        ("document_tag (document, tag)", "x.tag FROM {} document_tag x"),
+    ):
+        of = kept.format("manifest_line l JOIN")
+        number = "AND x.number = (l.data ->> 'version')::int" if columns.startswith("version") else ""
+        run(
+            conn,
+            f"""INSERT INTO {columns} SELECT l.document, {of} ON x.document = (l.data ->> 'of')::bigint {number}
+            WHERE {LINES} AND l.kind = 'copy' AND l.document = ANY(%(fresh)s::bigint[])""",
+            m,
+        )
+
+
 def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
     """States of documents and arrivals after adds, returns, discards, restores and versions."""
     m = scope.with_(by=by)
@@ -137,7 +170,7 @@ def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
     run(
         conn,
         f"""UPDATE document SET state = 'discarded' FROM manifest_line l
-        WHERE {LINES} AND l.kind IN ('discard', 'absorb') AND document.id = l.document
+        WHERE {LINES} AND l.kind IN ('discard', 'absorb', 'uncopy') AND document.id = l.document
           AND NOT EXISTS (SELECT FROM entry e WHERE e.document = document.id)""",
         m,
     )
@@ -182,9 +215,9 @@ def set_waiting(conn: Connection, scope: Scope) -> list[bytes]:
 _TAKES = "coalesce((l.data ->> 'into')::bigint, l.document)"
 
 
-def set_versions(conn: Connection, scope: Scope) -> None:
-    """New versions from arrivals and from documents that are absorbed, and versions withdrawn."""
-    m = scope.with_()
+def set_versions(conn: Connection, scope: Scope, by: int | None) -> None:
+    """New versions from arrivals, from documents that are absorbed and from earlier ones, and versions withdrawn."""
+    m = scope.with_(by=by)
     run(
         conn,
         f"""INSERT INTO version (document, number, content, original_name, at, by)
@@ -196,7 +229,15 @@ def set_versions(conn: Connection, scope: Scope) -> None:
     )
     run(
         conn,
-        f"""DELETE FROM version USING manifest_line l WHERE {LINES} AND l.kind IN ('withdraw version', 'release')
+        f"""INSERT INTO version (document, number, content, original_name, by)
+        SELECT l.document, (l.data ->> 'was_head')::int + 1, v.content, v.original_name, %(by)s
+        FROM manifest_line l JOIN version v ON v.document = l.document AND v.number = (l.data ->> 'to')::int
+        WHERE {LINES} AND l.kind = 'go back'""",
+        m,
+    )
+    run(
+        conn,
+        f"""DELETE FROM version USING manifest_line l WHERE {LINES} AND l.kind IN ('withdraw version', 'release', 'leave back')
         AND version.document = {_TAKES} AND version.number = (l.data ->> 'version')::int""",
         m,
     )
@@ -204,7 +245,8 @@ def set_versions(conn: Connection, scope: Scope) -> None:
         conn,
         f"""UPDATE document SET head = coalesce((l.data ->> 'was_head')::int + 1, (l.data ->> 'version')::int - 1)
         FROM manifest_line l
-        WHERE {LINES} AND l.kind IN ('version', 'withdraw version', 'absorb', 'release') AND document.id = {_TAKES}""",
+        WHERE {LINES} AND l.kind IN ('version', 'withdraw version', 'absorb', 'release', 'go back', 'leave back')
+          AND document.id = {_TAKES}""",
         m,
     )
     run(

@@ -1,0 +1,163 @@
+"""The lines of a folder: sorted by any column, grouped and added up, all or those of one group; sums of what is chosen."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row, every, one
+
+Sort = Literal["name", "issued", "size", "filed", "kind", "type", "party", "by", "amount"]
+Group = Literal["kind", "party", "person", "month", "year", "type"]
+
+_SORTS: dict[str, str] = {
+    "name": "e.key",
+    "issued": "coalesce(to_char(s.issued, 'YYYY-MM-DD'), '')",
+    "size": "lpad(c.size::text, 16, '0')",
+    "filed": "to_char(d.filed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD HH24:MI:SS.US')",
+    "kind": "coalesce(s.kind, '')",
+    "type": "d.extension",
+    "party": "coalesce(lower(sp.name), '')",
+    "by": "coalesce(lower(p.name), '')",
+    "amount": "coalesce(lpad(((a.value ->> 'amount')::numeric * 100 + 1000000000000000)::bigint::text, 19, '0'), '')",
+}
+#: What a sort or a group looks at besides entry, search row and folder.
+_CONTENT = "JOIN version v ON v.document = e.document AND v.number = d.head JOIN content c ON c.sha256 = v.content"
+_JOINS: dict[str, str] = {
+    "size": _CONTENT,
+    "party": "LEFT JOIN party sq ON sq.id = s.party"
+    " LEFT JOIN party sp ON sp.id = coalesce(sq.merged_into, sq.id) AND sp.id = ANY(%(known)s::bigint[])",
+    "by": "LEFT JOIN principal p ON p.id = d.filed_by",
+    "amount": "LEFT JOIN fact a ON a.document = e.document AND a.field = 'amount'",
+}
+_GROUPS: dict[str, str] = {
+    "kind": "s.kind",
+    "party": "coalesce(q.merged_into, q.id)::text",
+    "person": "n.value #>> '{}'",
+    "month": "to_char(s.issued, 'YYYY-MM')",
+    "year": "to_char(s.issued, 'YYYY')",
+    "type": "nullif(d.extension, '')",
+}
+_GROUP_JOINS: dict[str, str] = {
+    "party": "LEFT JOIN party q ON q.id = s.party AND coalesce(q.merged_into, q.id) = ANY(%(known)s::bigint[])",
+    "person": "LEFT JOIN fact n ON n.document = e.document AND n.field = 'person'",
+}
+_FROM = """FROM entry e JOIN search_row s ON s.document = e.document JOIN document d ON d.id = e.document
+        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])"""
+
+
+@dataclass(frozen=True)
+class Listed:
+    """Which lines: of a folder (``below``: with all below it), and of one group only where ``by`` is given.
+
+    ``value`` None is the group of those that have none. ``parties``: those that the person may know; others count as none.
+    """
+
+    folder: int
+    below: bool = False
+    parties: Sequence[int] = ()
+    by: Group | None = None
+    value: str | None = None
+
+    def where(self, reach: Reach) -> tuple[str, str, dict[str, object]]:
+        """Further joins, the condition, its parameters."""
+        parents = (
+            "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)"
+            if self.below
+            else "e.parent = %(f)s"
+        )
+        joins, only = "", ""
+        if self.by is not None:
+            joins = _GROUP_JOINS.get(self.by, "")
+            only = f" AND {_GROUPS[self.by]} IS NOT DISTINCT FROM %(value)s"
+        condition = f"{parents} AND s.access_class = ANY(%(r)s::bigint[]){only}"
+        return (
+            joins,
+            condition,
+            {"f": self.folder, "r": reach.readable, "value": self.value, "known": list(self.parties)},
+        )
+
+
+def lines(
+    conn: Connection,
+    reach: Reach,
+    listed: Listed,
+    *,
+    sort: Sort = "name",
+    descending: bool = False,
+    after: tuple[str, int] | None = None,
+    limit: int = 200,
+) -> list[Row]:
+    """The documents listed, one row a place, paged by key. ``after`` is the (sort value, entry) of the last row seen."""
+    key = _SORTS[sort]
+    joins, condition, parameters = listed.where(reach)
+    way = "<" if descending else ">"
+    beyond = f"AND ({key}, e.id) {way} (%(key)s, %(id)s)" if after is not None else ""
+    order = "DESC" if descending else "ASC"
+    return every(
+        conn,
+        f"""
+        WITH page AS (
+            SELECT e.id AS entry, e.document, e.parent, e.name, e.home, d.extension, d.filed_at, d.filed_by AS filer, d.head,
+                   s.kind, s.issued, s.party, {key} AS sort_value
+            {_FROM} {joins} {_JOINS.get(sort, "")}
+            WHERE {condition} {beyond} ORDER BY {key} {order}, e.id {order} LIMIT %(limit)s)
+        SELECT page.*, c.size, c.media_type, p.name AS filed_by, a.value AS amount, n.value #>> '{{}}' AS person
+        FROM page JOIN version v ON v.document = page.document AND v.number = page.head
+        JOIN content c ON c.sha256 = v.content LEFT JOIN principal p ON p.id = page.filer
+        LEFT JOIN fact a ON a.document = page.document AND a.field = 'amount'
+        LEFT JOIN fact n ON n.document = page.document AND n.field = 'person'
+        ORDER BY sort_value {order}, entry {order}
+        """,
+        {**parameters, "limit": limit, "key": after[0] if after else None, "id": after[1] if after else None},
+    )
+
+
+def groups(conn: Connection, reach: Reach, listed: Listed, by: Group) -> list[Row]:
+    """The groups of the documents listed: value (None: none), count, bytes, the sums of amounts by currency; in order."""
+    joins, condition, parameters = Listed(listed.folder, listed.below, listed.parties).where(reach)
+    return every(
+        conn,
+        f"""
+        WITH met AS (SELECT {_GROUPS[by]} AS value, e.document, c.size {_FROM} {_CONTENT} {_GROUP_JOINS.get(by, "")} {joins}
+            WHERE {condition})
+        SELECT m.value, count(*) AS documents, sum(m.size)::bigint AS bytes,
+            (SELECT coalesce(jsonb_object_agg(x.currency, x.total), '{{}}') FROM (
+                SELECT a.value ->> 'currency' AS currency, sum((a.value ->> 'amount')::numeric)::text AS total
+                FROM met w JOIN fact a ON a.document = w.document AND a.field = 'amount'
+                WHERE w.value IS NOT DISTINCT FROM m.value GROUP BY 1) x) AS amounts
+        FROM met m GROUP BY 1 ORDER BY m.value IS NULL, 1
+        """,
+        parameters,
+    )
+
+
+def entries(conn: Connection, reach: Reach, listed: Listed, limit: int) -> list[Row]:
+    """The entries listed, with names, in natural order; ``limit`` at most."""
+    joins, condition, parameters = listed.where(reach)
+    return every(
+        conn,
+        f"SELECT e.id, e.name, s.kind {_FROM} {joins} WHERE {condition} ORDER BY e.key, e.id LIMIT %(limit)s",
+        {**parameters, "limit": limit},
+    )
+
+
+def sums(conn: Connection, reach: Reach, chosen: Sequence[int]) -> Row:
+    """Chosen places added up: documents, bytes, amounts by currency, how many of each type; as far as they may be read."""
+    row = one(
+        conn,
+        f"""
+        WITH met AS (SELECT DISTINCT e.document, d.extension, c.size {_FROM} {_CONTENT}
+            WHERE e.id = ANY(%(e)s::bigint[]) AND s.access_class = ANY(%(r)s::bigint[]))
+        SELECT count(*) AS documents, coalesce(sum(size), 0)::bigint AS bytes,
+            (SELECT coalesce(jsonb_object_agg(extension, n), '{{}}') FROM (
+                SELECT extension, count(*) AS n FROM met GROUP BY 1) t) AS types,
+            (SELECT coalesce(jsonb_object_agg(currency, total), '{{}}') FROM (
+                SELECT a.value ->> 'currency' AS currency, sum((a.value ->> 'amount')::numeric)::text AS total
+                FROM met JOIN fact a ON a.document = met.document AND a.field = 'amount' GROUP BY 1) x) AS amounts
+        FROM met
+        """,
+        {"e": list(chosen), "r": reach.readable},
+    )
+    assert row is not None  # noqa: S101 - an aggregate gives a row
+    return row

@@ -1,0 +1,81 @@
+"""/api/documents/…/versions: new versions, two of them compared, back to an earlier one."""
+
+from typing import Literal
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+from pydantic import BaseModel, Field
+
+from waka.web import forms, guard, telling
+from waka.web.answers import answer
+from waka.web.documents_api import DocumentPath
+from waka.web.forms import Form, Id, Out
+from waka.work import versions
+
+api = APIBlueprint("versions", __name__, url_prefix="/api", abp_tags=[Tag(name="versions")])
+
+
+class VersionForm(Form):
+    """`arrival`: what came in and is to be the newest version."""
+
+    arrival: Id
+
+
+class BackForm(Form):
+    version: int = Field(ge=1, lt=2**31)
+
+
+class CompareQuery(BaseModel):
+    first: int = Field(ge=1, lt=2**31)
+    second: int = Field(ge=1, lt=2**31)
+
+
+class PieceOut(Out):
+    what: Literal["same", "gone", "new"]
+    text: str
+
+
+class SideOut(Out):
+    """`pages` may be none; `cut`: its text is too long to be compared as a whole."""
+
+    number: int
+    name: str
+    size: int
+    pages: list[forms.PageOut]
+    cut: bool
+
+
+class CompareOut(Out):
+    same: bool
+    first: SideOut
+    second: SideOut
+    pieces: list[PieceOut]
+
+
+@api.post("/documents/<int:document>/versions", responses={200: forms.DoneOut})
+def put_on(path: DocumentPath, body: VersionForm) -> Response:
+    """Make what an arrival brought the newest version of a document."""
+    applied = versions.put_on(guard.drive(), guard.actor(), path.document, body.arrival)
+    return answer(telling.done(applied, "New version"))
+
+
+@api.post("/documents/<int:document>/back", responses={200: forms.DoneOut})
+def go_back(path: DocumentPath, body: BackForm) -> Response:
+    """Make an earlier version the newest again."""
+    applied = versions.go_back(guard.drive(), guard.actor(), path.document, body.version)
+    return answer(telling.done(applied, f"Back to version {body.version}"))
+
+
+@api.get("/documents/<int:document>/compare", responses={200: CompareOut})
+def compared(path: DocumentPath, query: CompareQuery) -> Response:
+    """Two versions beside each other: their pages, and their texts word by word."""
+    told = versions.compared(guard.drive(), guard.actor(), path.document, query.first, query.second)
+    pieces = [PieceOut(what=p.what, text=p.text) for p in told.pieces]
+    return answer(CompareOut(same=told.same, first=_side(told.first), second=_side(told.second), pieces=pieces))
+
+
+def _side(side: versions.Side) -> SideOut:
+    row = side.row
+    pages = [telling.page_out(p) for p in row["pages"]]
+    return SideOut(number=side.number, name=row["original_name"], size=row["size"], pages=pages, cut=side.cut)
