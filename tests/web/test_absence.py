@@ -92,7 +92,7 @@ CALLS: dict[str, list[Call]] = {
     "delete /api/entries/{entry}/place": [Call()],
     "put /api/entries/{entry}/home": [Call()],
     "patch /api/entries/{entry}": [Call({"name": "Other"})],
-    "delete /api/entries/{entry}": [Call()],
+    "post /api/entries/discard": [Call({"entries": ["{entry}"]})],
     "get /api/documents/{document}": [Call()],
     "get /api/documents/{document}/trail": [Call()],
     "get /api/documents/{document}/compare": [Call(query={"first": "1", "second": "1"})],

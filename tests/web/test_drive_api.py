@@ -85,7 +85,7 @@ def test_a_document_is_renamed_moved_discarded_and_all_of_it_undone(keeper: Call
     assert (taken.status_code, taken.get_json()["code"]) == (409, "taken")
     empty = keeper("PATCH", f"/api/entries/{entry}", json={"name": " . "})
     assert empty.status_code == 400
-    keeper.json("DELETE", f"/api/entries/{entry}")
+    keeper.json("POST", "/api/entries/discard", json={"entries": [entry]})
     assert keeper.json("GET", f"/api/folders/{sub}/lines")["lines"] == []
     assert keeper.json("GET", "/api/undo")["title"] == "Discard the keel.pdf"
     for _ in range(4):

@@ -5,7 +5,7 @@ import pytest
 from tests.world import World, bill
 from waka.core.changes import kinds as k
 from waka.store.postgres.listing import Group, Listed, Sort
-from waka.work import edit_slip, file, hand, lately, look, places, tags, walk
+from waka.work import discards, edit_slip, file, hand, lately, look, places, tags, walk
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.undo import undo
 from waka.work.wish import PatternRefused
@@ -47,7 +47,7 @@ def test_what_is_gone_or_hidden_meanwhile_is_no_longer_in_hand(world: World) -> 
     with pytest.raises(Absent):
         hand.pick_up(world.drive, world.filer, [world.file(world.vault, ["secret.pdf"])[0][1]])
     hand.pick_up(world.drive, world.filer, [one, two])
-    look.discard(world.drive, world.keeper, one)
+    discards.discard(world.drive, world.keeper, [one])
     places.move(world.drive, world.keeper, [two], world.vault)
     assert hand.held(world.drive, world.filer).rows == ()
     hand.let_go(world.drive, world.filer)

@@ -7,7 +7,7 @@ from tests.world import World
 from waka.core.changes.kinds import Absorb, DocumentId, EntryId, FolderId, RemoveFolder, Spot
 from waka.store.postgres import access
 from waka.store.postgres.listing import Listed
-from waka.work import discards, look, walk
+from waka.work import discards, walk
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.undo import undo
 
@@ -19,7 +19,7 @@ def names(world: World, actor: object = None) -> list[str]:
 def test_a_discarded_document_is_told_with_who_when_and_where_and_comes_back(world: World) -> None:
     _, entry = filed(world, world.yard)
     before = world.snapshot()
-    look.discard(world.drive, world.filer, entry)
+    discards.discard(world.drive, world.filer, [entry])
     (row,) = discards.listed(world.drive, world.filer).rows
     page = discards.listed(world.drive, world.filer)
     assert (row["name"], row["by"], page.paths[row["parent"]]) == ("keel.pdf", "Filer", "Yard")
@@ -33,7 +33,7 @@ def test_a_discarded_document_is_told_with_who_when_and_where_and_comes_back(wor
 def test_the_latest_come_first_page_by_page(world: World) -> None:
     for number in range(103):
         _, entry = filed(world, world.yard, f"plank {number:03d}.pdf")
-        look.discard(world.drive, world.filer, entry)
+        discards.discard(world.drive, world.filer, [entry])
     page = discards.listed(world.drive, world.filer)
     assert page.rows[0]["name"] == "plank 102.pdf"
     rest = discards.listed(world.drive, world.filer, before=page.following)
@@ -43,9 +43,9 @@ def test_the_latest_come_first_page_by_page(world: World) -> None:
 
 def test_only_those_see_it_who_may_read_where_it_was(world: World) -> None:
     ((_, secret),) = world.file(world.vault, ["secret.pdf"])
-    look.discard(world.drive, world.keeper, secret)
+    discards.discard(world.drive, world.keeper, [secret])
     _, entry = filed(world, world.books)
-    look.discard(world.drive, world.filer, entry)
+    discards.discard(world.drive, world.filer, [entry])
     assert names(world, world.reader) == []
     assert names(world, world.filer) == ["keel.pdf"]
     assert names(world, world.keeper) == ["keel.pdf", "secret.pdf"]
@@ -56,7 +56,7 @@ def test_only_those_see_it_who_may_read_where_it_was(world: World) -> None:
 
 def test_who_may_read_only_cannot_bring_it_back(world: World) -> None:
     _, entry = filed(world, world.yard)
-    look.discard(world.drive, world.filer, entry)
+    discards.discard(world.drive, world.filer, [entry])
     assert names(world, world.reader) == ["keel.pdf"]
     with pytest.raises(ManifestRefused, match="not file in it"):
         discards.restore(world.drive, world.reader, entry)
@@ -64,7 +64,7 @@ def test_who_may_read_only_cannot_bring_it_back(world: World) -> None:
 
 def test_a_taken_name_is_told_and_both_are_kept_when_asked(world: World) -> None:
     _, entry = filed(world, world.yard)
-    look.discard(world.drive, world.filer, entry)
+    discards.discard(world.drive, world.filer, [entry])
     filed(world, world.yard, "Keel.pdf")
     with pytest.raises(Refused, match="taken there by now"):
         discards.restore(world.drive, world.filer, entry)
@@ -80,7 +80,7 @@ def lines(world: World) -> list[walk.DocumentLine]:
 def test_it_comes_back_to_another_place_when_its_folder_is_gone(world: World) -> None:
     jobs = world.folder(world.yard, "Jobs")
     document, entry = filed(world, jobs)
-    look.discard(world.drive, world.filer, entry)
+    discards.discard(world.drive, world.filer, [entry])
     folder_entry = next(int(str(e[0])) for e in world.snapshot()["entry"] if e[4] == jobs)
     world.do(RemoveFolder(FolderId(jobs), EntryId(folder_entry), Spot(FolderId(world.yard), "Jobs")))
     page = discards.listed(world.drive, world.filer)
@@ -107,7 +107,7 @@ def test_what_became_a_version_of_another_is_no_discard(world: World) -> None:
 
 def test_rights_that_were_lost_meanwhile_count(world: World) -> None:
     _, entry = filed(world, world.yard)
-    look.discard(world.drive, world.filer, entry)
+    discards.discard(world.drive, world.filer, [entry])
     with world.drive.database.transaction() as conn:
         access.set_grant(conn, world.yard, world.filer.person, access.READ)
     with pytest.raises(ManifestRefused, match="not file in it"):

@@ -29,7 +29,7 @@ export const keys = {
   find: (query: FindQuery) => ["find", query] as const,
 };
 
-export type FindQuery = { q: string; kind?: string; party?: number; year?: number; below?: number };
+export type FindQuery = { q: string; kind?: string; party?: number; year?: number; below?: number; tag?: string };
 
 const PULSE_MS = 2500;
 

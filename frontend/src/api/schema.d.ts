@@ -449,6 +449,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entries/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put places of documents among the discards, all or none. */
+        post: operations["drive_discard_entries_discard_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entries/move": {
         parameters: {
             query?: never;
@@ -527,8 +544,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Put one place of a document among the discards. */
-        delete: operations["drive_discard_entries__int_entry__delete"];
+        delete?: never;
         options?: never;
         head?: never;
         /** Rename or move one place of a document, or a folder. */
@@ -1480,8 +1496,10 @@ export interface components {
         };
         /** BackForm */
         BackForm: {
-            /** Version */
-            version: number;
+            /** Revision */
+            revision: number;
+            /** To */
+            to: number;
         };
         /** BoxOut */
         BoxOut: {
@@ -1631,11 +1649,22 @@ export interface components {
             /** @default null */
             search: components["schemas"]["SearchForm"] | null;
         };
+        /** ChosenSums */
+        ChosenSums: {
+            /** Amounts */
+            amounts: components["schemas"]["AmountOut"][];
+            /** Bytes */
+            bytes: number;
+            /** Documents */
+            documents: number;
+            /** Types */
+            types: components["schemas"]["TypeOut"][];
+        };
         /** CompareOut */
         CompareOut: {
             first: components["schemas"]["SideOut"];
             /** Pieces */
-            pieces: components["schemas"]["PieceOut"][];
+            pieces: components["schemas"]["StretchOut"][];
             /** Same */
             same: boolean;
             second: components["schemas"]["SideOut"];
@@ -1913,6 +1942,11 @@ export interface components {
         Folders: {
             /** Folders */
             folders: components["schemas"]["FolderOut"][];
+        };
+        /** GoBackForm */
+        GoBackForm: {
+            /** Version */
+            version: number;
         };
         /**
          * GroupOut
@@ -2537,13 +2571,10 @@ export interface components {
         };
         /** PieceOut */
         PieceOut: {
+            /** Field */
+            field: string | null;
             /** Text */
             text: string;
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "same" | "gone" | "new";
         };
         /** PlaceOut */
         PlaceOut: {
@@ -2821,6 +2852,11 @@ export interface components {
             /** Revision */
             revision: number;
         };
+        /** Several */
+        Several: {
+            /** Entries */
+            entries: number[];
+        };
         /**
          * SideOut
          * @description `pages` may be none; `cut`: its text is too long to be compared as a whole.
@@ -3089,6 +3125,16 @@ export interface components {
             name: string;
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
+        };
+        /** StretchOut */
+        StretchOut: {
+            /** Text */
+            text: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "same" | "gone" | "new";
         };
         /** SuggestedOut */
         SuggestedOut: {
@@ -4022,7 +4068,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BackForm"];
+                "application/json": components["schemas"]["GoBackForm"];
             };
         };
         responses: {
@@ -4414,6 +4460,39 @@ export interface operations {
             };
         };
     };
+    drive_discard_entries_discard_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Several"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     places_move_entries_move_post: {
         parameters: {
             query?: never;
@@ -4499,7 +4578,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Sums"];
+                    "application/json": components["schemas"]["ChosenSums"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4525,37 +4604,6 @@ export interface operations {
                 "application/json": components["schemas"]["TagManyForm"];
             };
         };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoneOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
-                };
-            };
-        };
-    };
-    drive_discard_entries__int_entry__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                entry: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

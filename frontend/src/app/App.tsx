@@ -17,6 +17,8 @@ const NewManifest = lazy(() => import("../manifest/NewManifest"));
 const PlanPage = lazy(() => import("../plan/PlanPage"));
 const PartiesPage = lazy(() => import("../parties/PartiesPage"));
 const DiscardsPage = lazy(() => import("../discards/DiscardsPage"));
+const TagsPage = lazy(() => import("../tags/TagsPage"));
+const LatelyPage = lazy(() => import("../lately/LatelyPage"));
 const FindPage = lazy(() => import("../find/FindPage"));
 
 const queries = new QueryClient({
@@ -65,6 +67,8 @@ export function App(): ReactNode {
                   <Route path="plan/:area?" element={<Lazy page={<PlanPage />} />} />
                   <Route path="parties/:party?" element={<Lazy page={<PartiesPage />} />} />
                   <Route path="discards" element={<Lazy page={<DiscardsPage />} />} />
+                  <Route path="tags" element={<Lazy page={<TagsPage />} />} />
+                  <Route path="lately" element={<Lazy page={<LatelyPage />} />} />
                   <Route path="find" element={<Lazy page={<FindPage />} />} />
                   <Route path="*" element={<Nowhere />} />
                 </Route>

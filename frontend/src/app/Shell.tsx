@@ -1,6 +1,8 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
 import { usePulse } from "../api/queries";
+import { Tray } from "../hand/Tray";
+import { DropNote } from "../places/dragging";
 import { Brand } from "./Brand";
 import { useSession } from "./session";
 
@@ -34,6 +36,8 @@ export function Shell(): ReactNode {
         </div>
       </header>
       <Outlet />
+      <Tray />
+      <DropNote />
     </div>
   );
 }

@@ -1,9 +1,9 @@
-import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
-import { moment } from "../parts/format";
+import { count, moment } from "../parts/format";
 import { FolderChooser } from "../places/FolderChooser";
 import "./discards.css";
 
@@ -51,6 +51,19 @@ export default function DiscardsPage(): ReactNode {
       return words(error);
     }
   };
+  const folders =
+    useQuery({ queryKey: ["discards", "folders"], queryFn: () => data(client.GET("/api/discards/folders")) }).data
+      ?.folders ?? [];
+  const whole = async (one: Schemas["DiscardedFolderOut"]) => {
+    try {
+      const params = { path: { manifest: one.manifest } };
+      await data(client.POST("/api/discards/folders/{manifest}/restore", { params }));
+      tell({ text: `Restored the folder ${one.name}`, action: { label: "Undo", run: undo } });
+      await queries.invalidateQueries();
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+    }
+  };
   const back = (one: Discard) => void restore(one, null).then((wrong) => wrong && tell({ text: wrong, bad: true }));
 
   return (
@@ -68,7 +81,35 @@ export default function DiscardsPage(): ReactNode {
           </button>
         </div>
       )}
-      {rows.length === 0 && !pages.isPending ? (
+      {folders.length > 0 && (
+        <section aria-label="Folders that were discarded whole">
+          <h2 className="label">Folders</h2>
+          <table>
+            <tbody>
+              {folders.map((one) => (
+                <tr key={one.manifest}>
+                  <td>
+                    <b>{one.name}</b>{" "}
+                    <span className="quiet">
+                      {one.documents === 1 ? "1 document" : `${count(one.documents)} documents`}
+                    </span>
+                  </td>
+                  <td>{one.path}</td>
+                  <td className="nowrap">{moment(one.at)}</td>
+                  <td className="nowrap">{one.by}</td>
+                  <td className="nowrap">
+                    <button type="button" className="button small" onClick={() => void whole(one)}>
+                      Restore the whole folder<span className="hidden"> {one.name}</span>
+                    </button>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <h2 className="label documents-label">Documents</h2>
+        </section>
+      )}
+      {rows.length === 0 && folders.length === 0 && !pages.isPending ? (
         <div className="empty">
           <h2>Nothing is discarded</h2>
           <p>Documents that are discarded in the drive come here, with who did it and from where.</p>

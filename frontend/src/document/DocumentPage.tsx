@@ -1,18 +1,22 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { Trouble } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
-import { useUndoAction } from "../app/keys";
+import { type Key, useKeys } from "../app/keys";
 import { useNotices } from "../app/notices";
-import { moment, size } from "../parts/format";
 import { type Mark, PageView } from "../parts/PageView";
 import { strokeClass } from "../parts/SlotText";
 import { FolderChooser } from "../places/FolderChooser";
-import { done, put } from "../places/moving";
+import { usePut } from "../places/moving";
 import { PlaceList } from "../places/PlaceList";
 import "./document.css";
+import { useFlip } from "./flip";
 import { TrailList } from "./TrailList";
+import { useNewVersion, Versions } from "./Versions";
+
+function bare(event: KeyboardEvent, key: string): boolean {
+  return event.key === key && !event.altKey && !event.ctrlKey && !event.metaKey && !event.shiftKey;
+}
 
 export default function DocumentPage(): ReactNode {
   const id = Number(useParams().document);
@@ -21,10 +25,25 @@ export default function DocumentPage(): ReactNode {
   const trail = useTrail(Number.isFinite(id) ? id : null);
   const [page, setPage] = useState(1);
   const [also, setAlso] = useState(false);
-  const queries = useQueryClient();
-  const { tell } = useNotices();
-  const undo = useUndoAction();
+  const put = usePut();
+  const fresh = useNewVersion(id, card.data?.name ?? "");
+  const [over, setOver] = useState(false);
+  const flip = useFlip(id);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another document begins at its first page
+  useEffect(() => setPage(1), [id]);
+  const flipKeys = useMemo<Key[]>(
+    () =>
+      flip
+        ? [
+            { keys: "→", what: "The next document", match: (e) => bare(e, "ArrowRight"), run: () => flip.go(1) },
+            { keys: "←", what: "The document before", match: (e) => bare(e, "ArrowLeft"), run: () => flip.go(-1) },
+          ]
+        : [],
+    [flip],
+  );
+  useKeys(flipKeys);
   const [focus, setFocus] = useState<string | null>(null);
+  const { tell } = useNotices();
   if (card.error instanceof Trouble || !Number.isFinite(id)) {
     return (
       <main className="empty">
@@ -42,7 +61,26 @@ export default function DocumentPage(): ReactNode {
   );
   const home = shown.places[0];
   return (
-    <main className="document main">
+    <main
+      className={`document main${over ? " over" : ""}`}
+      onDragOver={(event) => {
+        if (!shown.may_file || !event.dataTransfer.types.includes("Files")) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(event) => {
+        if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setOver(false);
+      }}
+      onDrop={(event) => {
+        setOver(false);
+        if (!shown.may_file || !event.dataTransfer.types.includes("Files")) return;
+        event.preventDefault();
+        const file = event.dataTransfer.files[0];
+        if (event.dataTransfer.files.length > 1)
+          tell({ text: "A document takes one file as its new version; drop them one by one.", bad: true });
+        else if (file) fresh.bring(file);
+      }}
+    >
       <section className="page-pane" aria-label="The page">
         {shown.pages.length ? (
           <PageView
@@ -62,6 +100,20 @@ export default function DocumentPage(): ReactNode {
         )}
       </section>
       <aside className="document-card" aria-label="Card">
+        {over && <p role="status">Drop it to make it version {(shown.versions[0]?.number ?? 1) + 1}</p>}
+        {flip && (
+          <p className="flip small">
+            <button type="button" className="button" disabled={flip.at === 0} onClick={() => flip.go(-1)}>
+              Before <kbd>←</kbd>
+            </button>
+            <span className="nowrap">
+              {flip.at + 1} of {flip.of}
+            </span>
+            <button type="button" className="button" disabled={flip.at + 1 === flip.of} onClick={() => flip.go(1)}>
+              Next <kbd>→</kbd>
+            </button>
+          </p>
+        )}
         <h1 className="mono">{shown.name}</h1>
         <p className="document-actions">
           <a className="button" href={`/api/documents/${id}/content?download=true`}>
@@ -130,20 +182,7 @@ export default function DocumentPage(): ReactNode {
             </ul>
           </>
         )}
-        <h2 className="label">Versions</h2>
-        <ul className="versions">
-          {shown.versions.map((version) => (
-            <li key={version.number}>
-              <a href={`/api/documents/${id}/content?version=${version.number}&download=true`}>
-                {version.number}. {version.original_name}
-              </a>{" "}
-              <span className="quiet small nowrap">
-                {size(version.size)}, {moment(version.at)}
-                {version.by && `, ${version.by}`}
-              </span>
-            </li>
-          ))}
-        </ul>
+        <Versions card={shown} {...fresh} />
         <h2 className="label">Trail</h2>
         <TrailList lines={trail.data?.lines ?? []} />
       </aside>
@@ -155,12 +194,9 @@ export default function DocumentPage(): ReactNode {
           stays
           near={home.folder}
           onChoose={async (folder, path) => {
-            const wrong = await put("also", [home.entry], folder);
-            if (wrong) return wrong;
-            tell({ text: done("also", shown.name, 1, path), action: { label: "Undo", run: undo } });
-            setAlso(false);
-            await queries.invalidateQueries();
-            return null;
+            const wrong = await put("also", { entries: [home.entry], name: shown.name }, folder, path);
+            if (!wrong) setAlso(false);
+            return wrong;
           }}
           onClose={() => setAlso(false)}
         />

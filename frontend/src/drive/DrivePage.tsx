@@ -1,28 +1,38 @@
-import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { keys, useFolder, useFolders } from "../api/queries";
+import { useFolder, useFolders } from "../api/queries";
 import { Controls } from "../app/controls";
-import { type Key, useKeys, useUndoAction } from "../app/keys";
+import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { flipping } from "../document/flip";
+import { useHandActs } from "../hand/useHand";
 import { planningOf } from "../manifest/chosen";
 import { DocGrid } from "../parts/DocGrid";
 import { count } from "../parts/format";
-import { PatternText, SlotText } from "../parts/SlotText";
+import { Menu, type MenuAt } from "../parts/Menu";
+import { SlotText } from "../parts/SlotText";
 import { type Marks, NONE } from "../parts/selection";
+import { dragging } from "../places/dragging";
 import { FolderChooser } from "../places/FolderChooser";
-import { done, type Putting, put } from "../places/moving";
-import { Coverage } from "./Coverage";
-import { columnsOf } from "./columns";
+import { called, type Putting, type Things, usePut, VERBS } from "../places/moving";
+import { columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
+import { useDriveKeys } from "./driveKeys";
 import { FolderActs } from "./FolderActs";
+import { FolderHead } from "./FolderHead";
+import { useFolderDoing } from "./folderDoing";
+import { Groups } from "./Groups";
 import { LineCard } from "./LineCard";
 import { NewFolder } from "./NewFolder";
+import { PagesGrid } from "./PagesGrid";
+import { SubFolders } from "./SubFolders";
+import { TagDialog } from "./TagDialog";
 import { Tree } from "./Tree";
+import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines } from "./useLines";
 
 type Line = Schemas["LineOut"];
-const PAGE = 200;
 // what is put somewhere in one request
 const MOST = 500;
 
@@ -32,56 +42,59 @@ export default function DrivePage(): ReactNode {
   const queries = useQueryClient();
   const { tell } = useNotices();
   const undo = useUndoAction();
+  const put = usePut();
+  const { pickUp } = useHandActs();
   const [query, setQuery] = useSearchParams();
   const top = useFolders(null);
   const folder = parameters.folder ? Number(parameters.folder) : (top.data?.[0]?.id ?? null);
   const below = query.get("below") === "true";
-  const sort = query.get("sort") ?? "name";
+  const inPages = query.get("view") === "pages";
+  const sort = (query.get("sort") ?? "name") as Sort;
   const descending = query.get("descending") === "true";
+  const by = GROUPS.find((one) => one === query.get("by")) ?? null;
+  const group = query.get("group");
+  const asked = useMemo<Asked>(
+    () => ({ folder, below, sort, descending, by, group }),
+    [folder, below, sort, descending, by, group],
+  );
   const [chosen, setChosen] = useState<number | null>(null);
   const [marks, setMarks] = useState<Marks>(NONE);
   const [naming, setNaming] = useState(false);
   const [putting, setPutting] = useState<Putting | null>(null);
+  const [tagging, setTagging] = useState(false);
+  const [menu, setMenu] = useState<MenuAt | null>(null);
+  const [shownColumns, setShownColumns] = useState(keptColumns);
   const view = useFolder(folder, below);
+  const { pages, lines } = useLines(asked);
+  const groups = useGroups(asked);
+  const line = lines.find((one) => one.entry === chosen) ?? null;
 
   const set = useCallback(
-    (changes: Record<string, string>) =>
+    (changes: Record<string, string | null>) =>
       setQuery(
         (had) => {
           const next = new URLSearchParams(had);
-          for (const [name, value] of Object.entries(changes)) next.set(name, value);
+          for (const [name, value] of Object.entries(changes)) {
+            if (value === null) next.delete(name);
+            else next.set(name, value);
+          }
           return next;
         },
         { replace: true },
       ),
     [setQuery],
   );
-
-  const pages = useInfiniteQuery({
-    queryKey: keys.lines(folder ?? 0, below, sort, descending),
-    enabled: folder !== null,
-    initialPageParam: null as string | null,
-    queryFn: ({ pageParam }) =>
-      data(
-        client.GET("/api/folders/{folder}/lines", {
-          params: {
-            path: { folder: folder ?? 0 },
-            query: { below, sort: sort as "name", descending, after: pageParam ?? undefined, limit: PAGE },
-          },
-        }),
-      ),
-    getNextPageParam: (page) => page.next ?? null,
-  });
-  const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
-  const line = lines.find((one) => one.entry === chosen) ?? null;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another folder starts with nothing chosen
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other documents start with nothing chosen
   useEffect(() => {
     setChosen(null);
     setMarks(NONE);
-  }, [folder, below]);
+  }, [folder, below, by, group]);
 
   const go = useCallback((id: number) => void navigate(`/drive/${id}${below ? "?below=true" : ""}`), [navigate, below]);
-  const open = useCallback((one: Line) => void navigate(`/documents/${one.document}`), [navigate]);
+  const open = useCallback(
+    (one: Line) => void navigate(`/documents/${one.document}`, { state: flipping(lines.map((l) => l.document)) }),
+    [navigate, lines],
+  );
   const path = view.data?.path ?? [];
   // a folder that is undone or removed while one is in it leads to the one above it
   const way = useRef<number[]>([]);
@@ -96,106 +109,134 @@ export default function DrivePage(): ReactNode {
   }, [view.data, view.error, folder, go]);
   const parent = path.length > 1 ? (path.at(-2)?.id ?? null) : null;
 
+  const newIn = useCallback(
+    (id: number) => {
+      if (id !== folder) go(id);
+      setNaming(true);
+    },
+    [go, folder],
+  );
+  const doing = useFolderDoing(folder, go, newIn);
+  const self = view.data?.entry
+    ? {
+        id: view.data.id,
+        entry: view.data.entry,
+        name: view.data.name,
+        below: view.data.below,
+        empty: view.data.below === 0 && view.data.folders.length === 0,
+        mayFile: view.data.may_file,
+      }
+    : null;
+
+  // what is chosen: the marked lines, or the one that the card shows
+  const entries = useMemo(() => (marks.size ? [...marks] : line ? [line.entry] : []), [marks, line]);
+  const things = useMemo<Things>(
+    () => ({ entries, name: lines.find((one) => one.entry === entries[0])?.name ?? "" }),
+    [entries, lines],
+  );
+  const few = useCallback(
+    (then: () => void) => {
+      if (entries.length > MOST)
+        tell({ text: `More than ${MOST} at once are moved by a manifest: “Rename or move many”.`, bad: true });
+      else if (entries.length) then();
+    },
+    [entries, tell],
+  );
   const discard = useCallback(async () => {
-    if (!line) return;
     try {
-      await data(client.DELETE("/api/entries/{entry}", { params: { path: { entry: line.entry } } }));
-      tell({ text: `Discarded ${line.name}. Ctrl+Z brings it back.` });
+      await data(client.POST("/api/entries/discard", { body: { entries } }));
+      tell({ text: `Discarded ${called(things)}. Ctrl+Z brings it back.`, action: { label: "Undo", run: undo } });
+      setMarks(NONE);
       await queries.invalidateQueries();
     } catch (error) {
       tell({ text: words(error), bad: true });
     }
-  }, [line, tell, queries]);
-
-  // what is chosen: the marked lines, or the one that the card shows
-  const entries = useMemo(() => (marks.size ? [...marks] : line ? [line.entry] : []), [marks, line]);
-  const beginPutting = useCallback(
-    (how: Putting) => {
-      if (entries.length <= MOST) setPutting(entries.length ? how : null);
-      else tell({ text: `More than ${MOST} at once are moved by a manifest: “Rename or move many”.`, bad: true });
+  }, [entries, things, tell, queries, undo]);
+  const choose = useCallback(
+    async (pattern: string | null, invert = false) => {
+      const all = await allEntries(asked, pattern);
+      const next = invert ? all.filter((entry) => !entries.includes(entry)) : all;
+      if (pattern !== null) tell({ text: next.length ? `${count(next.length)} chosen` : "No name here reads so" });
+      setMarks(new Set(next));
     },
-    [entries, tell],
+    [asked, entries, tell],
   );
-  const putInto = async (to: number, path: string): Promise<string | null> => {
-    if (!putting) return null;
-    const wrong = await put(putting, entries, to);
-    if (wrong) return wrong;
-    tell({ text: done(putting, line?.name ?? "", entries.length, path), action: { label: "Undo", run: undo } });
-    setPutting(null);
-    setMarks(NONE);
-    await queries.invalidateQueries();
-    return null;
-  };
-
-  const screenKeys = useMemo<Key[]>(
-    () => [
-      {
-        keys: "Alt+↑",
-        what: "Up one folder",
-        match: (e) => e.altKey && e.key === "ArrowUp",
-        run: () => parent !== null && go(parent),
-      },
-      {
-        keys: "F2",
-        what: "Rename the chosen document",
-        match: (e) => e.key === "F2",
-        run: () => document.getElementById("rename")?.click(),
-      },
-      {
-        keys: "M",
-        what: "Move what is chosen to another folder",
-        match: (e) => e.key === "m" && !e.ctrlKey && !e.altKey && !e.metaKey,
-        run: () => beginPutting("move"),
-      },
-      {
-        keys: "A",
-        what: "File what is chosen in one more folder",
-        match: (e) => e.key === "a" && !e.ctrlKey && !e.altKey && !e.metaKey,
-        run: () => beginPutting("also"),
-      },
-      {
-        keys: "Delete",
-        what: "Discard the chosen document",
-        match: (e) => e.key === "Delete",
-        run: () => void discard(),
-      },
-      {
-        keys: "Alt+N",
-        what: "New folder here",
-        match: (e) => e.altKey && e.code === "KeyN",
-        run: () => setNaming(true),
-      },
-      {
-        keys: "Alt+B",
-        what: "Here, or with all below",
-        match: (e) => e.altKey && e.code === "KeyB",
-        run: () => set({ below: String(!below) }),
-      },
-      {
-        keys: "Alt+M",
-        what: "Rename or move many: what is chosen, or all that is listed here",
-        match: (e) => e.altKey && e.code === "KeyM",
-        run: () => folder !== null && void navigate(planningOf(folder, below, marks)),
-      },
-      {
-        keys: "Shift+↓ Space",
-        what: "Choose several documents (with the mouse: Shift or Ctrl and click)",
-        match: () => false,
-        run: () => {},
-      },
-      { keys: "Enter", what: "Open the chosen document", match: () => false, run: () => {} },
-    ],
-    [parent, go, discard, set, below, folder, navigate, marks, beginPutting],
+  const chooseAll = useCallback(
+    () => void choose(null).catch((error: unknown) => tell({ text: words(error), bad: true })),
+    [choose, tell],
   );
-  useKeys(screenKeys);
 
-  const fits = view.data?.fits ?? [];
-  const main = fits[0];
+  const acts = useMemo(
+    () => ({
+      up: () => parent !== null && go(parent),
+      discard: () => few(() => void discard()),
+      move: () => few(() => setPutting("move")),
+      also: () => few(() => setPutting("also")),
+      copy: () => few(() => setPutting("copy")),
+      tag: () => entries.length > 0 && setTagging(true),
+      pickUp: () => few(() => void pickUp(entries).then(() => setMarks(NONE))),
+      newFolder: () => setNaming(true),
+      below: () => set({ below: String(!below) }),
+      many: () => folder !== null && void navigate(planningOf(folder, below, marks)),
+      view: () => set({ view: inPages ? null : "pages" }),
+    }),
+    [parent, go, few, discard, entries, pickUp, set, below, folder, navigate, marks, inPages],
+  );
+  useDriveKeys(acts);
+
+  const may = view.data?.may_file ?? false;
+  const openMenu = useCallback(
+    (one: Line, left: number, top: number) => {
+      const many = marks.has(one.entry) && marks.size > 1;
+      if (!many) {
+        setMarks(NONE);
+        setChosen(one.entry);
+      }
+      // what is chosen is set by then
+      const later = (id: string) => () => window.setTimeout(() => document.getElementById(id)?.click());
+      setMenu({
+        left,
+        top,
+        title: many ? `${marks.size} documents` : one.name,
+        acts: [
+          { label: "Open", keys: "Enter", run: () => open(one), off: many },
+          { label: "Rename", keys: "F2", run: later("rename"), off: many || !may },
+          "line",
+          { label: "Move…", keys: "M", run: later("act-move"), off: !may },
+          { label: "Also file…", keys: "A", run: later("act-also"), off: !may },
+          { label: "Copy…", keys: "C", run: later("act-copy") },
+          { label: "Pick up", keys: "Ctrl+X", run: later("act-pick"), off: !may },
+          { label: "Tags…", keys: "T", run: later("act-tag"), off: !may },
+          { label: "Go to its folder", run: () => go(one.folder), off: many || one.folder === folder },
+          "line",
+          { label: "Discard", keys: "Delete", run: later("act-discard"), off: !may },
+        ],
+      });
+    },
+    [marks, open, may, go, folder],
+  );
+  // the rows stay as they are while what is chosen changes
+  const held = useRef({ marks, lines, things });
+  held.current = { marks, lines, things };
+  const drag = useCallback(
+    (entry: number) =>
+      dragging(() => {
+        const now = held.current;
+        if (now.marks.has(entry)) return now.things;
+        return { entries: [entry], name: now.lines.find((one) => one.entry === entry)?.name ?? "" };
+      }),
+    [],
+  );
+
+  const main = view.data?.fits[0];
   const fields = useMemo(
     () => [...(main?.pattern ?? "").matchAll(/<([A-Za-z][A-Za-z0-9-]*)/g)].map((m) => m[1] ?? ""),
     [main?.pattern],
   );
-  const columns = useMemo(() => columnsOf(fields, main?.strokes ?? {}, below), [fields, main?.strokes, below]);
+  const columns = useMemo(
+    () => columnsOf(fields, main?.strokes ?? {}, below, shownColumns),
+    [fields, main?.strokes, below, shownColumns],
+  );
   const across = useCallback(
     (one: Line): ReactNode | undefined => {
       if (one.pieces && one.kind === main?.kind) return undefined;
@@ -210,21 +251,29 @@ export default function DrivePage(): ReactNode {
     [main?.kind],
   );
   const onSort = useCallback(
-    (next: string) => set({ sort: next, descending: String(next === sort ? !descending : next !== "name") }),
+    (next: string) =>
+      set({
+        sort: next,
+        descending: String(next === sort ? !descending : ["size", "filed", "issued", "amount"].includes(next)),
+      }),
     [set, sort, descending],
   );
   const more = pages.hasNextPage && !pages.isFetchingNextPage;
-  const total = below ? (view.data?.below ?? 0) : (view.data?.here ?? 0);
+  const inGroup = groups.data?.groups.find((one) => one.value === group);
+  const total = inGroup?.documents ?? (below ? (view.data?.below ?? 0) : (view.data?.here ?? 0));
+  const listed = { label: `Documents in ${view.data?.name ?? "the folder"}`, lines, chosen, marks, more, drag };
 
   return (
     <Controls>
-      <main className={`drive main${line ? "" : " unchosen"}`}>
+      <main className={`drive main${line || marks.size ? "" : " unchosen"}`}>
         <h1 className="hidden">Drive</h1>
         <nav className="tree-pane" aria-label="Folders">
-          <Tree current={folder} path={path.map((p) => p.id)} onGo={go} />
-          <Link className="to-discards" to="/discards">
-            Discards
-          </Link>
+          <Tree current={folder} path={path.map((p) => p.id)} onGo={go} doing={doing} />
+          <p className="tree-links">
+            <Link to="/lately">Worked on lately</Link>
+            <Link to="/tags">Tags</Link>
+            <Link to="/discards">Discards</Link>
+          </p>
         </nav>
         <section className="lines-pane" aria-label="Documents">
           {view.error instanceof Trouble ? (
@@ -240,124 +289,56 @@ export default function DrivePage(): ReactNode {
           ) : (
             view.data && (
               <>
-                <div className="folder-head">
-                  <ol className="path" aria-label="Path">
-                    {path.map((step, index) => (
-                      <li key={step.id}>
-                        {index > 0 && <span className="quiet"> / </span>}
-                        {index === path.length - 1 ? (
-                          <b>{step.name}</b>
-                        ) : (
-                          <Link to={`/drive/${step.id}${below ? "?below=true" : ""}`}>{step.name}</Link>
-                        )}
-                      </li>
-                    ))}
-                    {view.data.closed && <li className="closed">closed here</li>}
-                  </ol>
-                  <div className="fit-row">
-                    <div className="fits">
-                      {fits.slice(0, 2).map((fit) => (
-                        <div key={fit.kind}>
-                          <span className="quiet">
-                            {fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}
-                          </span>
-                          <PatternText pattern={fit.pattern} strokes={fit.strokes} />{" "}
-                          <span className={fit.fit === fit.of ? "ok nowrap" : "signal nowrap"}>
-                            <b>{count(fit.fit)}</b> of {count(fit.of)} fit
-                          </span>
-                        </div>
-                      ))}
-                    </div>
-                    <div className="switches">
-                      <fieldset className="switch">
-                        <legend className="hidden">Which documents</legend>
-                        <button
-                          type="button"
-                          className="plain"
-                          aria-pressed={!below}
-                          onClick={() => set({ below: "false" })}
-                        >
-                          here {count(view.data.here)}
-                        </button>
-                        <span className="quiet"> · </span>
-                        <button
-                          type="button"
-                          className="plain"
-                          aria-pressed={below}
-                          onClick={() => set({ below: "true" })}
-                        >
-                          with all below {count(view.data.below)}
-                        </button>
-                      </fieldset>
-                      {view.data.may_file && (
-                        <>
-                          <button type="button" className="link" onClick={() => setNaming(true)}>
-                            New folder
-                          </button>
-                          <Link
-                            to={`/manifests/new?folder=${view.data.id}&below=${below}`}
-                            onClick={(event) => {
-                              // what is chosen is kept when the link is followed
-                              if (!marks.size) return;
-                              event.preventDefault();
-                              void navigate(planningOf(folder ?? 0, below, marks));
-                            }}
-                          >
-                            {marks.size ? `Rename or move ${count(marks.size)} chosen` : "Rename or move many"}
-                          </Link>
-                        </>
-                      )}
-                    </div>
-                  </div>
+                <FolderHead
+                  folder={view.data}
+                  below={below}
+                  pages={inPages}
+                  by={by}
+                  columns={shownColumns}
+                  chosen={marks.size}
+                  planning={`/manifests/new?folder=${view.data.id}&below=${below}`}
+                  onSet={set}
+                  onColumns={(next) => {
+                    setShownColumns(next);
+                    keepColumns(next);
+                  }}
+                  onNewFolder={acts.newFolder}
+                  onMany={acts.many}
+                >
                   {naming && <NewFolder parent={view.data.id} onClose={() => setNaming(false)} onMade={go} />}
-                  {view.data.may_file && parent !== null && (
-                    <FolderActs key={view.data.id} folder={view.data} above={parent} onGo={go} />
-                  )}
-                  <Coverage months={view.data.months} />
-                </div>
-                {!below && view.data.folders.length > 0 && (
-                  <ul className="subfolders" aria-label="Folders here">
-                    {view.data.folders.map((sub) => (
-                      <li key={sub.id}>
-                        <Link to={`/drive/${sub.id}`}>{sub.name}</Link>{" "}
-                        <span className="quiet">{sub.below ? count(sub.below) : "empty"}</span>
-                      </li>
-                    ))}
-                  </ul>
+                  {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
+                </FolderHead>
+                {!below && view.data.folders.length > 0 && <SubFolders folder={view.data} doing={doing} />}
+                {groups.data && by && (
+                  <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
                 )}
                 {total === 0 && !pages.isPending ? (
-                  <div className="empty">
-                    <h2>
-                      {view.data.folders.length ? "No document lies in this folder itself" : "This folder is empty"}
-                    </h2>
-                    <p>
-                      {view.data.folders.length ? (
-                        <button type="button" className="link" onClick={() => set({ below: "true" })}>
-                          Show the {count(view.data.below)} below it
-                        </button>
-                      ) : (
-                        "Documents come here when they are filed from Arrivals, or moved here."
-                      )}
-                    </p>
-                  </div>
+                  <Nothing folder={view.data} onBelow={() => set({ below: "true" })} />
+                ) : inPages ? (
+                  <PagesGrid
+                    {...listed}
+                    onChoose={setChosen}
+                    onMarks={setMarks}
+                    onOpen={open}
+                    onMenu={openMenu}
+                    onEnd={pages.fetchNextPage}
+                  />
                 ) : (
                   <DocGrid
-                    label={`Documents in ${view.data.name}`}
-                    lines={lines}
+                    {...listed}
                     columns={columns}
                     id={lineId}
                     across={across}
                     acrossColumns={Math.max(fields.length, 1)}
-                    chosen={chosen}
                     onChoose={setChosen}
                     onOpen={open}
-                    marks={marks}
                     onMarks={setMarks}
+                    onAll={chooseAll}
+                    onMenu={openMenu}
                     sort={sort}
                     descending={descending}
                     onSort={onSort}
                     onEnd={pages.fetchNextPage}
-                    more={more}
                     total={total}
                   />
                 )}
@@ -366,21 +347,57 @@ export default function DrivePage(): ReactNode {
           )}
         </section>
         <aside className="card-pane" aria-label="The chosen document">
-          <LineCard line={line} several={marks.size} onPut={beginPutting} onDiscard={() => void discard()} />
+          <LineCard
+            line={line}
+            entries={entries}
+            acts={acts}
+            onAll={chooseAll}
+            onInvert={() => void choose(null, true)}
+            onNone={() => setMarks(NONE)}
+            onPattern={choose}
+          />
         </aside>
         {putting && entries.length > 0 && (
           <FolderChooser
-            title={`${putting === "move" ? "Move" : "Also file"} ${entries.length === 1 && line ? line.name : `${count(entries.length)} documents`}`}
-            verb={putting === "move" ? "Move to" : "Also file in"}
-            entries={entries}
+            title={`${VERBS[putting].replace(/ (to|in)$/, "")} ${entries.length === 1 ? things.name : `${count(entries.length)} documents`}`}
+            verb={VERBS[putting]}
+            entries={putting === "copy" ? [] : entries}
             stays={putting === "also"}
             near={folder}
-            onChoose={putInto}
+            onChoose={async (to, where) => {
+              const wrong = await put(putting, things, to, where);
+              if (wrong) return wrong;
+              setPutting(null);
+              setMarks(NONE);
+              return null;
+            }}
             onClose={() => setPutting(null)}
           />
         )}
+        {tagging && <TagDialog {...things} onClose={() => setTagging(false)} />}
+        {doing.node}
+        {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
       </main>
     </Controls>
+  );
+}
+
+function Nothing(props: { folder: Schemas["FolderViewOut"]; onBelow: () => void }): ReactNode {
+  const { folder } = props;
+  const deeper = folder.folders.length > 0;
+  return (
+    <div className="empty">
+      <h2>{deeper ? "No document lies in this folder itself" : "This folder is empty"}</h2>
+      <p>
+        {deeper ? (
+          <button type="button" className="link" onClick={props.onBelow}>
+            Show the {count(folder.below)} below it
+          </button>
+        ) : (
+          "Documents come here when they are filed from Arrivals, or moved here."
+        )}
+      </p>
+    </div>
   );
 }
 

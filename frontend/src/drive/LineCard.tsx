@@ -6,15 +6,20 @@ import { useCard, useTrail } from "../api/queries";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { TrailList } from "../document/TrailList";
-import type { Putting } from "../places/moving";
+import { count } from "../parts/format";
 import { PlaceList } from "../places/PlaceList";
+import { ChosenSums } from "./ChosenSums";
+import type { DriveActs } from "./driveKeys";
 
 type Props = {
   line: Schemas["LineOut"] | null;
-  /** How many are chosen besides. */
-  several: number;
-  onPut: (how: Putting) => void;
-  onDiscard: () => void;
+  /** What is chosen: one, or several. */
+  entries: number[];
+  acts: DriveActs;
+  onAll: () => void;
+  onInvert: () => void;
+  onNone: () => void;
+  onPattern: (pattern: string) => Promise<void>;
 };
 
 /** The chosen document beside the lines: what may be done with it, its facts, its trail. */
@@ -23,11 +28,14 @@ export function LineCard(props: Props): ReactNode {
   const card = useCard(line?.document ?? null);
   const trail = useTrail(line?.document ?? null);
   const [renaming, setRenaming] = useState(false);
-  if (!line)
-    return props.several ? (
+  if (props.entries.length > 1 || !line)
+    return props.entries.length ? (
       <div className="card">
-        <h2>{props.several} chosen</h2>
-        <PutButtons onPut={props.onPut} may />
+        <h2>{count(props.entries.length)} chosen</h2>
+        <div className="card-actions">
+          <PutButtons acts={props.acts} may />
+        </div>
+        <ChosenSums {...props} />
       </div>
     ) : (
       <p className="quiet card-none">Choose a document to see its facts and its trail.</p>
@@ -47,13 +55,10 @@ export function LineCard(props: Props): ReactNode {
           <button type="button" id="rename" className="button" disabled={!may} onClick={() => setRenaming(true)}>
             Rename <kbd>F2</kbd>
           </button>
-          <PutButtons onPut={props.onPut} may={may} />
+          <PutButtons acts={props.acts} may={may} />
           <a className="button" href={`/api/documents/${line.document}/content?download=true`}>
             Download
           </a>
-          <button type="button" className="button" disabled={!may} onClick={props.onDiscard}>
-            Discard
-          </button>
         </div>
       )}
       <dl className="card-facts">
@@ -91,15 +96,28 @@ export function LineCard(props: Props): ReactNode {
   );
 }
 
-/** Move what is chosen, or file it in one more folder. */
-function PutButtons(props: { onPut: (how: Putting) => void; may: boolean }): ReactNode {
+/** What is done with all that is chosen. */
+function PutButtons(props: { acts: DriveActs; may: boolean }): ReactNode {
+  const { acts, may } = props;
   return (
     <>
-      <button type="button" className="button" disabled={!props.may} onClick={() => props.onPut("move")}>
+      <button type="button" id="act-move" className="button" disabled={!may} onClick={acts.move}>
         Move… <kbd>M</kbd>
       </button>
-      <button type="button" className="button" disabled={!props.may} onClick={() => props.onPut("also")}>
+      <button type="button" id="act-also" className="button" disabled={!may} onClick={acts.also}>
         Also file… <kbd>A</kbd>
+      </button>
+      <button type="button" id="act-copy" className="button" onClick={acts.copy}>
+        Copy… <kbd>C</kbd>
+      </button>
+      <button type="button" id="act-pick" className="button" disabled={!may} onClick={acts.pickUp}>
+        Pick up <kbd>Ctrl+X</kbd>
+      </button>
+      <button type="button" id="act-tag" className="button" disabled={!may} onClick={acts.tag}>
+        Tags… <kbd>T</kbd>
+      </button>
+      <button type="button" id="act-discard" className="button" disabled={!may} onClick={acts.discard}>
+        Discard
       </button>
     </>
   );

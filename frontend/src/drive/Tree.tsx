@@ -2,14 +2,22 @@ import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 
 import type { Schemas } from "../api/client";
 import { useFolders } from "../api/queries";
 import { count } from "../parts/format";
+import { dragging, useDropping } from "../places/dragging";
+import { type FolderDoing, folderOf } from "./folderDoing";
 
-type Props = { current: number | null; path: number[]; onGo: (folder: number) => void };
-type Branch = Props & { open: Set<number>; toggle: (folder: number, open: boolean) => void };
+type Props = { current: number | null; path: number[]; onGo: (folder: number) => void; doing: FolderDoing };
+type Branch = Props & {
+  open: Set<number>;
+  toggle: (folder: number, open: boolean) => void;
+  onto: ReturnType<typeof useDropping>["onto"];
+  above: string;
+};
 
 /** The folders as a tree; the way to the current one is open. Keys by the ARIA tree pattern. */
 export function Tree(props: Props): ReactNode {
   const [open, setOpen] = useState<Set<number>>(new Set());
   const tree = useRef<HTMLUListElement>(null);
+  const { onto } = useDropping();
   const way = props.path.join(",");
   // biome-ignore lint/correctness/useExhaustiveDependencies: the way is opened when it changes
   useEffect(() => setOpen((had) => new Set([...had, ...props.path])), [way]);
@@ -36,6 +44,9 @@ export function Tree(props: Props): ReactNode {
     else if (event.key === "ArrowLeft" && expanded === "true") toggle(folder, false);
     else if (event.key === "ArrowLeft") item.parentElement?.closest<HTMLElement>('[role="treeitem"]')?.focus();
     else if (event.key === "Enter" || event.key === " ") props.onGo(folder);
+    else if (event.key === "ContextMenu" || (event.shiftKey && event.key === "F10"))
+      // the row's own handler knows the folder
+      item.firstElementChild?.dispatchEvent(new MouseEvent("contextmenu", { bubbles: true, ...below(item) }));
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -43,9 +54,14 @@ export function Tree(props: Props): ReactNode {
   return (
     // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a tree of nested lists is the ARIA pattern
     <ul className="tree" role="tree" ref={tree} onKeyDown={press} aria-label="Folders">
-      <Level {...props} parent={null} open={open} toggle={toggle} />
+      <Level {...props} parent={null} open={open} toggle={toggle} onto={onto} above="" />
     </ul>
   );
+}
+
+function below(item: HTMLElement): { clientX: number; clientY: number } {
+  const at = item.firstElementChild?.getBoundingClientRect();
+  return { clientX: (at?.left ?? 0) + 30, clientY: at?.bottom ?? 0 };
 }
 
 function Level(props: Branch & { parent: number | null }): ReactNode {
@@ -59,6 +75,8 @@ function Item(props: Branch & { folder: Schemas["FolderOut"]; first: boolean }):
   const { folder, open, current } = props;
   const expanded = folder.has_folders ? open.has(folder.id) : undefined;
   const here = folder.id === current;
+  const path = `${props.above}${folder.name}`;
+  const held = folderOf(folder);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the tree takes the keys
     <li
@@ -73,7 +91,17 @@ function Item(props: Branch & { folder: Schemas["FolderOut"]; first: boolean }):
         props.onGo(folder.id);
       }}
     >
-      <div className={`tree-row${here ? " here" : ""}`}>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the item that it belongs to takes keys and clicks */}
+      <div
+        className={`tree-row${here ? " here" : ""}`}
+        {...props.onto(folder.id, path)}
+        {...dragging(() => held && { entries: [held.entry], name: `the folder ${folder.name}` })}
+        onContextMenu={(event) => {
+          if (!held) return;
+          event.preventDefault();
+          props.doing.menu(held, event.clientX, event.clientY);
+        }}
+      >
         <span>
           {folder.name}
           {folder.closed && <span className="quiet small"> closed</span>}
@@ -83,7 +111,7 @@ function Item(props: Branch & { folder: Schemas["FolderOut"]; first: boolean }):
       {expanded && (
         // biome-ignore lint/a11y/useSemanticElements: the ARIA tree pattern asks for this role
         <ul role="group">
-          <Level {...props} parent={folder.id} />
+          <Level {...props} parent={folder.id} above={`${path} / `} />
         </ul>
       )}
     </li>

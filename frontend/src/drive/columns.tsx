@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import type { Column } from "../parts/DocGrid";
-import { moment, size } from "../parts/format";
+import { day, moment, size } from "../parts/format";
 import { strokeClass } from "../parts/SlotText";
 
 type Line = Schemas["LineOut"];
@@ -14,14 +14,70 @@ const FIELD_LABELS: Record<string, string> = {
   person: "Person",
 };
 
-/** The columns of a folder's lines: the parts of its names by the plan, then what every document has. */
-export function columnsOf(fields: string[], strokes: Record<string, number>, below: boolean): Column<Line>[] {
+const EXTRA: Record<string, Column<Line>> = {
+  where: {
+    key: "where",
+    label: "Where",
+    width: "minmax(90px, 1fr)",
+    cell: (line) => <span className="quiet">{line.folder_path.split(" / ").slice(-2).join(" / ")}</span>,
+  },
+  kind: { key: "kind", label: "Kind", width: "84px", sort: "kind", cell: (line) => line.kind ?? "" },
+  party: { key: "party", label: "Party", width: "minmax(90px, 1fr)", sort: "party", cell: (line) => line.party ?? "" },
+  person: { key: "person", label: "Person", width: "minmax(90px, 1fr)", cell: (line) => line.person ?? "" },
+  issued: {
+    key: "issued",
+    label: "Issued",
+    width: "96px",
+    sort: "issued",
+    cell: (line) => (line.issued ? day(line.issued) : ""),
+  },
+  amount: {
+    key: "amount",
+    label: "Amount",
+    width: "96px",
+    sort: "amount",
+    right: true,
+    cell: (line) => line.amount ?? "",
+  },
+  type: { key: "type", label: "Type", width: "58px", sort: "type", cell: (line) => line.type.toUpperCase() },
+  size: { key: "size", label: "Size", width: "66px", sort: "size", right: true, cell: (line) => size(line.size) },
+  filed: { key: "filed", label: "Filed", width: "92px", sort: "filed", cell: (line) => moment(line.filed_at) },
+  by: { key: "by", label: "By", width: "74px", sort: "by", cell: (line) => line.filed_by?.split(" ")[0] ?? "" },
+};
+
+/** The columns that one can have beside those of the name, with their labels; `where` shows with all below only. */
+export const COLUMNS = Object.entries(EXTRA).map(([key, column]) => ({ key, label: String(column.label) }));
+const USUAL = ["where", "type", "size", "filed", "by"];
+const KEPT = "waka.columns";
+
+/** The columns that the person keeps; what browsers hold may be from another time, or broken. */
+export function keptColumns(): string[] {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(KEPT) ?? "null");
+    if (Array.isArray(kept)) return COLUMNS.map((one) => one.key).filter((key) => kept.includes(key));
+  } catch {
+    // the usual ones, then
+  }
+  return USUAL;
+}
+
+export function keepColumns(columns: string[]): void {
+  localStorage.setItem(KEPT, JSON.stringify(columns));
+}
+
+/** The columns of a folder's lines: the parts of its names by the plan, then those that the person chose. */
+export function columnsOf(
+  fields: string[],
+  strokes: Record<string, number>,
+  below: boolean,
+  chosen: string[],
+): Column<Line>[] {
   const parts: Column<Line>[] = fields.length
     ? fields.map((field, index) => ({
         key: `${field}-${index}`,
         label: FIELD_LABELS[field] ?? field,
         width: field === "issued" ? "118px" : field === "ref" ? "minmax(84px, 1.2fr)" : "minmax(104px, 1.9fr)",
-        sort: index === 0 ? "name" : field === "issued" ? "issued" : undefined,
+        sort: index === 0 ? "name" : field === "issued" || field === "party" ? field : undefined,
         cell: (line) => {
           const piece = line.pieces?.filter((p) => p.field !== null)[index];
           return (
@@ -40,21 +96,6 @@ export function columnsOf(fields: string[], strokes: Record<string, number>, bel
           cell: (line) => <span className="mono">{line.name}</span>,
         },
       ];
-  return [
-    ...parts,
-    ...(below
-      ? [
-          {
-            key: "where",
-            label: "Where",
-            width: "minmax(90px, 1fr)",
-            cell: (line: Line) => <span className="quiet">{line.folder_path.split(" / ").slice(-2).join(" / ")}</span>,
-          },
-        ]
-      : []),
-    { key: "type", label: "Type", width: "54px", cell: (line) => line.type.toUpperCase() },
-    { key: "size", label: "Size", width: "66px", sort: "size", right: true, cell: (line) => size(line.size) },
-    { key: "filed", label: "Filed", width: "92px", sort: "filed", cell: (line) => moment(line.filed_at) },
-    { key: "by", label: "By", width: "74px", cell: (line) => line.filed_by?.split(" ")[0] ?? "" },
-  ];
+  const extra = chosen.filter((key) => key !== "where" || below).flatMap((key) => EXTRA[key] ?? []);
+  return [...parts, ...extra];
 }

@@ -5,6 +5,7 @@ import { client, data, type Schemas } from "../api/client";
 import { type FindQuery, keys, useParties, useVocabulary } from "../api/queries";
 import { useKeys } from "../app/keys";
 import { words } from "../app/notices";
+import { flipping } from "../document/flip";
 import { count, day } from "../parts/format";
 import "./find.css";
 
@@ -18,8 +19,10 @@ export default function FindPage(): ReactNode {
     kind: parameters.get("kind") || undefined,
     party: Number(parameters.get("party")) || undefined,
     year: Number(parameters.get("year")) || undefined,
+    tag: parameters.get("tag") || undefined,
   };
-  const empty = !query.q.trim() && !query.kind && !query.party && !query.year;
+  const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
+  const empty = !query.q.trim() && !query.kind && !query.party && !query.year && !query.tag;
   const found = useQuery({
     queryKey: keys.find(query),
     queryFn: ({ signal }) => data(client.GET("/api/find", { params: { query }, signal })),
@@ -92,6 +95,17 @@ export default function FindPage(): ReactNode {
             ))}
           </select>
         </label>
+        <label>
+          Tag{" "}
+          <select value={query.tag ?? ""} onChange={(event) => set("tag", event.target.value)}>
+            <option value="">any</option>
+            {tags.data?.tags.map((one) => (
+              <option key={one.tag} value={one.tag}>
+                {one.tag}
+              </option>
+            ))}
+          </select>
+        </label>
         <span className="quiet" role="status">
           {results &&
             (results.total === 0
@@ -118,7 +132,7 @@ export default function FindPage(): ReactNode {
       )}
       <ol className="hits" onKeyDown={press}>
         {results?.hits.map((hit) => (
-          <Hit key={hit.document} hit={hit} />
+          <Hit key={hit.document} hit={hit} among={results.hits} />
         ))}
       </ol>
     </main>
@@ -127,12 +141,17 @@ export default function FindPage(): ReactNode {
 
 const WHY: Record<string, string> = { kind: "kind", party: "party", issued: "issued", name: "name" };
 
-function Hit(props: { hit: Schemas["HitOut"] }): ReactNode {
+function Hit(props: { hit: Schemas["HitOut"]; among: Schemas["HitOut"][] }): ReactNode {
   const { hit } = props;
   const inName = hit.reasons.filter((reason) => reason.kind === "name").map((reason) => reason.text);
   return (
     <li className="hit">
-      <Link to={`/documents/${hit.document}`} data-hit className="mono hit-name">
+      <Link
+        to={`/documents/${hit.document}`}
+        data-hit
+        className="mono hit-name"
+        state={flipping(props.among.map((one) => one.document))}
+      >
         <Marked text={hit.name} words={inName} />
       </Link>
       <span className="hit-facts">

@@ -44,7 +44,9 @@ function useSearchWords(target: Chosen | null): { told: string; title: string } 
   const party = parties.data?.parties.find((one) => one.id === search?.party)?.name;
   return useMemo(() => {
     if (!search) return null;
-    const asked = [search.words && `“${search.words}”`, party, search.kind, search.year].filter(Boolean).join(", ");
+    const asked = [search.words && `“${search.words}”`, party, search.kind, search.year, search.tag]
+      .filter(Boolean)
+      .join(", ");
     return { told: `what is found by ${asked}`, title: `Rename what is found by ${asked}` };
   }, [search, party]);
 }

@@ -31,6 +31,7 @@ export function chosenOf(query: URLSearchParams): Chosen | null {
     party: Number(query.get("party")) || null,
     year: Number(query.get("year")) || null,
     below: null,
+    tag: query.get("tag"),
   };
-  return search.words.trim() || search.kind || search.party || search.year ? { ...none, search } : null;
+  return search.words.trim() || search.kind || search.party || search.year || search.tag ? { ...none, search } : null;
 }

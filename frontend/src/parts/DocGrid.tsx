@@ -27,6 +27,12 @@ type Props<T> = {
   /** Several lines may be chosen: by Ctrl and click or Space one more or less, by Shift all up to here. */
   marks?: Marks;
   onMarks?: (marks: Marks) => void;
+  /** All lines, also those that are not loaded: Ctrl+A. */
+  onAll?: () => void;
+  /** The menu of a line, at a place of the screen: right button, Shift+F10. */
+  onMenu?: (line: T, left: number, top: number) => void;
+  /** What makes a line one that can be dragged; stays the same while lines scroll. */
+  drag?: (id: number) => Record<string, unknown>;
   sort: string;
   descending: boolean;
   onSort: (sort: string) => void;
@@ -83,8 +89,8 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
     [lines, onChoose, id, rows, marks, onMarks, at],
   );
   // rows are memoised: what they call stays the same while the lines scroll
-  const latest = useRef({ choose, lines });
-  latest.current = { choose, lines };
+  const latest = useRef({ choose, lines, onMenu: props.onMenu });
+  latest.current = { choose, lines, onMenu: props.onMenu };
   const chooseLine = useCallback(
     (number: number, event: Held) =>
       latest.current.choose(
@@ -94,7 +100,13 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
     [id],
   );
   const press = (event: KeyboardEvent) => {
-    if (event.altKey || event.ctrlKey || event.metaKey) return;
+    const mod = event.ctrlKey || event.metaKey;
+    if (mod && event.key === "a" && props.onAll) {
+      event.preventDefault();
+      props.onAll();
+      return;
+    }
+    if (event.altKey || mod) return;
     const page = Math.max(Math.floor((scroll.current?.clientHeight ?? ROW * 10) / ROW) - 2, 1);
     const to = {
       ArrowDown: at + 1,
@@ -108,9 +120,19 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
     if (to !== undefined) choose(to, { upTo: event.shiftKey });
     else if (event.key === " " && here && onMarks) onMarks(toggled(marks, id(here)));
     else if (event.key === "Enter" && here) props.onOpen(here);
-    else return;
+    else if ((event.key === "ContextMenu" || (event.shiftKey && event.key === "F10")) && here && props.onMenu) {
+      const row = document.getElementById(`line-${chosen}`)?.getBoundingClientRect();
+      props.onMenu(here, (row?.left ?? 0) + 60, row?.bottom ?? 0);
+    } else return;
     event.preventDefault();
   };
+  const openMenu = useCallback(
+    (number: number, left: number, top: number) => {
+      const line = latest.current.lines.find((one) => id(one) === number);
+      if (line) latest.current.onMenu?.(line, left, top);
+    },
+    [id],
+  );
   const template = columns.map((column) => column.width).join(" ");
   return (
     // biome-ignore lint/a11y/useSemanticElements: a table element cannot be virtual; the grid role tells the same
@@ -168,6 +190,8 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
               acrossColumns={props.acrossColumns}
               onChoose={chooseLine}
               onOpen={props.onOpen as (line: unknown) => void}
+              onMenu={openMenu}
+              drag={props.drag}
               extra={props.rowClass?.(line) ?? ""}
             />
           );
@@ -190,6 +214,8 @@ type RowProps = {
   acrossColumns: number;
   onChoose: (id: number, event: Held) => void;
   onOpen: (line: unknown) => void;
+  onMenu: (id: number, left: number, top: number) => void;
+  drag?: (id: number) => Record<string, unknown>;
   extra: string;
 };
 
@@ -209,6 +235,11 @@ const Row = memo(function Row(props: RowProps): ReactNode {
       style={{ transform: `translateY(${props.top}px)`, gridTemplateColumns: props.template }}
       onClick={(event) => props.onChoose(props.number, event)}
       onDoubleClick={() => props.onOpen(line)}
+      onContextMenu={(event) => {
+        event.preventDefault();
+        props.onMenu(props.number, event.clientX, event.clientY);
+      }}
+      {...props.drag?.(props.number)}
     >
       {across !== undefined && (
         // biome-ignore lint/a11y/useSemanticElements: see DocGrid

@@ -1,22 +1,58 @@
 // Putting entries somewhere: one call each, told and undone the same way from every screen.
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
 import { client, data } from "../api/client";
-import { words } from "../app/notices";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
 
-export type Putting = "move" | "also";
+export type Putting = "move" | "also" | "copy";
+/** What is put somewhere: its entries, and what one calls it where it is a single thing. */
+export type Things = { entries: number[]; name: string };
+
+/** What a way of putting is called on buttons, before the folder's name. */
+export const VERBS: Record<Putting, string> = { move: "Move to", also: "Also file in", copy: "Copy to" };
+const DONE: Record<Putting, [string, string]> = {
+  move: ["Moved", "to"],
+  also: ["Also filed", "in"],
+  copy: ["Copied", "to"],
+};
 
 /** Put entries into a folder; null when it is done, else what went wrong. */
-export async function put(how: Putting, entries: number[], folder: number): Promise<string | null> {
+async function put(how: Putting, entries: number[], folder: number): Promise<string | null> {
   try {
     if (how === "move") await data(client.POST("/api/entries/move", { body: { entries, folder } }));
-    else await data(client.POST("/api/entries/also", { body: { entries, folder, name: null } }));
+    else if (how === "also") await data(client.POST("/api/entries/also", { body: { entries, folder, name: null } }));
+    else await data(client.POST("/api/entries/copy", { body: { entries, folder, name: null, contents: true } }));
     return null;
   } catch (error) {
     return words(error);
   }
 }
 
+/** How things are called in a sentence. */
+export function called(things: Things): string {
+  return things.entries.length === 1 ? things.name : `${things.entries.length} documents`;
+}
+
 /** What was done, for the notice. */
-export function done(how: Putting, name: string, entries: number, path: string): string {
-  const what = entries === 1 ? name : `${entries} documents`;
-  return how === "move" ? `Moved ${what} to ${path}` : `Also filed ${what} in ${path}`;
+export function done(how: Putting, things: Things, path: string): string {
+  const [verb, to] = DONE[how];
+  return `${verb} ${called(things)} ${to} ${path}`;
+}
+
+/** Put things into a folder and tell it, with Undo; what went wrong, if anything did. */
+export function usePut(): (how: Putting, things: Things, folder: number, path: string) => Promise<string | null> {
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  return useCallback(
+    async (how, things, folder, path) => {
+      const wrong = await put(how, things.entries, folder);
+      if (wrong) return wrong;
+      tell({ text: done(how, things, path), action: { label: "Undo", run: undo } });
+      await queries.invalidateQueries();
+      return null;
+    },
+    [queries, tell, undo],
+  );
 }

@@ -11,6 +11,7 @@ from waka.readers.outcome import MAX_PAGES, MAX_WORDS_A_PAGE, Locked, Unreadable
 from waka.readers.paged import PICTURE_WIDTH, Opened, WordRow, clean
 
 _MAX_ATTACHED = 20 << 20
+_A4 = (595.3, 841.9)
 
 
 def open_pdf(path: str, password: str | None = None) -> Opened:
@@ -31,7 +32,11 @@ def open_pdf(path: str, password: str | None = None) -> Opened:
         raise Unreadable(f"It has {count:,} pages; {MAX_PAGES:,} are the most that are read.")
     invoice = _invoice_inside(document)
     notes = ["Invoice data for programs stands inside; its facts come from there."] if invoice else []
-    return Opened(PdfPages(document), _properties(document), invoice.stated if invoice else [], notes)
+    pages = PdfPages(document)
+    if pages.damaged:
+        told = ", ".join(str(n) for n in sorted(pages.damaged)[:10])
+        notes.append(f"Damaged and shown empty: page {told}{' and more' if len(pages.damaged) > 10 else ''}.")
+    return Opened(pages, _properties(document), invoice.stated if invoice else [], notes)
 
 
 class PdfPages:
@@ -40,10 +45,21 @@ class PdfPages:
     def __init__(self, document: pdfium.PdfDocument) -> None:
         self._document = document
         self._words: dict[int, list[WordRow] | None] = {}
+        self.damaged: set[int] = set()
+        self._sizes = [self._size(n) for n in range(1, len(document) + 1)]
+
+    def _size(self, number: int) -> tuple[float, float]:
+        try:
+            size: tuple[float, float] = self._document.get_page_size(number - 1)
+            self._document[number - 1].close()
+        except pdfium.PdfiumError:
+            self.damaged.add(number)
+            return _A4
+        return size
 
     def sizes(self) -> list[tuple[float, float]]:
-        """In points."""
-        return [self._document.get_page_size(n) for n in range(len(self._document))]
+        """In points; that of A4 for a damaged page."""
+        return self._sizes
 
     def words(self, number: int) -> list[WordRow] | None:
         """The words of a page; None where it has none but a picture on it."""
@@ -52,6 +68,8 @@ class PdfPages:
         return self._words[number]
 
     def _found(self, number: int) -> list[WordRow] | None:
+        if number in self.damaged:
+            return []
         page = self._document[number - 1]
         try:
             found = _page_words(page)
@@ -69,12 +87,14 @@ class PdfPages:
 
     def scan(self, number: int) -> Image.Image:
         """The page at 300 dpi in grey."""
-        width, _ = self._document.get_page_size(number - 1)
+        width, _ = self._sizes[number - 1]
         return scans.cleaned(
             scans.straightened(self._render(number, min(max(int(width / 72 * 300), 1000), 3600)).convert("L"))
         )
 
     def _render(self, number: int, across: int) -> Image.Image:
+        if number in self.damaged:
+            return Image.new("RGB", (across, round(across * _A4[1] / _A4[0])), "white")
         page = self._document[number - 1]
         width, height = page.get_size()
         if width <= 0 or height <= 0 or height / width > 20 or width / height > 20:

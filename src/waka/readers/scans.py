@@ -1,5 +1,6 @@
 """Pictures of paper: photos and scans opened frame by frame, drawn flat, straightened, made ready for recognising."""
 
+import struct
 from typing import cast
 
 import numpy as np
@@ -25,7 +26,7 @@ def open_image(path: str) -> Opened:
     frames = []
     try:
         image = _opened(path)
-        properties = {"taken": clean(str(taken))} if (taken := image.getexif().get(306)) else {}
+        properties = _taken(image)
         for number, frame in enumerate(_first(image), 1):
             upright = _upright(frame)
             corners = sheet_in(upright)
@@ -85,9 +86,20 @@ def _first(image: Image.Image) -> list[Image.Image]:
     return frames
 
 
+def _taken(image: Image.Image) -> dict[str, str]:
+    """When it was taken, where the camera said so in a form that can be read."""
+    try:
+        return {"taken": clean(str(taken))} if (taken := image.getexif().get(306)) else {}
+    except (struct.error, ValueError, TypeError, SyntaxError):
+        return {}  # what is beside the picture may be broken, and the picture whole
+
+
 def _upright(image: Image.Image) -> Image.Image:
     """As it was held, in grey or colour, and no larger than two sheets need."""
-    turned = ImageOps.exif_transpose(image) or image
+    try:
+        turned = ImageOps.exif_transpose(image) or image
+    except (struct.error, TypeError):
+        turned = image
     if turned.mode not in ("L", "RGB"):
         turned = turned.convert("L" if turned.mode in ("1", "I;16", "LA") else "RGB")
     if max(turned.size) > 2 * _LONG_SIDE:

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from waka.store.postgres.listing import Group, Listed, Sort
 from waka.web import drive_forms, forms, guard, telling
 from waka.web.answers import answer
-from waka.work import look, walk, whole_folders
+from waka.work import discards, look, walk, whole_folders
 from waka.work.actor import Refused
 
 api = APIBlueprint("drive", __name__, url_prefix="/api", abp_tags=[Tag(name="drive")])
@@ -111,7 +111,7 @@ def entries(path: FolderPath, query: EntriesQuery) -> Response:
     return answer(drive_forms.Entries(entries=found))
 
 
-@api.post("/entries/sums", responses={200: drive_forms.Sums})
+@api.post("/entries/sums", responses={200: drive_forms.ChosenSums})
 def sums(body: drive_forms.Entries) -> Response:
     """Chosen places added up."""
     return answer(drive_forms.sums_out(walk.sums(guard.drive(), guard.actor(), body.entries)))
@@ -139,7 +139,7 @@ def rename_or_move(path: EntryPath, body: forms.EntryForm) -> Response:
     return answer(telling.done(applied, "Moved" if body.parent else "Renamed"))
 
 
-@api.delete("/entries/<int:entry>", responses={200: forms.DoneOut})
-def discard(path: EntryPath) -> Response:
-    """Put one place of a document among the discards."""
-    return answer(telling.done(look.discard(guard.drive(), guard.actor(), path.entry), "Discarded"))
+@api.post("/entries/discard", responses={200: forms.DoneOut})
+def discard(body: drive_forms.Several) -> Response:
+    """Put places of documents among the discards, all or none."""
+    return answer(telling.done(discards.discard(guard.drive(), guard.actor(), body.entries), "Discarded"))

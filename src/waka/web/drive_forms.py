@@ -34,12 +34,16 @@ class Entries(Form):
     entries: list[Id] = Field(max_length=20_000)
 
 
+class Several(Form):
+    entries: list[Id] = Field(min_length=1, max_length=500)
+
+
 class TypeOut(Out):
     type: str
     documents: int
 
 
-class Sums(Out):
+class ChosenSums(Out):
     documents: int
     bytes: int
     types: list[TypeOut]
@@ -73,7 +77,7 @@ def _label(by: Group, value: str | None, parties: Mapping[int, str]) -> str:
             return value
 
 
-def sums_out(row: Mapping[str, Any]) -> Sums:
+def sums_out(row: Mapping[str, Any]) -> ChosenSums:
     """What is chosen, added up."""
     types = [TypeOut(type=t, documents=n) for t, n in sorted(row["types"].items(), key=lambda t: -t[1])]
-    return Sums(documents=row["documents"], bytes=row["bytes"], types=types, amounts=_amounts(row["amounts"]))
+    return ChosenSums(documents=row["documents"], bytes=row["bytes"], types=types, amounts=_amounts(row["amounts"]))

@@ -22,7 +22,7 @@ class VersionForm(Form):
     arrival: Id
 
 
-class BackForm(Form):
+class GoBackForm(Form):
     version: int = Field(ge=1, lt=2**31)
 
 
@@ -31,7 +31,7 @@ class CompareQuery(BaseModel):
     second: int = Field(ge=1, lt=2**31)
 
 
-class PieceOut(Out):
+class StretchOut(Out):
     what: Literal["same", "gone", "new"]
     text: str
 
@@ -50,7 +50,7 @@ class CompareOut(Out):
     same: bool
     first: SideOut
     second: SideOut
-    pieces: list[PieceOut]
+    pieces: list[StretchOut]
 
 
 @api.post("/documents/<int:document>/versions", responses={200: forms.DoneOut})
@@ -61,7 +61,7 @@ def put_on(path: DocumentPath, body: VersionForm) -> Response:
 
 
 @api.post("/documents/<int:document>/back", responses={200: forms.DoneOut})
-def go_back(path: DocumentPath, body: BackForm) -> Response:
+def go_back(path: DocumentPath, body: GoBackForm) -> Response:
     """Make an earlier version the newest again."""
     applied = versions.go_back(guard.drive(), guard.actor(), path.document, body.version)
     return answer(telling.done(applied, f"Back to version {body.version}"))
@@ -71,7 +71,7 @@ def go_back(path: DocumentPath, body: BackForm) -> Response:
 def compared(path: DocumentPath, query: CompareQuery) -> Response:
     """Two versions beside each other: their pages, and their texts word by word."""
     told = versions.compared(guard.drive(), guard.actor(), path.document, query.first, query.second)
-    pieces = [PieceOut(what=p.what, text=p.text) for p in told.pieces]
+    pieces = [StretchOut(what=p.what, text=p.text) for p in told.pieces]
     return answer(CompareOut(same=told.same, first=_side(told.first), second=_side(told.second), pieces=pieces))
 
 

@@ -1,10 +1,10 @@
 """Discards: what was discarded, by whom and from where; brought back to its place or to another."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Restore, Spot
+from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, FolderId, Restore, Spot
 from waka.core.names.portable import entry_key, split_extension
 from waka.store.postgres import access, discards, documents, folders
 from waka.store.postgres.database import Row
@@ -32,6 +32,23 @@ def listed(drive: Drive, actor: Actor, *, before: tuple[int, int] | None = None)
         rows = discards.discarded(conn, reach, before=before, limit=_PAGE)
         paths = folders.paths_of(conn, [r["parent"] for r in rows if not r["gone"]], reach)
     return Discards(tuple(rows), paths, (rows[-1]["manifest"], rows[-1]["entry"]) if len(rows) == _PAGE else None)
+
+
+def discard(drive: Drive, actor: Actor, entries: Sequence[int]) -> Applied:
+    """Put places of documents among the discards, all or none."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        changes: list[Change] = []
+        for entry in dict.fromkeys(entries):
+            row = documents.entry_row(conn, entry, reach)
+            if row is None or row["document"] is None:
+                raise Absent("document")
+            changes.append(
+                Discard(DocumentId(row["document"]), EntryId(entry), Spot(FolderId(row["parent"]), row["name"]))
+            )
+            first = str(row["name"])
+        what = first if len(changes) == 1 else f"{len(changes)} documents"
+        return apply_in(conn, actor, changes, f"Discard {what}")
 
 
 def restore(

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, BinaryIO
 
-from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Place, SetFact, Spot, Tag
+from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, SetFact, Spot, Tag
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
@@ -226,14 +226,3 @@ def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, 
         )  # fmt: skip
         verb = "Move" if target != row["parent"] else "Rename"
         return apply_in(conn, actor, [change], f"{verb} {row['name']}")
-
-
-def discard(drive: Drive, actor: Actor, entry: int) -> Applied:
-    """Put one place of a document among the discards."""
-    with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = documents.entry_row(conn, entry, reach)
-        if row is None or row["document"] is None:
-            raise Absent("document")
-        change = Discard(DocumentId(row["document"]), EntryId(entry), Spot(FolderId(row["parent"]), row["name"]))
-        return apply_in(conn, actor, [change], f"Discard {row['name']}")

@@ -1,0 +1,117 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { words } from "../app/notices";
+import { size } from "../parts/format";
+
+type Props = { document: number; first: number; second: number; onClose: () => void };
+
+/** Two versions beside each other: their pages, and what went and what came in their texts. */
+export default function CompareDialog(props: Props): ReactNode {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [page, setPage] = useState(1);
+  const { document, first, second } = props;
+  useEffect(() => dialog.current?.showModal(), []);
+  const told = useQuery({
+    queryKey: ["compare", document, first, second],
+    queryFn: () =>
+      data(
+        client.GET("/api/documents/{document}/compare", { params: { path: { document }, query: { first, second } } }),
+      ),
+  });
+  const pages = Math.max(told.data?.first.pages.length ?? 0, told.data?.second.pages.length ?? 0);
+  const cut = told.data?.first.cut || told.data?.second.cut;
+  return (
+    <dialog
+      ref={dialog}
+      className="help compare"
+      aria-labelledby="compare-title"
+      onClose={props.onClose}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === "PageDown" && page < pages) setPage(page + 1);
+        if (event.key === "PageUp" && page > 1) setPage(page - 1);
+      }}
+    >
+      <h2 id="compare-title">
+        Version {first} and version {second}
+      </h2>
+      {told.error && (
+        <p className="problem" role="alert">
+          {words(told.error)}
+        </p>
+      )}
+      {told.data && (
+        <div className="compare-body">
+          <Page side={told.data.first} document={document} page={page} />
+          <Page side={told.data.second} document={document} page={page} />
+          <section aria-label="The texts compared">
+            <h3 className="label">The texts</h3>
+            {told.data.same ? (
+              <p>Both are the same content.</p>
+            ) : told.data.pieces.some((piece) => piece.what !== "same") ? (
+              <div className="compare-text mono">
+                {told.data.pieces.map((piece, index) =>
+                  piece.what === "gone" ? (
+                    // biome-ignore lint/suspicious/noArrayIndexKey: drawn once
+                    <del key={index}>{piece.text}</del>
+                  ) : piece.what === "new" ? (
+                    // biome-ignore lint/suspicious/noArrayIndexKey: drawn once
+                    <ins key={index}>{piece.text}</ins>
+                  ) : (
+                    // biome-ignore lint/suspicious/noArrayIndexKey: drawn once
+                    <span key={index}>{piece.text}</span>
+                  ),
+                )}
+              </div>
+            ) : (
+              <p>
+                {told.data.pieces.length
+                  ? "The texts are the same; the files differ otherwise."
+                  : "No text was read in either; compare the pages."}
+              </p>
+            )}
+            {cut && <p className="signal small">Only the beginning of a long text is compared.</p>}
+          </section>
+        </div>
+      )}
+      <footer>
+        {pages > 1 && (
+          <>
+            <button type="button" className="button" disabled={page <= 1} onClick={() => setPage(page - 1)}>
+              Previous page <kbd>Page up</kbd>
+            </button>{" "}
+            <span>
+              page {page} of {pages}
+            </span>{" "}
+            <button type="button" className="button" disabled={page >= pages} onClick={() => setPage(page + 1)}>
+              Next page <kbd>Page down</kbd>
+            </button>{" "}
+          </>
+        )}
+        <button type="button" className="button" onClick={props.onClose}>
+          Close
+        </button>
+      </footer>
+    </dialog>
+  );
+}
+
+function Page(props: { side: Schemas["SideOut"]; document: number; page: number }): ReactNode {
+  const { side, page } = props;
+  return (
+    <section aria-label={`Version ${side.number}`}>
+      <h3 className="label">
+        {side.number}. {side.name} <span className="quiet">{size(side.size)}</span>
+      </h3>
+      {page <= side.pages.length ? (
+        <img
+          src={`/api/documents/${props.document}/pages/${page}?version=${side.number}`}
+          alt={`Page ${page} of version ${side.number}`}
+        />
+      ) : (
+        <p className="quiet">{side.pages.length ? `It has no page ${page}.` : "It has no pages to show."}</p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,131 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { lazy, type ReactNode, Suspense, useCallback, useRef, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { sendFile } from "../api/upload";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { moment, size } from "../parts/format";
+
+const CompareDialog = lazy(() => import("./CompareDialog"));
+type Card = Schemas["CardOut"];
+
+/** New content put on a document: brought in, and made its newest version at once. Null where it is none's business. */
+export function useNewVersion(document: number, name: string): { bring: (file: File) => void; sent: number | null } {
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const [sent, setSent] = useState<number | null>(null);
+  const bring = useCallback(
+    (file: File) => {
+      setSent(0);
+      const all = async () => {
+        const received = await sendFile(file, crypto.randomUUID(), setSent, null, null).done;
+        try {
+          await data(
+            client.POST("/api/documents/{document}/versions", {
+              params: { path: { document } },
+              body: { arrival: received.id },
+            }),
+          );
+        } catch (error) {
+          // what could not be put on the document does not stay behind in arrivals
+          await data(client.DELETE("/api/arrivals/{arrival}", { params: { path: { arrival: received.id } } }));
+          throw error;
+        }
+        tell({ text: `${file.name} is the newest version of ${name}`, action: { label: "Undo", run: undo } });
+      };
+      all()
+        .catch((error: unknown) => tell({ text: words(error), bad: true }))
+        .finally(() => {
+          setSent(null);
+          void queries.invalidateQueries();
+        });
+    },
+    [document, name, queries, tell, undo],
+  );
+  return { bring, sent };
+}
+
+/** The versions of a document: looked at, compared, gone back to; new content put on it. */
+export function Versions(props: { card: Card; bring: (file: File) => void; sent: number | null }): ReactNode {
+  const { card } = props;
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const input = useRef<HTMLInputElement>(null);
+  const [compared, setCompared] = useState<[number, number] | null>(null);
+  const newest = card.versions[0]?.number ?? 1;
+  const back = async (version: number) => {
+    try {
+      const params = { path: { document: card.id } };
+      await data(client.POST("/api/documents/{document}/back", { params, body: { version } }));
+      tell({ text: `${card.name} is as in version ${version} again`, action: { label: "Undo", run: undo } });
+      await queries.invalidateQueries();
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+    }
+  };
+  return (
+    <>
+      <h2 className="label">Versions</h2>
+      <ul className="versions">
+        {card.versions.map((version) => (
+          <li key={version.number}>
+            <a href={`/api/documents/${card.id}/content?version=${version.number}&download=true`}>
+              {version.number}. {version.original_name}
+            </a>{" "}
+            <span className="quiet small nowrap">
+              {size(version.size)}, {moment(version.at)}
+              {version.by && `, ${version.by}`}
+            </span>
+            {version.number !== newest && (
+              <span className="small version-acts">
+                <button type="button" className="link" onClick={() => setCompared([version.number, newest])}>
+                  compare<span className="hidden"> version {version.number} with the newest</span>
+                </button>
+                {card.may_file && (
+                  <button type="button" className="link" onClick={() => void back(version.number)}>
+                    go back to it<span className="hidden">, version {version.number}</span>
+                  </button>
+                )}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+      {card.may_file && (
+        <p className="small">
+          <input
+            ref={input}
+            type="file"
+            hidden
+            aria-label="New version"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file) props.bring(file);
+              event.target.value = "";
+            }}
+          />
+          {props.sent === null ? (
+            <button type="button" className="link" onClick={() => input.current?.click()}>
+              New version…
+            </button>
+          ) : (
+            <span>{size(props.sent)} sent</span>
+          )}{" "}
+          <span className="quiet">or drop a file on the page</span>
+        </p>
+      )}
+      {compared && (
+        <Suspense>
+          <CompareDialog
+            document={card.id}
+            first={compared[0]}
+            second={compared[1]}
+            onClose={() => setCompared(null)}
+          />
+        </Suspense>
+      )}
+    </>
+  );
+}

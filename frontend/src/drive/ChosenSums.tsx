@@ -1,0 +1,85 @@
+import { type ReactNode, useState } from "react";
+import { words } from "../app/notices";
+import { count, size } from "../parts/format";
+import { amounts } from "./Groups";
+import { useSums } from "./useLines";
+
+type Props = {
+  entries: number[];
+  onAll: () => void;
+  onInvert: () => void;
+  onNone: () => void;
+  /** Choose those whose names read as a pattern; what is wrong with it, if anything is. */
+  onPattern: (pattern: string) => Promise<void>;
+};
+
+/** What is chosen, added up, and further ways to choose. */
+export function ChosenSums(props: Props): ReactNode {
+  const sums = useSums(props.entries).data;
+  const [pattern, setPattern] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  return (
+    <>
+      {sums && (
+        <dl className="card-facts">
+          <div>
+            <dt className="quiet">Documents</dt>
+            <dd>{count(sums.documents)}</dd>
+          </div>
+          <div>
+            <dt className="quiet">Size</dt>
+            <dd>{size(sums.bytes)}</dd>
+          </div>
+          <div>
+            <dt className="quiet">Types</dt>
+            <dd>
+              {sums.types.map((one) => `${count(one.documents)} ${one.type.toUpperCase() || "other"}`).join(", ")}
+            </dd>
+          </div>
+          {sums.amounts.length > 0 && (
+            <div>
+              <dt className="quiet">Amounts</dt>
+              <dd>{amounts(sums.amounts)}</dd>
+            </div>
+          )}
+        </dl>
+      )}
+      <p className="choosing small">
+        <button type="button" className="link" onClick={props.onAll}>
+          all
+        </button>
+        <button type="button" className="link" onClick={props.onInvert}>
+          the others
+        </button>
+        <button type="button" className="link" onClick={props.onNone}>
+          none
+        </button>
+      </p>
+      <form
+        className="rename"
+        onSubmit={(event) => {
+          event.preventDefault();
+          setProblem(null);
+          props.onPattern(pattern).catch((error: unknown) => setProblem(words(error)));
+        }}
+      >
+        <label className="label" htmlFor="choose-pattern">
+          Choose all that read as
+        </label>
+        <input
+          id="choose-pattern"
+          className="text-input mono"
+          value={pattern}
+          maxLength={300}
+          placeholder="<issued yyyy-MM-dd>_<party short>"
+          onChange={(event) => setPattern(event.target.value)}
+        />
+        {problem && (
+          <p className="problem small" role="alert">
+            {problem}
+          </p>
+        )}
+      </form>
+    </>
+  );
+}

@@ -1,0 +1,160 @@
+import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../api/client";
+import { count } from "../parts/format";
+import { PatternText } from "../parts/SlotText";
+import { useDropping } from "../places/dragging";
+import { Coverage } from "./Coverage";
+import { COLUMNS } from "./columns";
+import { GROUPS, type GroupBy } from "./useLines";
+
+type Props = {
+  folder: Schemas["FolderViewOut"];
+  below: boolean;
+  pages: boolean;
+  by: GroupBy | null;
+  columns: string[];
+  chosen: number;
+  planning: string;
+  onSet: (changes: Record<string, string | null>) => void;
+  onColumns: (columns: string[]) => void;
+  onNewFolder: () => void;
+  onMany: () => void;
+  children: ReactNode;
+};
+
+/** What stands above a folder's lines: where one is, how many names fit, what is shown and how. */
+export function FolderHead(props: Props): ReactNode {
+  const { folder, below, onSet } = props;
+  const { path, fits } = folder;
+  const { onto } = useDropping();
+  return (
+    <div className="folder-head">
+      <ol className="path" aria-label="Path">
+        {path.map((step, index) => (
+          <li key={step.id} {...onto(step.id, stepsTo(path, index))}>
+            {index > 0 && <span className="quiet"> / </span>}
+            {index === path.length - 1 ? (
+              <b>{step.name}</b>
+            ) : (
+              <Link to={`/drive/${step.id}${below ? "?below=true" : ""}`} draggable={false}>
+                {step.name}
+              </Link>
+            )}
+          </li>
+        ))}
+        {folder.closed && <li className="closed">closed here</li>}
+      </ol>
+      <div className="fit-row">
+        <div className="fits">
+          {fits.slice(0, 2).map((fit) => (
+            <div key={fit.kind}>
+              <span className="quiet">{fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}</span>
+              <PatternText pattern={fit.pattern} strokes={fit.strokes} />{" "}
+              <span className={fit.fit === fit.of ? "ok nowrap" : "signal nowrap"}>
+                <b>{count(fit.fit)}</b> of {count(fit.of)} fit
+              </span>
+            </div>
+          ))}
+        </div>
+        <div className="switches">
+          <fieldset className="switch">
+            <legend className="hidden">Which documents</legend>
+            <button type="button" className="plain" aria-pressed={!below} onClick={() => onSet({ below: "false" })}>
+              here {count(folder.here)}
+            </button>
+            <span className="quiet"> · </span>
+            <button type="button" className="plain" aria-pressed={below} onClick={() => onSet({ below: "true" })}>
+              with all below {count(folder.below)}
+            </button>
+          </fieldset>
+          {folder.may_file && (
+            <>
+              <button type="button" className="link" onClick={props.onNewFolder}>
+                New folder
+              </button>
+              <Link
+                to={props.planning}
+                onClick={(event) => {
+                  // what is chosen is kept when the link is followed
+                  if (!props.chosen) return;
+                  event.preventDefault();
+                  props.onMany();
+                }}
+              >
+                {props.chosen ? `Rename or move ${count(props.chosen)} chosen` : "Rename or move many"}
+              </Link>
+            </>
+          )}
+        </div>
+      </div>
+      {props.children}
+      <Coverage months={folder.months} />
+      <Shown {...props} />
+    </div>
+  );
+}
+
+function stepsTo(path: Schemas["AreaOut"][], index: number): string {
+  return path
+    .slice(0, index + 1)
+    .map((step) => step.name)
+    .join(" / ");
+}
+
+/** How the documents are shown: as lines or pages, in groups, with which columns. */
+function Shown(props: Props): ReactNode {
+  const { by, columns, onSet } = props;
+  const [choosing, setChoosing] = useState(false);
+  return (
+    <div className="shown small">
+      <fieldset className="switch">
+        <legend className="hidden">View</legend>
+        <button type="button" className="plain" aria-pressed={!props.pages} onClick={() => onSet({ view: null })}>
+          lines
+        </button>
+        <span className="quiet"> · </span>
+        <button type="button" className="plain" aria-pressed={props.pages} onClick={() => onSet({ view: "pages" })}>
+          pages
+        </button>
+      </fieldset>
+      <label>
+        <span className="quiet">in groups by </span>
+        <select value={by ?? ""} onChange={(event) => onSet({ by: event.target.value || null, group: null })}>
+          <option value="">none</option>
+          {GROUPS.map((one) => (
+            <option key={one} value={one}>
+              {one}
+            </option>
+          ))}
+        </select>
+      </label>
+      {!props.pages && (
+        <button type="button" className="link" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
+          columns
+        </button>
+      )}
+      {choosing && !props.pages && (
+        <fieldset className="columns">
+          <legend className="hidden">Columns</legend>
+          {COLUMNS.map((one) => (
+            <label key={one.key}>
+              <input
+                type="checkbox"
+                checked={columns.includes(one.key)}
+                onChange={(event) =>
+                  props.onColumns(
+                    COLUMNS.map((c) => c.key).filter((key) =>
+                      key === one.key ? event.target.checked : columns.includes(key),
+                    ),
+                  )
+                }
+              />{" "}
+              {one.label}
+            </label>
+          ))}
+        </fieldset>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,176 @@
+// Lines as pictures of their first pages, for looks rather than order; the size of the pictures is one's own.
+import { useVirtualizer } from "@tanstack/react-virtual";
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  type ReactNode,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react";
+import type { Schemas } from "../api/client";
+import { cut } from "../parts/format";
+import { type Marks, toggled } from "../parts/selection";
+
+type Line = Schemas["LineOut"];
+type Props = {
+  label: string;
+  lines: Line[];
+  chosen: number | null;
+  marks: Marks;
+  onChoose: (entry: number) => void;
+  onMarks: (marks: Marks) => void;
+  onOpen: (line: Line) => void;
+  onMenu: (line: Line, left: number, top: number) => void;
+  drag: (entry: number) => Record<string, unknown>;
+  onEnd: () => void;
+  more: boolean;
+};
+
+const KEPT = "waka.page-size";
+const GAP = 14;
+
+export function PagesGrid(props: Props): ReactNode {
+  const { lines, chosen, marks } = props;
+  const scroll = useRef<HTMLDivElement>(null);
+  const [wide, setWide] = useState(() => Number(localStorage.getItem(KEPT)) || 170);
+  const [room, setRoom] = useState(700);
+  useLayoutEffect(() => {
+    const box = scroll.current;
+    if (!box) return;
+    const watch = new ResizeObserver(() => setRoom(box.clientWidth - 36));
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, []);
+  const across = Math.max(Math.floor((room + GAP) / (wide + GAP)), 1);
+  const high = Math.round(wide * 1.42) + 48;
+  const rows = useVirtualizer({
+    count: Math.ceil(lines.length / across),
+    getScrollElement: () => scroll.current,
+    estimateSize: () => high,
+    overscan: 2,
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: rows are measured anew when their height changes
+  useEffect(() => rows.measure(), [high]);
+  const last = rows.getVirtualItems().at(-1)?.index ?? 0;
+  const { more, onEnd } = props;
+  useEffect(() => {
+    if (more && (last + 4) * across >= lines.length) onEnd();
+  }, [more, last, across, lines.length, onEnd]);
+  const at = lines.findIndex((line) => line.entry === chosen);
+  const go = (to: number) => {
+    const line = lines[Math.min(Math.max(to, 0), lines.length - 1)];
+    if (!line) return;
+    props.onChoose(line.entry);
+    rows.scrollToIndex(Math.floor(lines.indexOf(line) / across));
+  };
+  const press = (event: KeyboardEvent) => {
+    if (event.altKey || event.ctrlKey || event.metaKey) return;
+    const to = {
+      ArrowRight: at + 1,
+      ArrowLeft: at - 1,
+      ArrowDown: at + across,
+      ArrowUp: at - across,
+      Home: 0,
+      End: lines.length - 1,
+    }[event.key];
+    const here = lines[at];
+    if (to !== undefined) go(to);
+    else if (event.key === "Enter" && here) props.onOpen(here);
+    else if (event.key === " " && here) props.onMarks(toggled(marks, here.entry));
+    else return;
+    event.preventDefault();
+  };
+  const click = (line: Line, event: MouseEvent) => {
+    if (event.ctrlKey || event.metaKey)
+      props.onMarks(toggled(marks.size || at < 0 || !lines[at] ? marks : new Set([lines[at].entry]), line.entry));
+    else if (marks.size) props.onMarks(new Set());
+    props.onChoose(line.entry);
+  };
+  return (
+    <>
+      <p className="page-size small">
+        <label htmlFor="page-size">Size of the pages</label>
+        <input
+          id="page-size"
+          type="range"
+          min={110}
+          max={420}
+          step={10}
+          value={wide}
+          onChange={(event) => {
+            setWide(Number(event.target.value));
+            localStorage.setItem(KEPT, event.target.value);
+          }}
+        />
+      </p>
+      <div
+        className="pages-grid"
+        ref={scroll}
+        role="listbox"
+        aria-label={props.label}
+        aria-multiselectable
+        tabIndex={0}
+        aria-activedescendant={at >= 0 ? `page-${chosen}` : undefined}
+        onKeyDown={press}
+      >
+        <div style={{ height: rows.getTotalSize(), position: "relative" }}>
+          {rows.getVirtualItems().map((row) => (
+            <div
+              key={row.key}
+              role="presentation"
+              className="pages-row"
+              style={{ transform: `translateY(${row.start}px)`, gap: GAP }}
+            >
+              {lines.slice(row.index * across, (row.index + 1) * across).map((line) => (
+                // biome-ignore lint/a11y/useKeyWithClickEvents: the list takes the keys
+                // biome-ignore lint/a11y/useFocusableInteractive: the list holds the focus (aria-activedescendant)
+                <div
+                  key={line.entry}
+                  id={`page-${line.entry}`}
+                  role="option"
+                  aria-selected={line.entry === chosen || marks.has(line.entry)}
+                  className={`page-card${marks.has(line.entry) ? " marked" : ""}`}
+                  style={{ width: wide }}
+                  title={line.name}
+                  onClick={(event) => click(line, event)}
+                  onDoubleClick={() => props.onOpen(line)}
+                  onContextMenu={(event) => {
+                    event.preventDefault();
+                    props.onMenu(line, event.clientX, event.clientY);
+                  }}
+                  {...props.drag(line.entry)}
+                >
+                  <Picture line={line} high={high - 48} />
+                  <span className="mono">{cut(line.name, Math.max(Math.floor(wide / 4), 22))}</span>
+                </div>
+              ))}
+            </div>
+          ))}
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** The first page; what has no page says what it is. */
+function Picture(props: { line: Line; high: number }): ReactNode {
+  const { line } = props;
+  const [none, setNone] = useState(false);
+  return (
+    <span className="page-picture" style={{ height: props.high }}>
+      {none ? (
+        <b className="quiet">{line.type.toUpperCase()}</b>
+      ) : (
+        <img
+          src={`/api/documents/${line.document}/pages/1`}
+          alt=""
+          loading="lazy"
+          draggable={false}
+          onError={() => setNone(true)}
+        />
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,46 @@
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../api/client";
+import { count } from "../parts/format";
+import { dragging, useDropping } from "../places/dragging";
+import { type FolderDoing, folderOf } from "./folderDoing";
+
+/** The folders in the folder that one looks at: opened, dragged, dropped on. */
+export function SubFolders(props: { folder: Schemas["FolderViewOut"]; doing: FolderDoing }): ReactNode {
+  const { folder, doing } = props;
+  const { onto } = useDropping();
+  const above = folder.path.map((step) => step.name).join(" / ");
+  return (
+    <ul className="subfolders" aria-label="Folders here">
+      {folder.folders.map((sub) => {
+        const held = folderOf(sub);
+        return (
+          <li
+            key={sub.id}
+            {...onto(sub.id, `${above} / ${sub.name}`)}
+            {...dragging(() => held && { entries: [held.entry], name: `the folder ${sub.name}` })}
+            onContextMenu={(event) => {
+              if (!held) return;
+              event.preventDefault();
+              doing.menu(held, event.clientX, event.clientY);
+            }}
+          >
+            <Link
+              to={`/drive/${sub.id}`}
+              draggable={false}
+              onKeyDown={(event) => {
+                if (!held || !(event.key === "ContextMenu" || (event.shiftKey && event.key === "F10"))) return;
+                event.preventDefault();
+                const at = event.currentTarget.getBoundingClientRect();
+                doing.menu(held, at.left, at.bottom);
+              }}
+            >
+              {sub.name}
+            </Link>{" "}
+            <span className="quiet">{sub.below ? count(sub.below) : "empty"}</span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,58 @@
+// The keys of the drive; those of the lines themselves are the grid's.
+import { useMemo } from "react";
+import { type Key, useKeys } from "../app/keys";
+
+export type DriveActs = {
+  up: () => void;
+  discard: () => void;
+  move: () => void;
+  also: () => void;
+  copy: () => void;
+  tag: () => void;
+  pickUp: () => void;
+  newFolder: () => void;
+  below: () => void;
+  many: () => void;
+  view: () => void;
+};
+
+function plain(event: KeyboardEvent, key: string): boolean {
+  return event.key === key && !event.ctrlKey && !event.altKey && !event.metaKey;
+}
+
+/** `acts` must be memoised. */
+export function useDriveKeys(acts: DriveActs): void {
+  const keys = useMemo<Key[]>(() => {
+    const told = (keys: string, what: string): Key => ({ keys, what, match: () => false, run: () => {} });
+    const one = (keys: string, what: string, match: (e: KeyboardEvent) => boolean, run: () => void): Key => ({
+      keys,
+      what,
+      match,
+      run,
+    });
+    return [
+      one("Alt+↑", "Up one folder", (e) => e.altKey && e.key === "ArrowUp", acts.up),
+      one(
+        "F2",
+        "Rename the chosen document",
+        (e) => e.key === "F2",
+        () => document.getElementById("rename")?.click(),
+      ),
+      one("M", "Move what is chosen to another folder", (e) => plain(e, "m"), acts.move),
+      one("A", "File what is chosen in one more folder", (e) => plain(e, "a"), acts.also),
+      one("C", "Copy what is chosen to a folder", (e) => plain(e, "c"), acts.copy),
+      one("T", "Tags of what is chosen", (e) => plain(e, "t"), acts.tag),
+      one("Ctrl+X", "Pick up what is chosen", (e) => (e.ctrlKey || e.metaKey) && e.key === "x", acts.pickUp),
+      one("Delete", "Discard what is chosen", (e) => e.key === "Delete", acts.discard),
+      one("Alt+N", "New folder here", (e) => e.altKey && e.code === "KeyN", acts.newFolder),
+      one("Alt+B", "Here, or with all below", (e) => e.altKey && e.code === "KeyB", acts.below),
+      one("Alt+V", "Lines, or pages", (e) => e.altKey && e.code === "KeyV", acts.view),
+      one("Alt+M", "Rename or move many: what is chosen, or all here", (e) => e.altKey && e.code === "KeyM", acts.many),
+      told("Shift+↓ Space", "Choose several documents (with the mouse: Shift or Ctrl and click)"),
+      told("Ctrl+A", "Choose all that is listed"),
+      told("Shift+F10", "Menu of the chosen document, or of a folder in the tree"),
+      told("Enter", "Open the chosen document"),
+    ];
+  }, [acts]);
+  useKeys(keys);
+}

@@ -1,0 +1,218 @@
+// What is done to a folder, from the head of its page, the tree or the list of folders: one menu, one set of dialogs.
+import { useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { useHandActs } from "../hand/useHand";
+import { count } from "../parts/format";
+import { Menu } from "../parts/Menu";
+import { FolderChooser } from "../places/FolderChooser";
+import { usePut, VERBS } from "../places/moving";
+
+export type Folder = { id: number; entry: number; name: string; below: number; empty: boolean; mayFile: boolean };
+/** A folder of a list as one that something can be done to; null for what has no place of its own. */
+export function folderOf(one: Schemas["FolderOut"]): Folder | null {
+  if (one.entry === null) return null;
+  const empty = one.below === 0 && !one.has_folders;
+  return { id: one.id, entry: one.entry, name: one.name, below: one.below, empty, mayFile: one.may_file };
+}
+
+type Chooser = "move" | "copy" | "frame" | "merge";
+type Doing = { folder: Folder } & ({ what: "menu"; left: number; top: number } | { what: Chooser | "rename" });
+
+export type FolderDoing = {
+  menu: (folder: Folder, left: number, top: number) => void;
+  begin: (what: Chooser | "rename", folder: Folder) => void;
+  discard: (folder: Folder) => void;
+  node: ReactNode;
+};
+
+const TITLES: Record<Chooser, string> = {
+  move: "Move the folder",
+  copy: "Copy the folder, with what lies in it,",
+  frame: "Copy the folder, without documents,",
+  merge: "Merge the folder",
+};
+
+export function useFolderDoing(
+  near: number | null,
+  onGo: (folder: number) => void,
+  onNew: (folder: number) => void,
+): FolderDoing {
+  const [doing, setDoing] = useState<Doing | null>(null);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const put = usePut();
+  const { pickUp } = useHandActs();
+  const close = useCallback(() => setDoing(null), []);
+  const menu = useCallback(
+    (folder: Folder, left: number, top: number) => setDoing({ what: "menu", folder, left, top }),
+    [],
+  );
+  const begin = useCallback((what: Chooser | "rename", folder: Folder) => setDoing({ what, folder }), []);
+  const told = (text: string) => tell({ text, action: { label: "Undo", run: undo } });
+  const discard = async (folder: Folder) => {
+    const params = { path: { folder: folder.id } };
+    try {
+      if (folder.empty) await data(client.DELETE("/api/folders/{folder}", { params }));
+      else await data(client.POST("/api/folders/{folder}/discard", { params }));
+      told(folder.empty ? `Removed the folder ${folder.name}` : `Discarded the folder ${folder.name} with all in it`);
+      await queries.invalidateQueries();
+    } catch (error) {
+      tell({ text: words(error), bad: true });
+    }
+  };
+  const chosen = async (what: Chooser, folder: Folder, to: number, path: string): Promise<string | null> => {
+    const things = { entries: [folder.entry], name: `the folder ${folder.name}` };
+    if (what === "move" || what === "copy") return put(what, things, to, path);
+    try {
+      if (what === "merge") {
+        const made = await data(
+          client.POST("/api/manifests", {
+            body: {
+              chosen: { folder: folder.id, below: true, entries: [], search: null, order: "name" },
+              way: { do: "merge", reads: "", prints: "", placing: false, base: to, remove_emptied: true },
+              taken: "stop",
+              title: null,
+            },
+          }),
+        );
+        void navigate(`/manifests/${made.id}`);
+      } else {
+        await data(
+          client.POST("/api/entries/copy", {
+            body: { entries: [folder.entry], folder: to, name: null, contents: false },
+          }),
+        );
+        told(`Copied the folders of ${folder.name} to ${path}`);
+        await queries.invalidateQueries();
+      }
+      return null;
+    } catch (error) {
+      return words(error);
+    }
+  };
+  const folder = doing?.folder;
+  const off = !folder?.mayFile;
+  let node: ReactNode = null;
+  if (doing?.what === "menu" && folder)
+    node = (
+      <Menu
+        onClose={close}
+        at={{
+          left: doing.left,
+          top: doing.top,
+          title: `The folder ${folder.name}`,
+          acts: [
+            { label: "Open", keys: "Enter", run: () => onGo(folder.id) },
+            { label: "New folder in it", run: () => onNew(folder.id), off },
+            "line",
+            { label: "Rename…", run: () => begin("rename", folder), off },
+            { label: "Move…", run: () => begin("move", folder), off },
+            { label: "Merge into another…", run: () => begin("merge", folder), off: off || folder.below === 0 },
+            { label: "Copy with what lies in it…", run: () => begin("copy", folder) },
+            { label: "Copy its folders only…", run: () => begin("frame", folder) },
+            { label: "Pick up", run: () => void pickUp([folder.entry]), off },
+            "line",
+            {
+              label: folder.empty ? "Remove" : `Discard it with ${count(folder.below)} documents`,
+              run: () => void discard(folder),
+              off,
+            },
+          ],
+        }}
+      />
+    );
+  else if (doing?.what === "rename" && folder) node = <RenameFolder folder={folder} onClose={close} onDone={told} />;
+  else if (doing && doing.what !== "menu" && doing.what !== "rename" && folder) {
+    const { what } = doing;
+    node = (
+      <FolderChooser
+        title={`${TITLES[what]} ${folder.name}`}
+        verb={what === "merge" ? "Merge into" : VERBS[what === "move" ? "move" : "copy"]}
+        entries={what === "move" || what === "merge" ? [folder.entry] : []}
+        stays={false}
+        near={near}
+        onChoose={async (to, path) => {
+          const wrong = await chosen(what, folder, to, path);
+          if (!wrong) close();
+          return wrong;
+        }}
+        onClose={close}
+      />
+    );
+  }
+  return { menu, begin, discard: (one) => void discard(one), node };
+}
+
+function RenameFolder(props: { folder: Folder; onClose: () => void; onDone: (text: string) => void }): ReactNode {
+  const { folder } = props;
+  const dialog = useRef<HTMLDialogElement>(null);
+  const queries = useQueryClient();
+  const [name, setName] = useState(folder.name);
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  const rename = async () => {
+    if (!name.trim() || name === folder.name) {
+      props.onClose();
+      return;
+    }
+    try {
+      const params = { path: { entry: folder.entry } };
+      await data(client.PATCH("/api/entries/{entry}", { params, body: { name, parent: null } }));
+      props.onDone(`Renamed ${folder.name} to ${name}`);
+      props.onClose();
+      await queries.invalidateQueries();
+    } catch (error) {
+      setProblem(words(error));
+    }
+  };
+  return (
+    <dialog
+      ref={dialog}
+      className="help"
+      aria-labelledby="rename-folder"
+      onClose={props.onClose}
+      onKeyDown={(event) => event.stopPropagation()}
+    >
+      <h2 id="rename-folder">Rename the folder {folder.name}</h2>
+      <form
+        className="rename"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void rename();
+        }}
+      >
+        <label htmlFor="folder-name" className="label">
+          New name of the folder
+        </label>
+        <input
+          id="folder-name"
+          className="text-input"
+          autoFocus
+          value={name}
+          maxLength={250}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => setName(event.target.value)}
+        />
+        {problem && (
+          <p className="problem small" role="alert">
+            {problem}
+          </p>
+        )}
+        <div className="card-actions">
+          <button type="submit" className="button primary">
+            Rename
+          </button>
+          <button type="button" className="button" onClick={props.onClose}>
+            Leave it
+          </button>
+        </div>
+      </form>
+    </dialog>
+  );
+}

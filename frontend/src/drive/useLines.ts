@@ -1,0 +1,80 @@
+// The lines of a folder as they are asked for: here or with all below, sorted, of one group only.
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/queries";
+
+const PAGE = 200;
+export const GROUPS = ["kind", "party", "person", "month", "year", "type"] as const;
+export type GroupBy = (typeof GROUPS)[number];
+export type Sort = "name" | "issued" | "size" | "filed" | "kind" | "type" | "party" | "by" | "amount";
+
+export type Asked = {
+  folder: number | null;
+  below: boolean;
+  sort: Sort;
+  descending: boolean;
+  by: GroupBy | null;
+  /** The chosen group; null for all of them. */
+  group: string | null;
+};
+
+function groupOf(asked: Asked) {
+  return asked.by && asked.group !== null ? { by: asked.by, group: asked.group } : {};
+}
+
+export function useLines(asked: Asked) {
+  const { folder, below, sort, descending } = asked;
+  const pages = useInfiniteQuery({
+    queryKey: [...keys.lines(folder ?? 0, below, sort, descending), groupOf(asked)],
+    enabled: folder !== null,
+    initialPageParam: null as string | null,
+    queryFn: ({ pageParam }) =>
+      data(
+        client.GET("/api/folders/{folder}/lines", {
+          params: {
+            path: { folder: folder ?? 0 },
+            query: { below, sort, descending, after: pageParam ?? undefined, limit: PAGE, ...groupOf(asked) },
+          },
+        }),
+      ),
+    getNextPageParam: (page) => page.next ?? null,
+  });
+  const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
+  return { pages, lines };
+}
+
+export function useGroups(asked: Asked) {
+  const { folder, below, by } = asked;
+  return useQuery({
+    queryKey: ["groups", folder, below, by],
+    enabled: folder !== null && by !== null,
+    queryFn: () =>
+      data(
+        client.GET("/api/folders/{folder}/groups", {
+          params: { path: { folder: folder ?? 0 }, query: { by: by ?? "kind", below } },
+        }),
+      ),
+  });
+}
+
+/** The places of all that is listed, loaded or not; of those whose names read as a pattern, where one is given. */
+export async function allEntries(asked: Asked, pattern: string | null): Promise<number[]> {
+  const got = await data(
+    client.GET("/api/folders/{folder}/entries", {
+      params: {
+        path: { folder: asked.folder ?? 0 },
+        query: { below: asked.below, pattern: pattern ?? undefined, ...groupOf(asked) },
+      },
+    }),
+  );
+  return got.entries;
+}
+
+export function useSums(entries: number[]) {
+  return useQuery({
+    queryKey: ["sums", entries],
+    enabled: entries.length > 1,
+    queryFn: (): Promise<Schemas["ChosenSums"]> => data(client.POST("/api/entries/sums", { body: { entries } })),
+  });
+}

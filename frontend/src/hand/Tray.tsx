@@ -1,0 +1,139 @@
+import { type ReactNode, useMemo, useRef, useState } from "react";
+import { useLocation } from "react-router";
+import { useFolder } from "../api/queries";
+import { type Key, useKeys } from "../app/keys";
+import { useNotices } from "../app/notices";
+import { count, cut } from "../parts/format";
+import { FolderChooser } from "../places/FolderChooser";
+import { type Putting, VERBS } from "../places/moving";
+import "./hand.css";
+import { type Held, useHand, useHandActs } from "./useHand";
+
+const SHOWN = 40;
+
+/** At the foot of every screen while something is in hand: what it is, and what can be done with it here. */
+export function Tray(): ReactNode {
+  const held = useHand();
+  return held.length ? <Carried held={held} /> : null;
+}
+
+function Carried(props: { held: Held[] }): ReactNode {
+  const { held } = props;
+  const { letGo, putDown } = useHandActs();
+  const { tell } = useNotices();
+  const [open, setOpen] = useState(false);
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const [elsewhere, setElsewhere] = useState<Putting | null>(null);
+  const at = /^\/drive\/(\d+)/.exec(useLocation().pathname)?.[1];
+  const here = useFolder(at ? Number(at) : null, false).data;
+  const some = held.filter((one) => chosen.has(one.entry));
+  const what = some.length ? some : held;
+  const named = what.length === 1 ? cut(what[0]?.name ?? "", 34) : count(what.length);
+  const path = here?.path.map((step) => step.name).join(" / ") ?? "";
+  const may = here?.may_file === true;
+  const put = async (how: Putting) => {
+    if (!here) return;
+    const wrong = await putDown(what, how, here.id, path);
+    if (wrong) tell({ text: wrong, bad: true });
+    else setChosen(new Set());
+  };
+  // the keys stay registered while what they put down changes
+  const latest = useRef(put);
+  latest.current = put;
+  const keys = useMemo<Key[]>(
+    () => [
+      {
+        keys: "Ctrl+V",
+        what: "Put down here what is in hand",
+        match: (e) => (e.ctrlKey || e.metaKey) && !e.shiftKey && e.key === "v",
+        run: () => void latest.current("move"),
+      },
+      {
+        keys: "Ctrl+Shift+V",
+        what: "Copy here what is in hand",
+        match: (e) => (e.ctrlKey || e.metaKey) && e.shiftKey && e.key.toLowerCase() === "v",
+        run: () => void latest.current("copy"),
+      },
+    ],
+    [],
+  );
+  useKeys(keys);
+  return (
+    <aside className="tray" aria-label="In hand">
+      <div className="tray-row">
+        <button type="button" className="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
+          <b>{count(held.length)} in hand</b> {open ? "▾" : "▴"}
+        </button>
+        <span className="tray-names">
+          {held
+            .slice(0, 3)
+            .map((one) => cut(one.name, 34))
+            .join(", ")}
+          {held.length > 3 && " …"}
+        </span>
+        {may ? (
+          <>
+            <button type="button" className="tray-act first" onClick={() => void put("move")}>
+              Put {named} down here <kbd>Ctrl+V</kbd>
+            </button>
+            <button type="button" className="tray-act" onClick={() => void put("copy")}>
+              Copy here
+            </button>
+            <button type="button" className="tray-act" onClick={() => void put("also")}>
+              Also file here
+            </button>
+          </>
+        ) : (
+          here && <span>You may not file in {here.name}.</span>
+        )}
+        <button type="button" className="tray-act" onClick={() => setElsewhere("move")}>
+          Put down in…
+        </button>
+        <button
+          type="button"
+          className="tray-act"
+          onClick={() => void letGo(some.length ? some.map((one) => one.entry) : null)}
+        >
+          Let go
+        </button>
+      </div>
+      {open && (
+        <ul className="tray-list" aria-label="What is in hand">
+          {held.slice(0, SHOWN).map((one) => (
+            <li key={one.entry}>
+              <label>
+                <input
+                  type="checkbox"
+                  checked={chosen.has(one.entry)}
+                  onChange={(event) => {
+                    const next = new Set(chosen);
+                    if (event.target.checked) next.add(one.entry);
+                    else next.delete(one.entry);
+                    setChosen(next);
+                  }}
+                />{" "}
+                <span className="mono">{one.name}</span> <span>{one.path}</span>
+              </label>
+            </li>
+          ))}
+          {held.length > SHOWN && <li>and {count(held.length - SHOWN)} more</li>}
+        </ul>
+      )}
+      {elsewhere && (
+        <FolderChooser
+          title={`Put down ${named === count(what.length) ? `${named} documents` : named}`}
+          verb={VERBS[elsewhere]}
+          entries={what.map((one) => one.entry)}
+          stays={false}
+          near={here?.id ?? null}
+          onChoose={async (folder, to) => {
+            const wrong = await putDown(what, elsewhere, folder, to);
+            if (!wrong) setElsewhere(null);
+            return wrong;
+          }}
+          onClose={() => setElsewhere(null)}
+        />
+      )}
+    </aside>
+  );
+}

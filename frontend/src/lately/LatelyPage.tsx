@@ -1,0 +1,83 @@
+import { useInfiniteQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { flipping } from "../document/flip";
+import { day } from "../parts/format";
+import "../tags/tags.css";
+
+type Lately = Schemas["LatelyOut"];
+
+/** What one worked on lately, by day: each document once, with the last that was done to it. */
+export default function LatelyPage(): ReactNode {
+  const pages = useInfiniteQuery({
+    queryKey: ["lately"],
+    initialPageParam: null as number | null,
+    queryFn: ({ pageParam }) =>
+      data(client.GET("/api/lately", { params: { query: { before: pageParam ?? undefined } } })),
+    getNextPageParam: (page) => page.next ?? null,
+  });
+  const rows = once(pages.data?.pages.flatMap((page) => page.documents) ?? []);
+  const days = [...new Set(rows.map((one) => dayOf(one.at)))];
+  return (
+    <main className="main tags-page">
+      <h1>Worked on lately</h1>
+      {rows.length === 0 && !pages.isPending && (
+        <div className="empty">
+          <h2>You changed nothing yet</h2>
+          <p>Documents that you file, rename, move or tag are listed here, by day.</p>
+        </div>
+      )}
+      {days.map((one) => (
+        <section key={one} aria-label={day(one)}>
+          <h2 className="label">{one === dayOf(new Date().toISOString()) ? "Today" : day(one)}</h2>
+          <table>
+            <tbody>
+              {rows
+                .filter((row) => dayOf(row.at) === one)
+                .map((row) => (
+                  <tr key={row.document}>
+                    <td className="number quiet">{time(row.at)}</td>
+                    <td>
+                      <Link
+                        className="mono"
+                        to={`/documents/${row.document}`}
+                        state={flipping(rows.map((r) => r.document))}
+                      >
+                        {row.name}
+                      </Link>
+                    </td>
+                    <td>{row.path}</td>
+                    <td className="quiet">{row.what}</td>
+                  </tr>
+                ))}
+            </tbody>
+          </table>
+        </section>
+      ))}
+      {pages.hasNextPage && (
+        <p>
+          <button type="button" className="button" onClick={() => void pages.fetchNextPage()}>
+            Show earlier ones
+          </button>
+        </p>
+      )}
+    </main>
+  );
+}
+
+function once(rows: Lately[]): Lately[] {
+  const seen = new Set<number>();
+  return rows.filter((row) => !seen.has(row.document) && seen.add(row.document));
+}
+
+/** The day of a moment, in local time. */
+function dayOf(at: string): string {
+  const moment = new Date(at);
+  const two = (n: number) => String(n).padStart(2, "0");
+  return `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}`;
+}
+
+function time(at: string): string {
+  return new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+}

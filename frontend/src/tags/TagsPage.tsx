@@ -1,0 +1,126 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import { client, data, type Schemas } from "../api/client";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { count } from "../parts/format";
+import "./tags.css";
+
+type Tag = Schemas["TagOut"];
+
+/** All tags with how many documents bear each: looked through, renamed, merged, removed. */
+export default function TagsPage(): ReactNode {
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const [renaming, setRenaming] = useState<string | null>(null);
+  const [name, setName] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
+  const rows = tags.data?.tags ?? [];
+  const merges = rows.find((one) => one.tag === name.trim() && one.tag !== renaming);
+  const change = async (one: Tag, to: string | null) => {
+    try {
+      const done = await data(client.POST("/api/tags/rename", { body: { tag: one.tag, to } }));
+      const kept = done.kept ? ` ${count(done.kept)} that you may only read keep it.` : "";
+      const what = to === null ? `Removed the tag ${one.tag}` : `${one.tag} is called ${to} now`;
+      tell({ text: `${what}, on ${count(done.lines)} documents.${kept}`, action: { label: "Undo", run: undo } });
+      setRenaming(null);
+      await queries.invalidateQueries();
+    } catch (error) {
+      if (to === null) tell({ text: words(error), bad: true });
+      else setProblem(words(error));
+    }
+  };
+  return (
+    <main className="main tags-page">
+      <h1>Tags</h1>
+      <p className="quiet">A tag gathers documents from everywhere, wherever they are filed.</p>
+      {rows.length === 0 && !tags.isPending ? (
+        <div className="empty">
+          <h2>No document has a tag yet</h2>
+          <p>Choose documents in the drive and press T, or write tags on the slip when they are filed.</p>
+        </div>
+      ) : (
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Tag</th>
+              <th scope="col" className="number">
+                Documents
+              </th>
+              <th scope="col">
+                <span className="hidden">Change</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((one) => (
+              <tr key={one.tag}>
+                <td>
+                  {renaming === one.tag ? (
+                    <form
+                      className="tag-form"
+                      onSubmit={(event) => {
+                        event.preventDefault();
+                        void change(one, name);
+                      }}
+                    >
+                      <input
+                        className="text-input"
+                        aria-label={`New name of the tag ${one.tag}`}
+                        // biome-ignore lint/a11y/noAutofocus: the person just asked for it
+                        autoFocus
+                        value={name}
+                        maxLength={100}
+                        onChange={(event) => setName(event.target.value)}
+                        onKeyDown={(event) => event.key === "Escape" && setRenaming(null)}
+                      />
+                      <button type="submit" className="button primary">
+                        {merges ? `Merge into ${merges.tag}` : "Rename"}
+                      </button>
+                      <button type="button" className="button" onClick={() => setRenaming(null)}>
+                        Leave it
+                      </button>
+                      {problem && (
+                        <p className="problem small" role="alert">
+                          {problem}
+                        </p>
+                      )}
+                    </form>
+                  ) : (
+                    <Link to={`/find?tag=${encodeURIComponent(one.tag)}`} className="tag">
+                      {one.tag}
+                    </Link>
+                  )}
+                </td>
+                <td className="number">{count(one.documents)}</td>
+                <td className="nowrap">
+                  {renaming !== one.tag && (
+                    <>
+                      <button
+                        type="button"
+                        className="button small"
+                        onClick={() => {
+                          setName(one.tag);
+                          setProblem(null);
+                          setRenaming(one.tag);
+                        }}
+                      >
+                        Rename or merge<span className="hidden"> {one.tag}</span>
+                      </button>{" "}
+                      <button type="button" className="button small" onClick={() => void change(one, null)}>
+                        Remove<span className="hidden"> {one.tag}</span>
+                      </button>
+                    </>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </main>
+  );
+}
