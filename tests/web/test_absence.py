@@ -16,8 +16,8 @@ from flask import Flask
 from tests.web.caller import Caller
 from tests.world import World, bill
 from waka.core.register.card import Card
-from waka.store.postgres import lessons, parties
-from waka.work import edit_slip, file
+from waka.store.postgres import lessons, parties, templates
+from waka.work import edit_slip, file, tags
 
 ABSENT = 999_999_999
 
@@ -79,6 +79,17 @@ CALLS: dict[str, list[Call]] = {
     "get /api/tags": [Call()],
     "post /api/tags/rename": [Call({"tag": "secret", "to": "open"})],
     "get /api/lately": [Call()],
+    "get /api/tags/folders": [Call(query={"tag": "secret"})],
+    "patch /api/folders/{folder}/tags": [Call({"add": ["x"]}), Call({"remove": ["secret"], "contents": True})],
+    "get /api/templates": [Call()],
+    "post /api/templates": [Call({"area": "{folder}", "name": "Years", "lines": ["<issued yyyy>"]})],
+    "put /api/templates/{template}": [
+        Call({"revision": 1, "name": "Years", "lines": ["<issued yyyy>"]}), Call({"revision": 1, "back_to": 1}),
+    ],
+    "delete /api/templates/{template}": [Call(query={"revision": "1"})],
+    "get /api/folders/{folder}/tree": [Call()],
+    "post /api/folders/{folder}/trees/preview": [Call({"lines": ["<course>"], "rows": "Keels"})],
+    "post /api/folders/{folder}/trees": [Call({"lines": ["<course>"], "rows": "Keels"})],
     "post /api/discards/{entry}/restore": [Call({}), Call({"folder": "{folder}"})],
     "get /api/targets": [Call(), Call(query={"q": "secret"})],
     "post /api/entries/sight": [Call({"entries": ["{entry}"], "folder": 2}), Call({"entries": [1], "folder": "{folder}"})],
@@ -87,6 +98,7 @@ CALLS: dict[str, list[Call]] = {
     "post /api/entries/copy": [
         Call({"entries": ["{entry}"], "folder": 2}), Call({"entries": [1], "folder": "{folder}"}),
     ],
+    "post /api/entries/targets": [Call({"entries": ["{entry}"]})],
     "post /api/entries/sums": [Call({"entries": ["{entry}"]})],
     "post /api/entries/tags": [Call({"entries": ["{entry}"], "add": ["x"]})],
     "delete /api/entries/{entry}/place": [Call()],
@@ -98,6 +110,8 @@ CALLS: dict[str, list[Call]] = {
     "get /api/documents/{document}/compare": [Call(query={"first": "1", "second": "1"})],
     "post /api/documents/{document}/versions": [Call({"arrival": "{arrival}"})],
     "post /api/documents/{document}/back": [Call({"version": 1})],
+    "post /api/documents/{document}/next/preview": [Call({"facts": {}})],
+    "post /api/documents/{document}/next": [Call({"facts": {"issued": "2026-04-18"}})],
     "get /api/documents/{document}/pages/{page}": [Call()],
     "get /api/documents/{document}/pages/{page}/words": [Call()],
     "get /api/documents/{document}/content": [Call(), Call(query={"version": "1"}), Call(query={"download": "true"})],
@@ -170,6 +184,8 @@ def hide(world: World) -> Hidden:
         party = parties.add_party(conn, Card("Secret Supplies", "secret", "sec", area=world.vault), None)
         lessons.keep_lesson(conn, party, "invoice", "ref", "your code", 0.1, 0.1, None)
         lesson = lessons.lessons_for(conn, "invoice", [party])[0]["id"]
+        template = templates.add_template(conn, world.vault, "Secret tree", ["<course>"], None)
+    tags.tag_folder(world.drive, world.keeper, inner, ["secret"], [])
     document = world.bring_in(bill(77), "secret.pdf", actor=world.keeper)
     edit_slip.edit_slip(world.drive, world.keeper, document, edit_slip.SlipEdit(area=world.books))
     edit_slip.edit_slip(world.drive, world.keeper, document, edit_slip.SlipEdit(place="Vault/Secret plans"))
@@ -189,7 +205,7 @@ def hide(world: World) -> Hidden:
     job = failed["id"]
     return Hidden(
         {"folder": inner, "entry": entry["id"], "document": document, "arrival": arrival, "manifest": applied.manifest, "page": 1,
-         "party": party, "job": job, "lesson": lesson}
+         "party": party, "job": job, "lesson": lesson, "template": template}
     )  # fmt: skip
 
 
@@ -250,6 +266,7 @@ def test_what_is_hidden_answers_as_what_is_absent(world: World, caller: dict[str
                     "get /api/find",
                     "post /api/manifests/quick",
                     "post /api/entries/sums",
+                    "post /api/entries/targets",
                 )  # what is not there is not among it
                 assert got[0] in (403, 404) or finds, f"{operation} {call} as {who}: {got}"
     assert world.snapshot() == before

@@ -313,6 +313,40 @@ export interface paths {
         patch: operations["documents_set_fact_documents__int_document__facts_patch"];
         trace?: never;
     };
+    "/api/documents/{document}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the next one of a series: a copy with other facts, called and placed by the plan. */
+        post: operations["versions_make_next_documents__int_document__next_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document}/next/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the next one of a series would be called, and where it would go; nothing is made. */
+        post: operations["versions_preview_next_documents__int_document__next_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document}/pages/{page}": {
         parameters: {
             query?: never;
@@ -534,6 +568,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entries/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Folders that the documents at some places belong to: by the plan, and where others like them went. */
+        post: operations["places_suggested_entries_targets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entries/{entry}": {
         parameters: {
             query?: never;
@@ -717,6 +768,74 @@ export interface paths {
         get: operations["drive_list_lines_folders__int_folder__lines_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Put tags on a folder, and take tags off it. */
+        patch: operations["tags_tag_folder_folders__int_folder__tags_patch"];
+        trace?: never;
+    };
+    "/api/folders/{folder}/tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders that stand in a folder, itself first, as the lines of a template. */
+        get: operations["templates_tree_folders__int_folder__tree_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/trees": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the folders that a list makes of a template's lines, all or none; those that stand already are kept. */
+        post: operations["templates_make_folders__int_folder__trees_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/trees/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a list would make of a template's lines in a folder; nothing is changed. */
+        post: operations["templates_preview_folders__int_folder__trees_preview_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1311,6 +1430,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tags/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders that bear a tag. */
+        get: operations["tags_folders_with_tags_folders_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tags/rename": {
         parameters: {
             query?: never;
@@ -1340,6 +1476,42 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The templates of the areas that one may read. */
+        get: operations["templates_listed_templates_get"];
+        put?: never;
+        /** Keep a template for an area. */
+        post: operations["templates_keep_templates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{template}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a new revision: another name and other lines, or those of an earlier one. */
+        put: operations["templates_change_templates__int_template__put"];
+        post?: never;
+        /** Take a template out; what was made from it stays. */
+        delete: operations["templates_remove_templates__int_template__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1501,6 +1673,18 @@ export interface components {
             /** To */
             to: number;
         };
+        /** BearingFolder */
+        BearingFolder: {
+            /** Folder */
+            folder: number;
+            /** Path */
+            path: string;
+        };
+        /** BearingFolders */
+        BearingFolders: {
+            /** Folders */
+            folders: components["schemas"]["BearingFolder"][];
+        };
         /** BoxOut */
         BoxOut: {
             /** Bottom */
@@ -1615,11 +1799,33 @@ export interface components {
             kinds?: {
                 [key: string]: components["schemas"]["KindPlanForm"];
             };
+            /** @default null */
+            limits: components["schemas"]["LimitsForm"] | null;
             /**
              * Month First
              * @default null
              */
             month_first: boolean | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * ChangeTemplateForm
+         * @description `back_to`: an earlier revision's name and lines again; else `name` and `lines`.
+         */
+        ChangeTemplateForm: {
+            /**
+             * Back To
+             * @default null
+             */
+            back_to: number | null;
+            /** Lines */
+            lines?: string[];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** Revision */
             revision: number;
         };
@@ -1898,6 +2104,8 @@ export interface components {
         FolderOut: {
             /** Below */
             below: number;
+            /** Changed At */
+            changed_at: string | null;
             /** Closed */
             closed: boolean;
             /** Entry */
@@ -1910,13 +2118,20 @@ export interface components {
             may_file: boolean;
             /** Name */
             name: string;
+            /** Tags */
+            tags: string[];
         };
-        /** FolderViewOut */
+        /**
+         * FolderViewOut
+         * @description `place`: the plan's place pattern of the kind that most documents here are of, where there is one.
+         */
         FolderViewOut: {
             /** Below */
             below: number;
             /** Capped */
             capped: boolean;
+            /** Changed At */
+            changed_at: string | null;
             /** Closed */
             closed: boolean;
             /** Entry */
@@ -1927,6 +2142,8 @@ export interface components {
             folders: components["schemas"]["FolderOut"][];
             /** Here */
             here: number;
+            /** Hints */
+            hints: components["schemas"]["HintOut"][];
             /** Id */
             id: number;
             /** May File */
@@ -1937,6 +2154,10 @@ export interface components {
             name: string;
             /** Path */
             path: components["schemas"]["AreaOut"][];
+            /** Place */
+            place: string;
+            /** Tags */
+            tags: string[];
         };
         /** Folders */
         Folders: {
@@ -2000,6 +2221,25 @@ export interface components {
             /** Path */
             path: string;
         };
+        /**
+         * HintOut
+         * @description `loose`: `count` documents lie at this level, its area bears `most`. `thin`: of `of` folders so many hold at most `few`.
+         */
+        HintOut: {
+            /** Count */
+            count: number;
+            /** Few */
+            few: number;
+            /** Most */
+            most: number;
+            /** Of */
+            of: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "loose" | "thin";
+        };
         /** HitOut */
         HitOut: {
             /** Document */
@@ -2036,6 +2276,13 @@ export interface components {
             entries: number[];
             /** Folder */
             folder: number;
+        };
+        /** KeptTemplate */
+        KeptTemplate: {
+            /** Revision */
+            revision: number;
+            /** Template */
+            template: number;
         };
         /** KindFitOut */
         KindFitOut: {
@@ -2142,6 +2389,18 @@ export interface components {
              */
             entries: number[] | null;
         };
+        /**
+         * LimitsForm
+         * @description `loose` documents on a level, or `thin` folders of at most `few` documents beside each other, hide records.
+         */
+        LimitsForm: {
+            /** Few */
+            few: number;
+            /** Loose */
+            loose: number;
+            /** Thin */
+            thin: number;
+        };
         /** LineOut */
         LineOut: {
             /** Amount */
@@ -2197,6 +2456,17 @@ export interface components {
         MadeFolder: {
             /** Folder */
             folder: number;
+            /** Lines */
+            lines: number;
+            /** Manifest */
+            manifest: number;
+            /** Title */
+            title: string;
+        };
+        /** MadeNext */
+        MadeNext: {
+            /** Document */
+            document: number;
             /** Lines */
             lines: number;
             /** Manifest */
@@ -2388,6 +2658,52 @@ export interface components {
             refused: string | null;
             /** Text */
             text: string | null;
+        };
+        /** NewFolderOut */
+        NewFolderOut: {
+            /** Path */
+            path: string[];
+            /** Problem */
+            problem: string | null;
+            /** There */
+            there: boolean;
+        };
+        /** NextFact */
+        NextFact: {
+            /** Display */
+            display: string;
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
+         * NextForm
+         * @description `facts`: those that differ from the document's own, by field.
+         */
+        NextForm: {
+            /** Facts */
+            facts?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * NextOut
+         * @description `name` is null where `why` says what is lacking; `marked`: the name is taken, so it bears a duplicate mark.
+         */
+        NextOut: {
+            /** Facts */
+            facts: components["schemas"]["NextFact"][];
+            /** Marked */
+            marked: boolean;
+            /** Name */
+            name: string | null;
+            /** Place */
+            place: string;
+            /** Why */
+            why: string | null;
         };
         /** NotTakenOut */
         NotTakenOut: {
@@ -2640,6 +2956,7 @@ export interface components {
             keeps: boolean;
             /** Kinds */
             kinds: components["schemas"]["KindPlanOut"][];
+            limits: components["schemas"]["LimitsForm"];
             /** Month First */
             month_first: boolean;
             /** Name */
@@ -2749,7 +3066,7 @@ export interface components {
         };
         /**
          * RenamedTag
-         * @description `kept`: documents that one may only read, which keep the tag.
+         * @description `kept`: documents and folders that one may only read, which keep the tag.
          */
         RenamedTag: {
             /** Kept */
@@ -2791,6 +3108,13 @@ export interface components {
              * @enum {string}
              */
             taken: "stop" | "both";
+        };
+        /** RowProblemOut */
+        RowProblemOut: {
+            /** Row */
+            row: number;
+            /** Why */
+            why: string;
         };
         /** RunForm */
         RunForm: {
@@ -2854,6 +3178,11 @@ export interface components {
         };
         /** Several */
         Several: {
+            /** Entries */
+            entries: number[];
+        };
+        /** SeveralForm */
+        SeveralForm: {
             /** Entries */
             entries: number[];
         };
@@ -3198,6 +3527,21 @@ export interface components {
             /** Lines */
             lines: components["schemas"]["TableLineOut"][];
         };
+        /**
+         * TagFolderForm
+         * @description `contents`: on all documents in the folder as well; else the tags are the folder's alone.
+         */
+        TagFolderForm: {
+            /** Add */
+            add?: string[];
+            /**
+             * Contents
+             * @default false
+             */
+            contents: boolean;
+            /** Remove */
+            remove?: string[];
+        };
         /** TagForm */
         TagForm: {
             /** Add */
@@ -3218,6 +3562,8 @@ export interface components {
         TagOut: {
             /** Documents */
             documents: number;
+            /** Folders */
+            folders: number;
             /** Tag */
             tag: string;
         };
@@ -3235,7 +3581,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** TargetOut */
+        /**
+         * TargetOut
+         * @description `why`: why the folder is offered for what is chosen; else empty.
+         */
         TargetOut: {
             /** Folder */
             folder: number;
@@ -3243,11 +3592,63 @@ export interface components {
             lately: boolean;
             /** Path */
             path: string;
+            /** Why */
+            why: string;
         };
         /** Targets */
         Targets: {
             /** Targets */
             targets: components["schemas"]["TargetOut"][];
+        };
+        /** TemplateForm */
+        TemplateForm: {
+            /** Area */
+            area: number;
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
+        };
+        /**
+         * TemplateOut
+         * @description `columns`: what a list for it has, in order.
+         */
+        TemplateOut: {
+            /** Area */
+            area: number;
+            /** Changes */
+            changes: boolean;
+            /** Columns */
+            columns: string[];
+            /** Id */
+            id: number;
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /** Revisions */
+            revisions: components["schemas"]["TemplateRevisionOut"][];
+        };
+        /** TemplateRevisionOut */
+        TemplateRevisionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+        };
+        /** Templates */
+        Templates: {
+            /** Templates */
+            templates: components["schemas"]["TemplateOut"][];
         };
         /** Trail */
         Trail: {
@@ -3267,6 +3668,40 @@ export interface components {
             manifest: number | null;
             /** What */
             what: string;
+        };
+        /** TreeLines */
+        TreeLines: {
+            /** Lines */
+            lines: string[];
+        };
+        /**
+         * TreesForm
+         * @description `rows`: the list as it was typed or pasted, a line a row, cells parted by tab, `;` or `|`.
+         */
+        TreesForm: {
+            /** Lines */
+            lines: string[];
+            /**
+             * Rows
+             * @default
+             */
+            rows: string;
+        };
+        /**
+         * TreesOut
+         * @description `makes`: how many folders are new; of `folders` the first 500 are listed, `more` are not.
+         */
+        TreesOut: {
+            /** Columns */
+            columns: string[];
+            /** Folders */
+            folders: components["schemas"]["NewFolderOut"][];
+            /** Makes */
+            makes: number;
+            /** More */
+            more: number;
+            /** Problems */
+            problems: components["schemas"]["RowProblemOut"][];
         };
         /** TriedPlan */
         TriedPlan: {
@@ -4195,6 +4630,76 @@ export interface operations {
             };
         };
     };
+    versions_make_next_documents__int_document__next_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeNext"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    versions_preview_next_documents__int_document__next_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     documents_page_picture_documents__int_document__pages__int_page__get: {
         parameters: {
             query?: {
@@ -4612,6 +5117,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    places_suggested_entries_targets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Targets"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5043,6 +5581,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Lines"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tags_tag_folder_folders__int_folder__tags_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TagFolderForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_tree_folders__int_folder__tree_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeLines"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_make_folders__int_folder__trees_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TreesForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_preview_folders__int_folder__trees_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TreesForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreesOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6444,6 +7118,37 @@ export interface operations {
             };
         };
     };
+    tags_folders_with_tags_folders_get: {
+        parameters: {
+            query: {
+                tag: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BearingFolders"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     tags_rename_tags_rename_post: {
         parameters: {
             query?: never;
@@ -6496,6 +7201,134 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Targets"];
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_listed_templates_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Templates"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_keep_templates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptTemplate"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_change_templates__int_template__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeTemplateForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptTemplate"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_remove_templates__int_template__delete: {
+        parameters: {
+            query: {
+                revision: number;
+            };
+            header?: never;
+            path: {
+                template: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {

@@ -4,6 +4,7 @@ import { usePulse } from "../api/queries";
 import { Tray } from "../hand/Tray";
 import { DropNote } from "../places/dragging";
 import { Brand } from "./Brand";
+import { useKeyList } from "./keys";
 import { useSession } from "./session";
 
 const TYPING_MS = 160;
@@ -11,6 +12,7 @@ const TYPING_MS = 160;
 export function Shell(): ReactNode {
   const waiting = usePulse();
   const { me, logOut } = useSession();
+  const showKeys = useKeyList();
   return (
     <div className="shell">
       <header className="bar">
@@ -30,6 +32,9 @@ export function Shell(): ReactNode {
         <FindBox />
         <div className="who">
           <span className="nowrap">{me.name}</span>
+          <button type="button" className="plain" onClick={showKeys}>
+            Keys
+          </button>
           <button type="button" className="plain nowrap" onClick={logOut}>
             Log out
           </button>

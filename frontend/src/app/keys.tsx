@@ -11,10 +11,19 @@ export type Key = {
   match: (event: KeyboardEvent) => boolean;
   run: (event: KeyboardEvent) => void;
   anywhere?: boolean;
+  /** A single character: it can be switched off (WCAG 2.1.4). */
+  single?: boolean;
 };
-type Registry = { register: (keys: Key[]) => () => void; undo: () => void };
+type Registry = { register: (keys: Key[]) => () => void; undo: () => void; show: () => void };
 
-const Context = createContext<Registry>({ register: () => () => {}, undo: () => {} });
+const Context = createContext<Registry>({ register: () => () => {}, undo: () => {}, show: () => {} });
+
+const SINGLES = "waka.single-keys";
+
+/** Whether single characters are no keys, as the person chose. */
+function singlesOff(): boolean {
+  return localStorage.getItem(SINGLES) === "off";
+}
 
 /** Whether a key press belongs to a text field. */
 export function inText(target: EventTarget | null): boolean {
@@ -50,6 +59,7 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
   const redo = useUndo("redo");
 
   const listed = useRef<Key[]>([]);
+  const show = useCallback(() => setShown([...listed.current, ...sets.current.flat()]), []);
   const global = useMemo<Key[]>(
     () => [
       {
@@ -97,6 +107,7 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
       {
         keys: "/",
         what: "Find a record",
+        single: true,
         match: (e) => e.key === "/" && !e.ctrlKey,
         run: () => document.getElementById("find-box")?.focus(),
       },
@@ -116,11 +127,12 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
       {
         keys: "?",
         what: "These keys",
+        single: true,
         match: (e) => e.key === "?",
-        run: () => setShown([...listed.current, ...sets.current.flat()]),
+        run: show,
       },
     ],
-    [navigate, undo, redo],
+    [navigate, undo, redo, show],
   );
 
   useEffect(() => {
@@ -128,7 +140,9 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
     const press = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.isComposing) return;
       const typing = inText(event.target);
-      const key = [...sets.current.flat().reverse(), ...global].find((k) => (k.anywhere || !typing) && k.match(event));
+      const key = [...sets.current.flat().reverse(), ...global].find(
+        (k) => (k.anywhere || !typing) && !(k.single && singlesOff()) && k.match(event),
+      );
       if (!key) return;
       event.preventDefault();
       // a held key never acts twice
@@ -144,7 +158,7 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
       sets.current = sets.current.filter((set) => set !== keys);
     };
   }, []);
-  const value = useMemo(() => ({ register, undo }), [register, undo]);
+  const value = useMemo(() => ({ register, undo, show }), [register, undo, show]);
   return (
     <Context value={value}>
       {props.children}
@@ -155,6 +169,7 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
 
 function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
   const dialog = useRef<HTMLDialogElement>(null);
+  const [singles, setSingles] = useState(() => !singlesOff());
   useEffect(() => dialog.current?.showModal(), []);
   return (
     <dialog ref={dialog} className="help" onClose={props.onClose} aria-labelledby="keys-title">
@@ -169,6 +184,19 @@ function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
           </div>
         ))}
       </dl>
+      <p className="small">
+        <label>
+          <input
+            type="checkbox"
+            checked={singles}
+            onChange={(event) => {
+              setSingles(event.target.checked);
+              localStorage.setItem(SINGLES, event.target.checked ? "on" : "off");
+            }}
+          />{" "}
+          single letters and marks are keys
+        </label>
+      </p>
       <footer>
         <button type="button" className="button" onClick={props.onClose}>
           Close
@@ -182,6 +210,11 @@ function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
 export function useKeys(keys: Key[]): void {
   const { register } = useContext(Context);
   useEffect(() => register(keys), [register, keys]);
+}
+
+/** Shows the list of keys. */
+export function useKeyList(): () => void {
+  return useContext(Context).show;
 }
 
 export function useUndoAction(): () => void {

@@ -11,6 +11,7 @@ import { usePut } from "../places/moving";
 import { PlaceList } from "../places/PlaceList";
 import "./document.css";
 import { useFlip } from "./flip";
+import { NextOneDialog } from "./NextOneDialog";
 import { TrailList } from "./TrailList";
 import { useNewVersion, Versions } from "./Versions";
 
@@ -25,6 +26,7 @@ export default function DocumentPage(): ReactNode {
   const trail = useTrail(Number.isFinite(id) ? id : null);
   const [page, setPage] = useState(1);
   const [also, setAlso] = useState(false);
+  const [next, setNext] = useState(false);
   const put = usePut();
   const fresh = useNewVersion(id, card.data?.name ?? "");
   const [over, setOver] = useState(false);
@@ -90,6 +92,7 @@ export default function DocumentPage(): ReactNode {
             strokes={shown.strokes}
             focus={focus}
             page={page}
+            keyed
             onPage={setPage}
             onMark={setFocus}
           />
@@ -122,6 +125,11 @@ export default function DocumentPage(): ReactNode {
           {home && shown.may_file && (
             <button type="button" className="button" onClick={() => setAlso(true)}>
               Also file…
+            </button>
+          )}
+          {home && (
+            <button type="button" className="button" onClick={() => setNext(true)}>
+              Next one…
             </button>
           )}
           {home && (
@@ -186,6 +194,7 @@ export default function DocumentPage(): ReactNode {
         <h2 className="label">Trail</h2>
         <TrailList lines={trail.data?.lines ?? []} />
       </aside>
+      {next && <NextOneDialog document={id} name={shown.name} onClose={() => setNext(false)} />}
       {also && home && (
         <FolderChooser
           title={`Also file ${shown.name}`}

@@ -7,6 +7,7 @@ import { Controls } from "../app/controls";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { flipping } from "../document/flip";
+import { NextOneDialog } from "../document/NextOneDialog";
 import { useHandActs } from "../hand/useHand";
 import { planningOf } from "../manifest/chosen";
 import { DocGrid } from "../parts/DocGrid";
@@ -25,10 +26,12 @@ import { FolderHead } from "./FolderHead";
 import { useFolderDoing } from "./folderDoing";
 import { Groups } from "./Groups";
 import { LineCard } from "./LineCard";
+import { lineActs } from "./lineMenu";
 import { NewFolder } from "./NewFolder";
 import { PagesGrid } from "./PagesGrid";
 import { SubFolders } from "./SubFolders";
 import { TagDialog } from "./TagDialog";
+import { TagDrops } from "./TagDrops";
 import { Tree } from "./Tree";
 import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines } from "./useLines";
 
@@ -62,6 +65,7 @@ export default function DrivePage(): ReactNode {
   const [naming, setNaming] = useState(false);
   const [putting, setPutting] = useState<Putting | null>(null);
   const [tagging, setTagging] = useState(false);
+  const [makingNext, setMakingNext] = useState(false);
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const [shownColumns, setShownColumns] = useState(keptColumns);
   const view = useFolder(folder, below);
@@ -125,6 +129,7 @@ export default function DrivePage(): ReactNode {
         below: view.data.below,
         empty: view.data.below === 0 && view.data.folders.length === 0,
         mayFile: view.data.may_file,
+        tags: view.data.tags,
       }
     : null;
 
@@ -174,13 +179,14 @@ export default function DrivePage(): ReactNode {
       also: () => few(() => setPutting("also")),
       copy: () => few(() => setPutting("copy")),
       tag: () => entries.length > 0 && setTagging(true),
+      next: () => line !== null && marks.size === 0 && setMakingNext(true),
       pickUp: () => few(() => void pickUp(entries).then(() => setMarks(NONE))),
       newFolder: () => setNaming(true),
       below: () => set({ below: String(!below) }),
       many: () => folder !== null && void navigate(planningOf(folder, below, marks)),
       view: () => set({ view: inPages ? null : "pages" }),
     }),
-    [parent, go, few, discard, entries, pickUp, set, below, folder, navigate, marks, inPages],
+    [parent, go, few, discard, entries, line, pickUp, set, below, folder, navigate, marks, inPages],
   );
   useDriveKeys(acts);
 
@@ -192,25 +198,11 @@ export default function DrivePage(): ReactNode {
         setMarks(NONE);
         setChosen(one.entry);
       }
-      // what is chosen is set by then
-      const later = (id: string) => () => window.setTimeout(() => document.getElementById(id)?.click());
       setMenu({
         left,
         top,
         title: many ? `${marks.size} documents` : one.name,
-        acts: [
-          { label: "Open", keys: "Enter", run: () => open(one), off: many },
-          { label: "Rename", keys: "F2", run: later("rename"), off: many || !may },
-          "line",
-          { label: "Move…", keys: "M", run: later("act-move"), off: !may },
-          { label: "Also file…", keys: "A", run: later("act-also"), off: !may },
-          { label: "Copy…", keys: "C", run: later("act-copy") },
-          { label: "Pick up", keys: "Ctrl+X", run: later("act-pick"), off: !may },
-          { label: "Tags…", keys: "T", run: later("act-tag"), off: !may },
-          { label: "Go to its folder", run: () => go(one.folder), off: many || one.folder === folder },
-          "line",
-          { label: "Discard", keys: "Delete", run: later("act-discard"), off: !may },
-        ],
+        acts: lineActs(one, { many, may, folder }, open, go),
       });
     },
     [marks, open, may, go, folder],
@@ -274,6 +266,7 @@ export default function DrivePage(): ReactNode {
             <Link to="/tags">Tags</Link>
             <Link to="/discards">Discards</Link>
           </p>
+          <TagDrops />
         </nav>
         <section className="lines-pane" aria-label="Documents">
           {view.error instanceof Trouble ? (
@@ -305,7 +298,9 @@ export default function DrivePage(): ReactNode {
                   onNewFolder={acts.newFolder}
                   onMany={acts.many}
                 >
-                  {naming && <NewFolder parent={view.data.id} onClose={() => setNaming(false)} onMade={go} />}
+                  {naming && folder !== null && (
+                    <NewFolder parent={folder} onClose={() => setNaming(false)} onMade={go} />
+                  )}
                   {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
                 </FolderHead>
                 {!below && view.data.folders.length > 0 && <SubFolders folder={view.data} doing={doing} />}
@@ -374,7 +369,10 @@ export default function DrivePage(): ReactNode {
             onClose={() => setPutting(null)}
           />
         )}
-        {tagging && <TagDialog {...things} onClose={() => setTagging(false)} />}
+        {tagging && <TagDialog things={things} had={[]} onClose={() => setTagging(false)} />}
+        {makingNext && line && (
+          <NextOneDialog document={line.document} name={line.name} onClose={() => setMakingNext(false)} />
+        )}
         {doing.node}
         {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
       </main>

@@ -1,11 +1,12 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { count } from "../parts/format";
+import { count, moment } from "../parts/format";
 import { PatternText } from "../parts/SlotText";
 import { useDropping } from "../places/dragging";
 import { Coverage } from "./Coverage";
 import { COLUMNS } from "./columns";
+import { Hints } from "./Hints";
 import { GROUPS, type GroupBy } from "./useLines";
 
 type Props = {
@@ -44,6 +45,19 @@ export function FolderHead(props: Props): ReactNode {
           </li>
         ))}
         {folder.closed && <li className="closed">closed here</li>}
+        {folder.tags.map((tag) => (
+          <li key={tag}>
+            {" "}
+            <Link to={`/find?tag=${encodeURIComponent(tag)}`} className="tag">
+              {tag}
+            </Link>
+          </li>
+        ))}
+        {folder.changed_at && (
+          <li className="quiet small changed" title={new Date(folder.changed_at).toLocaleString("en-GB")}>
+            last changed {moment(folder.changed_at)}
+          </li>
+        )}
       </ol>
       <div className="fit-row">
         <div className="fits">
@@ -89,6 +103,7 @@ export function FolderHead(props: Props): ReactNode {
         </div>
       </div>
       {props.children}
+      <Hints folder={folder} />
       <Coverage months={folder.months} />
       <Shown {...props} />
     </div>

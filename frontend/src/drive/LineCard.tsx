@@ -55,7 +55,7 @@ export function LineCard(props: Props): ReactNode {
           <button type="button" id="rename" className="button" disabled={!may} onClick={() => setRenaming(true)}>
             Rename <kbd>F2</kbd>
           </button>
-          <PutButtons acts={props.acts} may={may} />
+          <PutButtons acts={props.acts} may={may} single />
           <a className="button" href={`/api/documents/${line.document}/content?download=true`}>
             Download
           </a>
@@ -97,7 +97,7 @@ export function LineCard(props: Props): ReactNode {
 }
 
 /** What is done with all that is chosen. */
-function PutButtons(props: { acts: DriveActs; may: boolean }): ReactNode {
+function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }): ReactNode {
   const { acts, may } = props;
   return (
     <>
@@ -116,6 +116,11 @@ function PutButtons(props: { acts: DriveActs; may: boolean }): ReactNode {
       <button type="button" id="act-tag" className="button" disabled={!may} onClick={acts.tag}>
         Tags… <kbd>T</kbd>
       </button>
+      {props.single && (
+        <button type="button" id="act-next" className="button" onClick={acts.next}>
+          Next one… <kbd>N</kbd>
+        </button>
+      )}
       <button type="button" id="act-discard" className="button" disabled={!may} onClick={acts.discard}>
         Discard
       </button>

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { count } from "../parts/format";
+import { count, moment } from "../parts/format";
 import { dragging, useDropping } from "../places/dragging";
 import { type FolderDoing, folderOf } from "./folderDoing";
 
@@ -18,7 +18,7 @@ export function SubFolders(props: { folder: Schemas["FolderViewOut"]; doing: Fol
           <li
             key={sub.id}
             {...onto(sub.id, `${above} / ${sub.name}`)}
-            {...dragging(() => held && { entries: [held.entry], name: `the folder ${sub.name}` })}
+            {...dragging(() => held && { entries: [held.entry], name: `the folder ${sub.name}`, folder: sub.id })}
             onContextMenu={(event) => {
               if (!held) return;
               event.preventDefault();
@@ -37,7 +37,20 @@ export function SubFolders(props: { folder: Schemas["FolderViewOut"]; doing: Fol
             >
               {sub.name}
             </Link>{" "}
-            <span className="quiet">{sub.below ? count(sub.below) : "empty"}</span>
+            <span className="quiet">
+              {sub.below ? count(sub.below) : "empty"}
+              {sub.below > 0 && sub.changed_at && (
+                <span className="small" title={`Last changed ${moment(sub.changed_at)}`}>
+                  {" "}
+                  · {moment(sub.changed_at)}
+                </span>
+              )}
+            </span>
+            {sub.tags.map((tag) => (
+              <span key={tag} className="tag">
+                {tag}
+              </span>
+            ))}
           </li>
         );
       })}

@@ -1,39 +1,27 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
-import { count } from "../parts/format";
+import { called, type Things, usePutTag } from "../places/moving";
 
-/** Tags put on and taken off what is chosen, all at once. */
-export function TagDialog(props: { entries: number[]; name: string; onClose: () => void }): ReactNode {
+/** Tags put on and taken off what is chosen, all at once; those of a folder are its own unless one says otherwise. */
+export function TagDialog(props: { things: Things; had: string[]; onClose: () => void }): ReactNode {
+  const { things } = props;
   const dialog = useRef<HTMLDialogElement>(null);
-  const queries = useQueryClient();
-  const { tell } = useNotices();
-  const undo = useUndoAction();
+  const put = usePutTag();
   const [text, setText] = useState("");
+  const [contents, setContents] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const known = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
   useEffect(() => dialog.current?.showModal(), []);
-  const what = props.entries.length === 1 ? props.name : `${count(props.entries.length)} documents`;
-  const change = async (how: "add" | "remove") => {
-    const tags = text
-      .split(",")
-      .map((tag) => tag.trim())
-      .filter(Boolean);
-    if (!tags.length) return;
-    try {
-      const body = { entries: props.entries, add: how === "add" ? tags : [], remove: how === "remove" ? tags : [] };
-      await data(client.POST("/api/entries/tags", { body }));
-      tell({
-        text: `${how === "add" ? "Tagged" : "Took off"} ${tags.join(", ")}: ${what}`,
-        action: { label: "Undo", run: undo },
-      });
-      props.onClose();
-      await queries.invalidateQueries();
-    } catch (error) {
-      setProblem(words(error));
-    }
+  const typed = text
+    .split(",")
+    .map((tag) => tag.trim())
+    .filter(Boolean);
+  const change = async (add: string[], remove: string[]) => {
+    if (!add.length && !remove.length) return;
+    const wrong = await put(things, add, remove, contents);
+    if (wrong) setProblem(wrong);
+    else props.onClose();
   };
   return (
     <dialog
@@ -43,14 +31,30 @@ export function TagDialog(props: { entries: number[]; name: string; onClose: () 
       onClose={props.onClose}
       onKeyDown={(event) => event.stopPropagation()}
     >
-      <h2 id="tag-title">Tags of {what}</h2>
+      <h2 id="tag-title">Tags of {called(things)}</h2>
       <form
         className="rename"
         onSubmit={(event) => {
           event.preventDefault();
-          void change("add");
+          void change(typed, []);
         }}
       >
+        {props.had.length > 0 && (
+          <p>
+            {props.had.map((tag) => (
+              <button
+                key={tag}
+                type="button"
+                className="tag"
+                aria-label={`Take off ${tag}`}
+                title="Take it off"
+                onClick={() => void change([], [tag])}
+              >
+                {tag} ×
+              </button>
+            ))}
+          </p>
+        )}
         <label className="label" htmlFor="tags">
           Tags, with commas between
         </label>
@@ -68,16 +72,26 @@ export function TagDialog(props: { entries: number[]; name: string; onClose: () 
             <option key={one.tag} value={one.tag} />
           ))}
         </datalist>
+        {things.folder !== undefined && (
+          <p className="small">
+            <label>
+              <input type="checkbox" checked={contents} onChange={(event) => setContents(event.target.checked)} /> also
+              on all documents in it
+            </label>
+            <br />
+            <span className="quiet">Else the tag is the folder's alone.</span>
+          </p>
+        )}
         {problem && (
           <p className="problem small" role="alert">
             {problem}
           </p>
         )}
         <div className="card-actions">
-          <button type="submit" className="button primary" disabled={!text.trim()}>
+          <button type="submit" className="button primary" disabled={!typed.length}>
             Put on <kbd>Enter</kbd>
           </button>
-          <button type="button" className="button" disabled={!text.trim()} onClick={() => void change("remove")}>
+          <button type="button" className="button" disabled={!typed.length} onClick={() => void change([], typed)}>
             Take off
           </button>
           <button type="button" className="button" onClick={props.onClose}>

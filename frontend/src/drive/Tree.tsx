@@ -95,7 +95,7 @@ function Item(props: Branch & { folder: Schemas["FolderOut"]; first: boolean }):
       <div
         className={`tree-row${here ? " here" : ""}`}
         {...props.onto(folder.id, path)}
-        {...dragging(() => held && { entries: [held.entry], name: `the folder ${folder.name}` })}
+        {...dragging(() => held && { entries: [held.entry], name: `the folder ${folder.name}`, folder: folder.id })}
         onContextMenu={(event) => {
           if (!held) return;
           event.preventDefault();

@@ -9,6 +9,7 @@ export type DriveActs = {
   also: () => void;
   copy: () => void;
   tag: () => void;
+  next: () => void;
   pickUp: () => void;
   newFolder: () => void;
   below: () => void;
@@ -16,8 +17,12 @@ export type DriveActs = {
   view: () => void;
 };
 
+/** A letter alone; only while the lines or pages, or nothing at all, have the focus. */
 function plain(event: KeyboardEvent, key: string): boolean {
-  return event.key === key && !event.ctrlKey && !event.altKey && !event.metaKey;
+  const at = event.target;
+  const listed =
+    at === document.body || (at instanceof HTMLElement && at.closest('[role="grid"], [role="listbox"]') !== null);
+  return listed && event.key === key && !event.ctrlKey && !event.altKey && !event.metaKey;
 }
 
 /** `acts` must be memoised. */
@@ -27,6 +32,7 @@ export function useDriveKeys(acts: DriveActs): void {
     const one = (keys: string, what: string, match: (e: KeyboardEvent) => boolean, run: () => void): Key => ({
       keys,
       what,
+      single: keys.length === 1,
       match,
       run,
     });
@@ -42,6 +48,7 @@ export function useDriveKeys(acts: DriveActs): void {
       one("A", "File what is chosen in one more folder", (e) => plain(e, "a"), acts.also),
       one("C", "Copy what is chosen to a folder", (e) => plain(e, "c"), acts.copy),
       one("T", "Tags of what is chosen", (e) => plain(e, "t"), acts.tag),
+      one("N", "Make the next one of the chosen document's series", (e) => plain(e, "n"), acts.next),
       one("Ctrl+X", "Pick up what is chosen", (e) => (e.ctrlKey || e.metaKey) && e.key === "x", acts.pickUp),
       one("Delete", "Discard what is chosen", (e) => e.key === "Delete", acts.discard),
       one("Alt+N", "New folder here", (e) => e.altKey && e.code === "KeyN", acts.newFolder),

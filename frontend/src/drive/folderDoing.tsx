@@ -1,6 +1,6 @@
 // What is done to a folder, from the head of its page, the tree or the list of folders: one menu, one set of dialogs.
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { lazy, type ReactNode, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { useUndoAction } from "../app/keys";
@@ -10,21 +10,41 @@ import { count } from "../parts/format";
 import { Menu } from "../parts/Menu";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut, VERBS } from "../places/moving";
+import { TagDialog } from "./TagDialog";
 
-export type Folder = { id: number; entry: number; name: string; below: number; empty: boolean; mayFile: boolean };
+const TreesDialog = lazy(async () => ({ default: (await import("../templates/TreesDialog")).TreesDialog }));
+
+export type Folder = {
+  id: number;
+  entry: number;
+  name: string;
+  below: number;
+  empty: boolean;
+  mayFile: boolean;
+  tags: string[];
+};
 /** A folder of a list as one that something can be done to; null for what has no place of its own. */
 export function folderOf(one: Schemas["FolderOut"]): Folder | null {
   if (one.entry === null) return null;
   const empty = one.below === 0 && !one.has_folders;
-  return { id: one.id, entry: one.entry, name: one.name, below: one.below, empty, mayFile: one.may_file };
+  return {
+    id: one.id,
+    entry: one.entry,
+    name: one.name,
+    below: one.below,
+    empty,
+    mayFile: one.may_file,
+    tags: one.tags,
+  };
 }
 
 type Chooser = "move" | "copy" | "frame" | "merge";
-type Doing = { folder: Folder } & ({ what: "menu"; left: number; top: number } | { what: Chooser | "rename" });
+type Dialog = Chooser | "rename" | "tags" | "trees" | "keep";
+type Doing = { folder: Folder } & ({ what: "menu"; left: number; top: number } | { what: Dialog });
 
 export type FolderDoing = {
   menu: (folder: Folder, left: number, top: number) => void;
-  begin: (what: Chooser | "rename", folder: Folder) => void;
+  begin: (what: Dialog, folder: Folder) => void;
   discard: (folder: Folder) => void;
   node: ReactNode;
 };
@@ -53,7 +73,7 @@ export function useFolderDoing(
     (folder: Folder, left: number, top: number) => setDoing({ what: "menu", folder, left, top }),
     [],
   );
-  const begin = useCallback((what: Chooser | "rename", folder: Folder) => setDoing({ what, folder }), []);
+  const begin = useCallback((what: Dialog, folder: Folder) => setDoing({ what, folder }), []);
   const told = (text: string) => tell({ text, action: { label: "Undo", run: undo } });
   const discard = async (folder: Folder) => {
     const params = { path: { folder: folder.id } };
@@ -110,6 +130,8 @@ export function useFolderDoing(
           acts: [
             { label: "Open", keys: "Enter", run: () => onGo(folder.id) },
             { label: "New folder in it", run: () => onNew(folder.id), off },
+            { label: "New folders from a template…", run: () => begin("trees", folder), off },
+            { label: "Keep its folders as a template…", run: () => begin("keep", folder) },
             "line",
             { label: "Rename…", run: () => begin("rename", folder), off },
             { label: "Move…", run: () => begin("move", folder), off },
@@ -117,6 +139,7 @@ export function useFolderDoing(
             { label: "Copy with what lies in it…", run: () => begin("copy", folder) },
             { label: "Copy its folders only…", run: () => begin("frame", folder) },
             { label: "Pick up", run: () => void pickUp([folder.entry]), off },
+            { label: "Tags…", run: () => begin("tags", folder), off },
             "line",
             {
               label: folder.empty ? "Remove" : `Discard it with ${count(folder.below)} documents`,
@@ -128,8 +151,22 @@ export function useFolderDoing(
       />
     );
   else if (doing?.what === "rename" && folder) node = <RenameFolder folder={folder} onClose={close} onDone={told} />;
-  else if (doing && doing.what !== "menu" && doing.what !== "rename" && folder) {
-    const { what } = doing;
+  else if (doing?.what === "tags" && folder)
+    node = (
+      <TagDialog
+        things={{ entries: [], name: `the folder ${folder.name}`, folder: folder.id }}
+        had={folder.tags}
+        onClose={close}
+      />
+    );
+  else if ((doing?.what === "trees" || doing?.what === "keep") && folder)
+    node = (
+      <Suspense>
+        <TreesDialog folder={folder} keeping={doing.what === "keep"} onClose={close} />
+      </Suspense>
+    );
+  else if (doing && folder && doing.what in TITLES) {
+    const what = doing.what as Chooser;
     node = (
       <FolderChooser
         title={`${TITLES[what]} ${folder.name}`}

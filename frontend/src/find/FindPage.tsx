@@ -130,12 +130,32 @@ export default function FindPage(): ReactNode {
           <p>Take a word or a filter away, or write a part of a word: “toll” finds Tollgate Timber.</p>
         </div>
       )}
+      {query.tag && <TaggedFolders tag={query.tag} />}
       <ol className="hits" onKeyDown={press}>
         {results?.hits.map((hit) => (
           <Hit key={hit.document} hit={hit} among={results.hits} />
         ))}
       </ol>
     </main>
+  );
+}
+
+/** Folders that bear the tag themselves; what lies in them need not. */
+function TaggedFolders(props: { tag: string }): ReactNode {
+  const found = useQuery({
+    queryKey: ["tags", props.tag, "folders"],
+    queryFn: () => data(client.GET("/api/tags/folders", { params: { query: { tag: props.tag } } })),
+  });
+  if (!found.data?.folders.length) return null;
+  return (
+    <p className="tagged-folders">
+      <span className="label">Folders with the tag</span>{" "}
+      {found.data.folders.map((one) => (
+        <Link key={one.folder} to={`/drive/${one.folder}`}>
+          {one.path}
+        </Link>
+      ))}
+    </p>
   );
 }
 

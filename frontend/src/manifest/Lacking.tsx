@@ -1,12 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ClipboardEvent, type ReactNode, useMemo, useState } from "react";
-import { client, data, type Schemas } from "../api/client";
+import { client, data } from "../api/client";
 import { useParties, useVocabulary } from "../api/queries";
 import { useNotices, words } from "../app/notices";
-import { count, parseDay } from "../parts/format";
+import { factValue } from "../parts/factText";
+import { count } from "../parts/format";
 import type { ManifestLine } from "./Ledger";
 
-type Json = Schemas["FactForm"]["value"];
 const SHOWN = 60;
 
 /** The facts that the plan's names need and that are not known: typed or pasted from a table, then planned anew. */
@@ -23,31 +23,6 @@ export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }):
   if (!lacking.length) return null;
   const key = (line: ManifestLine, field: string) => `${line.document} ${field}`;
 
-  const value = (field: string, text: string): Json => {
-    const lower = text.trim().toLowerCase();
-    if (field === "party") {
-      const found = parties.data?.parties.filter((p) =>
-        [p.name, p.short, p.code].some((n) => n.toLowerCase() === lower),
-      );
-      if (found?.length !== 1) throw new Error(`“${text}” is no party of the register, by name, short name or code`);
-      return { party: found[0]?.id };
-    }
-    if (field === "person") {
-      const [family, given] = text.split(",").map((part) => part.trim());
-      if (!family || !given) throw new Error("write a person as Family, Given");
-      return { family, given };
-    }
-    if (["issued", "due", "received"].includes(field)) {
-      const day = parseDay(text);
-      if (!day) throw new Error(`“${text}” is no date; write it as 18.3.2026 or 2026-03-18`);
-      return day;
-    }
-    if (field === "kind") return lower;
-    if (field !== "attempt") return text.trim();
-    if (!/^[0-9]+$/.test(lower)) throw new Error(`“${text}” is no whole number`);
-    return Number(lower);
-  };
-
   const save = async () => {
     setBusy(true);
     const left: Record<string, string> = {};
@@ -58,7 +33,7 @@ export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }):
         const text = typed[key(line, field)]?.trim();
         if (!text || line.document === null) continue;
         try {
-          const body = { field, value: value(field, text) };
+          const body = { field, value: factValue(field, text, parties.data?.parties ?? []) };
           await data(
             client.PATCH("/api/documents/{document}/facts", { params: { path: { document: line.document } }, body }),
           );

@@ -25,6 +25,22 @@ const START: Way = {
 };
 const BY_PLAN: Way = { ...START, do: "plan", reads: "", prints: "" };
 
+/** The way that the address asks for: what leads here may say how to begin. */
+function wayOf(query: URLSearchParams): Way {
+  const remove_emptied = query.get("emptied") === "true";
+  const prints = query.get("prints") ?? "";
+  switch (query.get("do")) {
+    case "plan":
+      return BY_PLAN;
+    case "place":
+      return { ...BY_PLAN, do: "place", prints, base: Number(query.get("base")) || null, remove_emptied };
+    case "rewrite":
+      return { ...START, reads: query.get("reads") || START.reads, prints: prints || START.prints, remove_emptied };
+    default:
+      return START;
+  }
+}
+
 /** A value that follows another when it has been still for a moment. */
 function useSettled<T>(value: T): T {
   const [settled, setSettled] = useState(value);
@@ -61,7 +77,7 @@ export default function NewManifest(): ReactNode {
   const below = query.get("below") === "true";
   const view = useFolder(folder, below);
   const searched = useSearchWords(target);
-  const [way, setWay] = useState<Way>(() => (query.get("do") === "plan" ? BY_PLAN : START));
+  const [way, setWay] = useState<Way>(() => wayOf(query));
   const [chosen, setChosen] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
   const [order, setOrder] = useState<Chosen["order"]>("name");

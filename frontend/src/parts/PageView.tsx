@@ -1,5 +1,6 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
+import { type Key, useKeys } from "../app/keys";
 import { strokeClass } from "./SlotText";
 import "./page.css";
 
@@ -16,7 +17,13 @@ type Props = {
   onPainted?: () => void;
   onMark?: (field: string) => void;
   tools?: ReactNode;
+  /** Its tools have keys: plus, minus, R, page up and down. */
+  keyed?: boolean;
 };
+
+// how many times the width of the pane a page is drawn
+const ZOOMS = [1, 1.4, 2, 2.8, 4];
+const NO_KEYS: Key[] = [];
 
 /** The address of a page's picture. */
 export function pictureOf(document: number, page: number): string {
@@ -28,10 +35,36 @@ export function PageView(props: Props): ReactNode {
   const { document, pages, page, focus, marks } = props;
   const [turn, setTurn] = useState(0);
   const [whole, setWhole] = useState(false);
+  const [zoom, setZoom] = useState(0);
   const [broken, setBroken] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
   const here = marks.filter((mark) => mark.box.page === page);
   const size = pages[page - 1];
+  const larger = useCallback((by: number) => {
+    setWhole(false);
+    setZoom((had) => Math.min(Math.max(had + by, 0), ZOOMS.length - 1));
+  }, []);
+  const { keyed, onPage } = props;
+  const pageKeys = useMemo<Key[]>(() => {
+    if (!keyed) return NO_KEYS;
+    const plain = (e: KeyboardEvent, ...names: string[]) =>
+      names.includes(e.key) && !e.altKey && !e.ctrlKey && !e.metaKey;
+    const one = (keys: string, what: string, names: string[], run: () => void): Key => ({
+      keys,
+      what,
+      single: keys.length === 1,
+      match: (e) => plain(e, ...names),
+      run,
+    });
+    return [
+      one("+", "Enlarge the page", ["+", "="], () => larger(1)),
+      one("-", "Make the page smaller", ["-"], () => larger(-1)),
+      one("R", "Turn the page", ["r", "R"], () => setTurn((had) => (had + 90) % 360)),
+      one("Page ↓", "The next page", ["PageDown"], () => page < pages.length && onPage(page + 1)),
+      one("Page ↑", "The page before", ["PageUp"], () => page > 1 && onPage(page - 1)),
+    ];
+  }, [keyed, page, pages.length, onPage, larger]);
+  useKeys(pageKeys);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another document starts upright
   useEffect(() => {
     setTurn(0);
@@ -74,6 +107,14 @@ export function PageView(props: Props): ReactNode {
         <button type="button" className="plain" aria-pressed={whole} onClick={() => setWhole(!whole)}>
           {whole ? "Fit width" : "Whole page"}
         </button>
+        <button type="button" className="plain" disabled={zoom === ZOOMS.length - 1} onClick={() => larger(1)}>
+          Enlarge
+        </button>
+        {zoom > 0 && (
+          <button type="button" className="plain" onClick={() => larger(-1)}>
+            Smaller
+          </button>
+        )}
         <button type="button" className="plain" onClick={() => setTurn((turn + 90) % 360)}>
           Turn
         </button>
@@ -82,7 +123,10 @@ export function PageView(props: Props): ReactNode {
       </div>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolled area must be reachable by keyboard (WCAG 2.1.1) */}
       <section className="page-scroll" ref={frame} tabIndex={0} aria-label={`Page ${page}`}>
-        <div className={`page-sheet${whole ? " whole" : ""}${lain ? " lain" : ""}`}>
+        <div
+          className={`page-sheet${whole ? " whole" : ""}${lain ? " lain" : ""}`}
+          style={zoom ? { width: `${(ZOOMS[zoom] ?? 1) * 100}%`, maxWidth: "none" } : undefined}
+        >
           <div
             className="page-turn"
             style={{ transform: `rotate(${turn}deg)`, aspectRatio: `${size.width} / ${size.height}` }}
@@ -113,7 +157,7 @@ export function PageView(props: Props): ReactNode {
               />
             ))}
           </div>
-          {!lain && turn === 0 && (
+          {!lain && turn === 0 && zoom === 0 && (
             <ul className="margin" aria-hidden="true">
               {spread(here).map(([mark, top]) => (
                 <li key={mark.field} style={{ top: `${top * 100}%` }} className={mark.field === focus ? "focus" : ""}>

@@ -36,7 +36,16 @@ export function FolderChooser(props: Props): ReactNode {
     queryFn: () => data(client.GET("/api/targets", { params: { query: { q: asked } } })),
     placeholderData: (had) => had,
   });
-  const targets = found.data?.targets ?? [];
+  const suggested = useQuery({
+    queryKey: ["targets for", props.entries],
+    enabled: props.entries.length > 0,
+    queryFn: () => data(client.POST("/api/entries/targets", { body: { entries: props.entries.slice(0, 500) } })),
+  });
+  const offered = asked.trim() ? [] : (suggested.data?.targets ?? []);
+  const targets = [
+    ...offered,
+    ...(found.data?.targets ?? []).filter((one) => !offered.some((other) => other.folder === one.folder)),
+  ];
   const chosen = targets[Math.min(at, targets.length - 1)] ?? null;
   // what is shown until an answer comes was found for other words: nothing goes there
   const settled = asked === typed && found.isSuccess && !found.isPlaceholderData;
@@ -109,7 +118,9 @@ export function FolderChooser(props: Props): ReactNode {
       />
       <div className="chooser-body">
         <div>
-          <div className="label">{asked.trim() ? "Found" : "Used lately"}</div>
+          <div className="label">
+            {asked.trim() ? "Found" : offered.length ? "Suggested, and used lately" : "Used lately"}
+          </div>
           <div role="listbox" id="chooser-list" aria-label="Folders">
             {targets.map((target, index) => (
               // biome-ignore lint/a11y/useFocusableInteractive: as above
@@ -124,6 +135,7 @@ export function FolderChooser(props: Props): ReactNode {
                 onDoubleClick={() => void choose(target)}
               >
                 {target.path}
+                {target.why && <span className="quiet small"> {target.why}</span>}
                 {asked.trim() && target.lately && <span className="quiet small"> lately</span>}
               </div>
             ))}

@@ -1,11 +1,11 @@
-// Dragging entries to folders: rows, tree, steps of the path. What a drop will do is said before it is done.
+// Dragging entries to folders (rows, tree, steps of the path) and to tags. What a drop will do is said before it is done.
 import { useQuery } from "@tanstack/react-query";
 import { type DragEvent, type ReactNode, useCallback, useSyncExternalStore } from "react";
 import { client, data } from "../api/client";
 import { useNotices } from "../app/notices";
-import { called, type Putting, type Things, usePut, VERBS } from "./moving";
+import { called, type Putting, type Things, usePut, usePutTag, VERBS } from "./moving";
 
-type Over = { folder: number; path: string; how: Putting };
+type Over = { folder: number; path: string; how: Putting } | { tag: string };
 type State = { things: Things | null; over: Over | null };
 
 let state: State = { things: null, over: null };
@@ -47,27 +47,37 @@ function howOf(event: DragEvent): Putting {
 
 const EFFECT = { move: "move", copy: "copy", also: "link" } as const;
 
-/** What a folder needs to be dropped on: handlers by folder, and whether it is the one under the pointer. */
-export function useDropping(): {
+function keyOf(over: Over | null): string | null {
+  return over === null ? null : "tag" in over ? `tag ${over.tag}` : `folder ${over.folder}`;
+}
+
+type Target = { over: (event: DragEvent) => Over; drop: (event: DragEvent, things: Things) => Promise<string | null> };
+export type Dropping = {
   onto: (folder: number, path: string) => Record<string, unknown>;
-} {
+  ontoTag: (tag: string) => Record<string, unknown>;
+};
+
+/** What folders and tags need to be dropped on: handlers, and whether it is the one under the pointer. */
+export function useDropping(): Dropping {
   const put = usePut();
+  const putTag = usePutTag();
   const { tell } = useNotices();
-  const over = useSyncExternalStore(subscribe, () => state.over?.folder ?? null);
-  const onto = useCallback(
-    (folder: number, path: string) => ({
-      "data-drop": over === folder ? "here" : undefined,
+  const under = useSyncExternalStore(subscribe, () => keyOf(state.over));
+  const handlers = useCallback(
+    (key: string, target: Target) => ({
+      "data-drop": under === key ? "here" : undefined,
       onDragOver: (event: DragEvent) => {
         if (!state.things) return;
         event.preventDefault();
         event.stopPropagation();
-        const how = howOf(event);
-        event.dataTransfer.dropEffect = EFFECT[how];
-        if (state.over?.folder !== folder || state.over.how !== how) change({ ...state, over: { folder, path, how } });
+        const over = target.over(event);
+        event.dataTransfer.dropEffect = "tag" in over ? "link" : EFFECT[over.how];
+        const same = keyOf(state.over) === key && ("tag" in over || howIn(state.over) === over.how);
+        if (!same) change({ ...state, over });
       },
       onDragLeave: (event: DragEvent) => {
         if (event.currentTarget.contains(event.relatedTarget as Node | null)) return;
-        if (state.over?.folder === folder) change({ ...state, over: null });
+        if (keyOf(state.over) === key) change({ ...state, over: null });
       },
       onDrop: (event: DragEvent) => {
         const { things } = state;
@@ -75,17 +85,34 @@ export function useDropping(): {
         event.preventDefault();
         event.stopPropagation();
         change({ things: null, over: null });
-        void put(howOf(event), things, folder, path).then((wrong) => wrong && tell({ text: wrong, bad: true }));
+        void target.drop(event, things).then((wrong) => wrong && tell({ text: wrong, bad: true }));
       },
     }),
-    [over, put, tell],
+    [under, tell],
   );
-  return { onto };
+  const onto = useCallback(
+    (folder: number, path: string) =>
+      handlers(`folder ${folder}`, {
+        over: (event) => ({ folder, path, how: howOf(event) }),
+        drop: (event, things) => put(howOf(event), things, folder, path),
+      }),
+    [handlers, put],
+  );
+  const ontoTag = useCallback(
+    (tag: string) => handlers(`tag ${tag}`, { over: () => ({ tag }), drop: (_, things) => putTag(things, [tag], []) }),
+    [handlers, putTag],
+  );
+  return { onto, ontoTag };
+}
+
+function howIn(over: Over | null): Putting | null {
+  return over === null || "tag" in over ? null : over.how;
 }
 
 /** At the foot while one drags: what a drop here would do, and who would see it then. */
 export function DropNote(): ReactNode {
-  const { things, over } = useSyncExternalStore(subscribe, () => state);
+  const { things, over: target } = useSyncExternalStore(subscribe, () => state);
+  const over = target && "folder" in target ? target : null;
   const sight = useQuery({
     queryKey: ["sight", things?.entries, over?.folder, over?.how === "also"],
     enabled: things !== null && over !== null && over.how !== "copy",
@@ -111,10 +138,14 @@ export function DropNote(): ReactNode {
             <span> · {sight.data?.lose.join(", ")} will no longer see it</span>
           )}
         </>
+      ) : target && "tag" in target ? (
+        <b>
+          Tag {called(things)} {target.tag}
+        </b>
       ) : (
-        <span>Drop {called(things)} on a folder</span>
+        <span>Drop {called(things)} on a folder or a tag</span>
       )}
-      <span className="quiet"> Ctrl: copy · Shift: also file</span>
+      {!(target && "tag" in target) && <span className="quiet"> Ctrl: copy · Shift: also file</span>}
     </div>
   );
 }

@@ -6,8 +6,8 @@ import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 
 export type Putting = "move" | "also" | "copy";
-/** What is put somewhere: its entries, and what one calls it where it is a single thing. */
-export type Things = { entries: number[]; name: string };
+/** What is put somewhere: its entries, and what one calls it where it is a single thing; `folder` where that is one. */
+export type Things = { entries: number[]; name: string; folder?: number };
 
 /** What a way of putting is called on buttons, before the folder's name. */
 export const VERBS: Record<Putting, string> = { move: "Move to", also: "Also file in", copy: "Copy to" };
@@ -50,6 +50,41 @@ export function usePut(): (how: Putting, things: Things, folder: number, path: s
       const wrong = await put(how, things.entries, folder);
       if (wrong) return wrong;
       tell({ text: done(how, things, path), action: { label: "Undo", run: undo } });
+      await queries.invalidateQueries();
+      return null;
+    },
+    [queries, tell, undo],
+  );
+}
+
+/** Put tags on things (a folder: on it alone, or `contents`) and take tags off them, and tell it; what went wrong, if anything did. */
+export function usePutTag(): (
+  things: Things,
+  add: string[],
+  remove: string[],
+  contents?: boolean,
+) => Promise<string | null> {
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  return useCallback(
+    async (things, add, remove, contents = false) => {
+      try {
+        if (things.folder === undefined)
+          await data(client.POST("/api/entries/tags", { body: { entries: things.entries, add, remove } }));
+        else
+          await data(
+            client.PATCH("/api/folders/{folder}/tags", {
+              params: { path: { folder: things.folder } },
+              body: { add, remove, contents },
+            }),
+          );
+      } catch (error) {
+        return words(error);
+      }
+      const what = `${called(things)}${contents ? " with all in it" : ""}`;
+      const did = [add.length && `Tagged ${add.join(", ")}`, remove.length && `Took off ${remove.join(", ")}`];
+      tell({ text: `${did.filter(Boolean).join("; ")}: ${what}`, action: { label: "Undo", run: undo } });
       await queries.invalidateQueries();
       return null;
     },

@@ -49,6 +49,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
         revision: plan.revision,
         kinds: { [kind.kind]: { name, place, expects } },
         month_first: null,
+        limits: null,
         back_to: null,
       };
       await data(client.PUT("/api/plans/{folder}", { params: { path: { folder: plan.area } }, body }));

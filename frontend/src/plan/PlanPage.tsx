@@ -8,6 +8,7 @@ import { count, moment } from "../parts/format";
 import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import "../parts/grid.css";
+import { AreaSettings } from "./AreaSettings";
 import { KindEditor } from "./KindEditor";
 import "../parts/beside.css";
 import "./plan.css";
@@ -69,7 +70,7 @@ export default function PlanPage(): ReactNode {
               chosen={kind?.kind ?? ""}
               onChoose={(key) => setQuery({ kind: key }, { replace: true })}
             />
-            <DateOrder plan={told} />
+            <AreaSettings key={`${told.area} ${told.revision}`} plan={told} />
             <Revisions plan={told} />
           </>
         )}
@@ -132,56 +133,6 @@ function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => 
   );
 }
 
-/** How dates such as 03-04-26 are taken that a page does not settle: told, and changed by keepers. */
-function DateOrder(props: { plan: Plan }): ReactNode {
-  const { plan } = props;
-  const queries = useQueryClient();
-  const { tell } = useNotices();
-  const keep = async (month_first: boolean) => {
-    if (month_first === plan.month_first) return;
-    try {
-      await data(
-        client.PUT("/api/plans/{folder}", {
-          params: { path: { folder: plan.area } },
-          body: { revision: plan.revision, kinds: {}, month_first, back_to: null },
-        }),
-      );
-      tell({ text: `Dates that read two ways are taken ${month_first ? "month" : "day"} first in ${plan.name} now.` });
-    } catch (error) {
-      tell({ text: words(error), bad: true });
-    }
-    await queries.invalidateQueries();
-  };
-  const ways = [
-    { first: false, label: "day first: 3 April" },
-    { first: true, label: "month first: 4 March" },
-  ];
-  return (
-    <section className="revisions">
-      <h2 className="label">Dates that read two ways</h2>
-      <fieldset className="switch small">
-        <legend className="hidden">Dates that read two ways</legend>
-        <span className="quiet">03-04-26 in arrivals of {plan.name}: </span>
-        {ways.map((way) => (
-          <button
-            key={way.label}
-            type="button"
-            className="plain"
-            aria-pressed={plan.month_first === way.first}
-            disabled={!plan.keeps}
-            onClick={() => void keep(way.first)}
-          >
-            {way.label}
-          </button>
-        ))}
-      </fieldset>
-      <p className="small quiet">
-        Where the page itself tells its order, that holds. The other reading is still asked.
-      </p>
-    </section>
-  );
-}
-
 function Revisions(props: { plan: Plan }): ReactNode {
   const { plan } = props;
   const queries = useQueryClient();
@@ -193,7 +144,7 @@ function Revisions(props: { plan: Plan }): ReactNode {
       await data(
         client.PUT("/api/plans/{folder}", {
           params: { path: { folder: plan.area } },
-          body: { revision: plan.revision, kinds: {}, month_first: null, back_to: to },
+          body: { revision: plan.revision, kinds: {}, month_first: null, limits: null, back_to: to },
         }),
       );
       tell({ text: `The plan is as in revision ${to} again, kept as revision ${plan.revision + 1}.` });

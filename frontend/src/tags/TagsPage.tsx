@@ -25,7 +25,7 @@ export default function TagsPage(): ReactNode {
       const done = await data(client.POST("/api/tags/rename", { body: { tag: one.tag, to } }));
       const kept = done.kept ? ` ${count(done.kept)} that you may only read keep it.` : "";
       const what = to === null ? `Removed the tag ${one.tag}` : `${one.tag} is called ${to} now`;
-      tell({ text: `${what}, on ${count(done.lines)} documents.${kept}`, action: { label: "Undo", run: undo } });
+      tell({ text: `${what}, in ${count(done.lines)} places.${kept}`, action: { label: "Undo", run: undo } });
       setRenaming(null);
       await queries.invalidateQueries();
     } catch (error) {
@@ -49,6 +49,9 @@ export default function TagsPage(): ReactNode {
               <th scope="col">Tag</th>
               <th scope="col" className="number">
                 Documents
+              </th>
+              <th scope="col" className="number">
+                Folders
               </th>
               <th scope="col">
                 <span className="hidden">Change</span>
@@ -96,6 +99,7 @@ export default function TagsPage(): ReactNode {
                   )}
                 </td>
                 <td className="number">{count(one.documents)}</td>
+                <td className="number">{one.folders ? count(one.folders) : ""}</td>
                 <td className="nowrap">
                   {renaming !== one.tag && (
                     <>

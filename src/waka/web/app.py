@@ -23,6 +23,7 @@ from waka.web import (
     register_api,
     session_api,
     tags_api,
+    templates_api,
     versions_api,
     watched_api,
 )
@@ -62,6 +63,7 @@ def make_app(
         plans_api,
         register_api,
         tags_api,
+        templates_api,
         versions_api,
         watched_api,
     ):

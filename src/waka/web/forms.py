@@ -2,7 +2,7 @@
 
 import unicodedata
 from datetime import date, datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
@@ -137,6 +137,8 @@ class FolderOut(Out):
     name: str
     below: int
     has_folders: bool
+    changed_at: datetime | None
+    tags: list[str]
     closed: bool
     may_file: bool
 
@@ -159,7 +161,19 @@ class Month(Out):
     documents: int
 
 
+class HintOut(Out):
+    """`loose`: `count` documents lie at this level, its area bears `most`. `thin`: of `of` folders so many hold at most `few`."""
+
+    what: Literal["loose", "thin"]
+    count: int
+    most: int
+    of: int
+    few: int
+
+
 class FolderViewOut(Out):
+    """`place`: the plan's place pattern of the kind that most documents here are of, where there is one."""
+
     id: int
     entry: int | None
     name: str
@@ -170,6 +184,10 @@ class FolderViewOut(Out):
     fits: list[KindFitOut]
     months: list[Month]
     capped: bool
+    changed_at: datetime | None
+    tags: list[str]
+    hints: list[HintOut]
+    place: str
     closed: bool
     may_file: bool
 

@@ -56,7 +56,7 @@ def _line(
     number: int, row: Mapping[str, Any], state: str, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]
 ) -> manifest_forms.ManifestLineOut:
     problem = row["problem"] or {}
-    if row["kind"] in ("fact", "tag", "rest", "wait"):
+    if row["kind"] in ("fact", "tag", "tag folder", "rest", "wait"):
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
     return manifest_forms.ManifestLineOut(
         line=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],

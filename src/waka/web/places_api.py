@@ -22,17 +22,23 @@ class TargetQuery(BaseModel):
 
 
 class TargetOut(Out):
+    """`why`: why the folder is offered for what is chosen; else empty."""
+
     folder: int
     path: str
     lately: bool
+    why: str
 
 
 class Targets(Out):
     targets: list[TargetOut]
 
 
-class IntoForm(Form):
+class SeveralForm(Form):
     entries: list[Id] = Field(min_length=1, max_length=MOST)
+
+
+class IntoForm(SeveralForm):
     folder: Id
 
 
@@ -59,7 +65,14 @@ class CopyForm(AlsoForm):
 def targets(query: TargetQuery) -> Response:
     """Folders that one may file in, by what is typed; nothing typed: those that one used lately."""
     found = choose.targets_for(guard.drive(), guard.actor(), query.q)
-    return answer(Targets(targets=[TargetOut(folder=t.folder, path=t.path, lately=t.lately) for t in found]))
+    return answer(Targets(targets=[TargetOut(**vars(t)) for t in found]))
+
+
+@api.post("/entries/targets", responses={200: Targets})
+def suggested(body: SeveralForm) -> Response:
+    """Folders that the documents at some places belong to: by the plan, and where others like them went."""
+    found = choose.suggested_for(guard.drive(), guard.actor(), body.entries)
+    return answer(Targets(targets=[TargetOut(**vars(t)) for t in found]))
 
 
 @api.post("/entries/sight", responses={200: SightOut})

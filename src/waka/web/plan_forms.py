@@ -36,12 +36,21 @@ class PlanRevisionOut(Out):
     changed: list[str]
 
 
+class LimitsForm(Form):
+    """`loose` documents on a level, or `thin` folders of at most `few` documents beside each other, hide records."""
+
+    loose: int = Field(ge=10, le=100_000)
+    thin: int = Field(ge=2, le=10_000)
+    few: int = Field(ge=0, le=1_000)
+
+
 class PlanOut(Out):
     area: int
     name: str
     keeps: bool
     revision: int
     month_first: bool
+    limits: LimitsForm
     kinds: list[KindPlanOut]
     revisions: list[PlanRevisionOut]
 
@@ -82,4 +91,5 @@ class ChangePlanForm(Form):
     revision: Revision
     kinds: dict[str, KindPlanForm] = Field(default_factory=dict, max_length=40)
     month_first: bool | None = None
+    limits: LimitsForm | None = None
     back_to: Revision | None = None

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from waka.core.facts.kinds import KINDS
 from waka.core.names.fields import Printed
 from waka.core.names.pattern import compile_pattern
+from waka.core.structure.hints import Limits
 from waka.store.postgres.access import KEEP
 from waka.web import guard, plan_forms
 from waka.web.answers import answer
@@ -38,6 +39,7 @@ def _plan(area: int) -> plan_forms.PlanOut:
     older = [*(r["plan"] for r in plan.revisions[1:]), {}]
     return plan_forms.PlanOut(
         area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision, month_first=plan.month_first,
+        limits=plan_forms.LimitsForm(**vars(plan.limits)),
         kinds=[
             plan_forms.KindPlanOut(label=KINDS[k.kind].label, **{**vars(k), "expects": list(k.expects)}) for k in plan.kinds
         ],
@@ -49,9 +51,10 @@ def _plan(area: int) -> plan_forms.PlanOut:
 
 
 def _changed(plan: dict[str, Any], old: dict[str, Any]) -> list[str]:
-    """The labels of the kinds whose patterns differ, and whether the order of dates does."""
+    """The labels of the kinds whose patterns differ, and whether the order of dates or the limits do."""
     dates = ["Order of dates"] if plan.get("dates") != old.get("dates") else []
-    return [KINDS[k].label for k in KINDS if plan.get(k) != old.get(k)] + dates
+    limits = ["Limits of a level"] if plan.get("limits") != old.get("limits") else []
+    return [KINDS[k].label for k in KINDS if plan.get(k) != old.get(k)] + dates + limits
 
 
 @api.get("/plans/<int:folder>", responses={200: plan_forms.PlanOut})
@@ -90,5 +93,6 @@ def change(path: FolderPath, body: plan_forms.ChangePlanForm) -> Response:
         plans.go_back(drive, who, path.folder, body.revision, body.back_to)
     else:
         kinds = {k: p.model_dump() for k, p in body.kinds.items()}
-        plans.change(drive, who, path.folder, body.revision, kinds, month_first=body.month_first)
+        limits = Limits(**body.limits.model_dump()) if body.limits is not None else None
+        plans.change(drive, who, path.folder, body.revision, kinds, month_first=body.month_first, limits=limits)
     return answer(_plan(path.folder))

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from waka.web import forms, guard, telling
 from waka.web.answers import answer
+from waka.web.drive_api import FolderPath
 from waka.web.forms import Form, Id, Line, Out
 from waka.work import lately, tags
 
@@ -18,6 +19,7 @@ api = APIBlueprint("tags", __name__, url_prefix="/api", abp_tags=[Tag(name="tags
 class TagOut(Out):
     tag: str
     documents: int
+    folders: int
 
 
 class Tags(Out):
@@ -37,8 +39,29 @@ class RenameTagForm(Form):
     to: Line | None = Field(default=None, max_length=100)
 
 
+class TagFolderForm(Form):
+    """`contents`: on all documents in the folder as well; else the tags are the folder's alone."""
+
+    add: list[Line] = Field(default_factory=list, max_length=20)
+    remove: list[Line] = Field(default_factory=list, max_length=20)
+    contents: bool = False
+
+
+class BearingQuery(BaseModel):
+    tag: Line = Field(min_length=1, max_length=100)
+
+
+class BearingFolder(Out):
+    folder: int
+    path: str
+
+
+class BearingFolders(Out):
+    folders: list[BearingFolder]
+
+
 class RenamedTag(forms.DoneOut):
-    """`kept`: documents that one may only read, which keep the tag."""
+    """`kept`: documents and folders that one may only read, which keep the tag."""
 
     kept: int
 
@@ -66,7 +89,7 @@ class LatelyQuery(BaseModel):
 def listed() -> Response:
     """All tags that one may know."""
     rows = tags.tags(guard.drive(), guard.actor())
-    return answer(Tags(tags=[TagOut(tag=r["tag"], documents=r["documents"]) for r in rows]))
+    return answer(Tags(tags=[TagOut(tag=r["tag"], documents=r["documents"], folders=r["folders"]) for r in rows]))
 
 
 @api.post("/entries/tags", responses={200: forms.DoneOut})
@@ -74,6 +97,20 @@ def tag_many(body: TagManyForm) -> Response:
     """Put tags on the documents at some places, and take tags off them."""
     applied = tags.tag_many(guard.drive(), guard.actor(), body.entries, body.add, body.remove)
     return answer(telling.done(applied, "Tagged"))
+
+
+@api.patch("/folders/<int:folder>/tags", responses={200: forms.DoneOut})
+def tag_folder(path: FolderPath, body: TagFolderForm) -> Response:
+    """Put tags on a folder, and take tags off it."""
+    applied = tags.tag_folder(guard.drive(), guard.actor(), path.folder, body.add, body.remove, contents=body.contents)
+    return answer(telling.done(applied, "Tagged"))
+
+
+@api.get("/tags/folders", responses={200: BearingFolders})
+def folders_with(query: BearingQuery) -> Response:
+    """The folders that bear a tag."""
+    rows = tags.folders_with(guard.drive(), guard.actor(), query.tag)
+    return answer(BearingFolders(folders=[BearingFolder(folder=f, path=p) for f, p in rows]))
 
 
 @api.post("/tags/rename", responses={200: RenamedTag})

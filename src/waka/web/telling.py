@@ -158,7 +158,7 @@ def folder_out(row: Mapping[str, Any]) -> forms.FolderOut:
     """A folder in a list."""
     return forms.FolderOut(
         id=row["id"], entry=row["entry"], name=row["name"], below=row["below"], has_folders=row["has_folders"],
-        closed=row["closed_here"], may_file=row["level"] >= 3,
+        changed_at=row["changed_at"], tags=row["tags"], closed=row["closed_here"], may_file=row["level"] >= 3,
     )  # fmt: skip
 
 
@@ -173,6 +173,8 @@ def folder_view(view: FolderView) -> forms.FolderViewOut:
             for f in view.fits
         ],
         months=[forms.Month(month=m, documents=n) for m, n in view.months], capped=view.capped,
+        changed_at=view.changed_at, tags=list(view.tags), place=view.place,
+        hints=[forms.HintOut(**vars(h), few=view.limits.few) for h in view.hints],
         closed=view.folder["closed_here"], may_file=view.folder["level"] >= 3,
     )  # fmt: skip
 

@@ -1,17 +1,18 @@
-"""/api/documents/…/versions: new versions, two of them compared, back to an earlier one."""
+"""/api/documents/…: new versions, two of them compared, back to an earlier one; the next one of a series."""
 
-from typing import Literal
+from typing import Any, Literal
 
 from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
+from waka.core.names.fields import LABELS
 from waka.web import forms, guard, telling
 from waka.web.answers import answer
 from waka.web.documents_api import DocumentPath
 from waka.web.forms import Form, Id, Out
-from waka.work import versions
+from waka.work import look, next_one, versions
 
 api = APIBlueprint("versions", __name__, url_prefix="/api", abp_tags=[Tag(name="versions")])
 
@@ -24,6 +25,33 @@ class VersionForm(Form):
 
 class GoBackForm(Form):
     version: int = Field(ge=1, lt=2**31)
+
+
+class NextForm(Form):
+    """`facts`: those that differ from the document's own, by field."""
+
+    facts: dict[str, Any] = Field(default_factory=dict, max_length=30)
+
+
+class NextFact(Out):
+    field: str
+    label: str
+    value: Any
+    display: str
+
+
+class NextOut(Out):
+    """`name` is null where `why` says what is lacking; `marked`: the name is taken, so it bears a duplicate mark."""
+
+    facts: list[NextFact]
+    name: str | None
+    place: str
+    why: str | None
+    marked: bool
+
+
+class MadeNext(forms.DoneOut):
+    document: int
 
 
 class CompareQuery(BaseModel):
@@ -79,3 +107,26 @@ def _side(side: versions.Side) -> SideOut:
     row = side.row
     pages = [telling.page_out(p) for p in row["pages"]]
     return SideOut(number=side.number, name=row["original_name"], size=row["size"], pages=pages, cut=side.cut)
+
+
+@api.post("/documents/<int:document>/next/preview", responses={200: NextOut})
+def preview_next(path: DocumentPath, body: NextForm) -> Response:
+    """What the next one of a series would be called, and where it would go; nothing is made."""
+    told = next_one.preview(guard.drive(), guard.actor(), path.document, body.facts)
+    known = look.card(guard.drive(), guard.actor(), path.document).parties
+    return answer(
+        NextOut(
+            facts=[
+                NextFact(field=f, label=LABELS.get(f, f), value=told.facts[f], display=telling.display(f, told.facts[f], known))
+                for f in told.fields
+            ],
+            name=told.name, place=told.place, why=told.why, marked=told.marked,
+        )
+    )  # fmt: skip
+
+
+@api.post("/documents/<int:document>/next", responses={201: MadeNext})
+def make_next(path: DocumentPath, body: NextForm) -> Response:
+    """Make the next one of a series: a copy with other facts, called and placed by the plan."""
+    document, applied = next_one.make(guard.drive(), guard.actor(), path.document, body.facts)
+    return answer(MadeNext(document=document, **telling.done(applied, "Made").model_dump()), 201)

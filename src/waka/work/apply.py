@@ -20,6 +20,8 @@ from waka.work.actor import Actor, ManifestRefused
 WORDS_JOB = "names into words"
 #: Kinds of lines that touch nothing of a document but where it is and what it is called.
 _PLACING = {"place", "make folder"}
+#: Kinds that change which content is a document's newest.
+_VERSIONS = {"version", "withdraw version", "absorb", "release", "go back", "leave back"}
 #: Kinds that nothing else may run beside: they change what is above what, or how many places a document has.
 _ALONE = {"place folder", "remove folder", "also file", "unplace"}
 
@@ -125,18 +127,18 @@ def _do(
     if readers or several:
         derived.count_moves_one_by_one(conn, scope, readers)
     else:
-        derived.count_moves(conn, sums.moves)
+        derived.count_moves(conn, sums.places)
     if "copy" in kinds:
         perform.make_copies(conn, scope, actor.person)
     perform.move_entries(conn, scope, kinds)
-    if kinds.keys() & {"version", "withdraw version", "absorb", "release", "go back", "leave back"}:
+    if kinds.keys() & _VERSIONS:
         perform.set_versions(conn, scope, actor.person)
     if kinds.keys() & {"rest", "wait"}:
         for content in perform.set_waiting(conn, scope):
             jobs.enqueue(conn, jobs.READ, {"content": content.hex()})
-    if kinds.keys() - {*_PLACING, "place folder", "remove folder", "fact", "tag", "rest", "wait"}:
+    if kinds.keys() - {*_PLACING, "place folder", "remove folder", "fact", "tag", "tag folder", "rest", "wait"}:
         perform.set_document_states(conn, scope, actor.person)
-    if kinds.keys() & {"fact", "tag"}:
+    if kinds.keys() & {"fact", "tag", "tag folder"}:
         perform.set_facts(conn, scope)
     perform.check_names_now(conn)
     if readers:
@@ -144,12 +146,14 @@ def _do(
         access.count_places(conn, readers, 1)
     if "fact" in kinds:
         derived.facts_follow(conn, scope)
+    if kinds.keys() & {*_VERSIONS, "fact", "tag"}:
+        derived.note_changes(conn, scope)
     if "place folder" in kinds:
         moved = perform.rebuild_closure(conn, scope)
         access.derive_folders(conn, moved)
     if "remove folder" in kinds:
         perform.remove_folders(conn, scope)
-    lines.write_outbox(conn, scope, sums.folders, documents=several or bool(kinds.keys() - _PLACING))
+    lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - _PLACING))
     if not derived.words_follow(conn, scope, sums.lines):
         jobs.enqueue(conn, WORDS_JOB, {})
 

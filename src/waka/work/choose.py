@@ -3,22 +3,31 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from waka.core.facts.values import name_value
+from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import name_key
-from waka.store.postgres import access, documents, folders, targets
+from waka.store.postgres import access, documents, folders, likeness, planning, plans, targets
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection
 from waka.work.actor import Absent, Actor
-from waka.work.drive import Drive
+from waka.work.drive import Drive, known_parties, name_settings
+from waka.work.target_folders import find_folders
 
 _FOUND = 12
 _LATELY = 8
+#: Of many documents the first ones tell where all of them may go.
+_LOOKED_AT = 20
+_SUGGESTED = 3
 
 
 @dataclass(frozen=True)
 class Target:
-    """A folder to put something into: its path from where one may read; whether it was used lately."""
+    """A folder to put something into: its path from where one may read; whether it was used lately; why it is offered."""
 
     folder: int
     path: str
-    lately: bool
+    lately: bool = False
+    why: str = ""
 
 
 def targets_for(drive: Drive, actor: Actor, typed: str) -> list[Target]:
@@ -34,6 +43,64 @@ def targets_for(drive: Drive, actor: Actor, typed: str) -> list[Target]:
             chosen = _matching(rows, words, lately)
         paths = folders.paths_of(conn, chosen, reach)
     return [Target(f, paths[f], f in lately) for f in chosen]
+
+
+def suggested_for(drive: Drive, actor: Actor, entries: Sequence[int]) -> list[Target]:
+    """Folders that documents at some places belong to: by their area's plan, and where others of their party and kind went.
+
+    Those that most of the first documents lie in already are none.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        found = planning.sources(conn, reach, folder=None, below=False, entries=entries, limit=_LOOKED_AT)
+        why: dict[int, str] = {}
+        for folder in _by_plan(conn, reach, found):
+            why.setdefault(folder, "by the plan")
+        for folder in _by_likeness(conn, reach, [s.document for s in found]):
+            why.setdefault(folder, "others like it are there")
+        lies_in = {s.parent for s in found}
+        chosen = [f for f in why if f not in lies_in][:_SUGGESTED]
+        paths = folders.paths_of(conn, chosen, reach)
+    return [Target(f, paths[f], why=why[f]) for f in chosen]
+
+
+def _by_plan(conn: Connection, reach: Reach, found: Sequence[planning.Source]) -> list[int]:
+    """The folders that stand where the plan places documents by their facts."""
+    chains = planning.chains(conn, sorted({s.parent for s in found}))
+    plan_of = {area: plans.plan_of(conn, area) for area in {chain[0][0] for chain in chains.values()}}
+    kept = planning.facts_of(conn, [s.document for s in found], _PLACING)
+    known, settings = known_parties(conn, reach), name_settings(conn)
+    ways = []
+    for source in found:
+        area, facts = chains[source.parent][0][0], kept.get(source.document, {})
+        plan = plan_of[area].get(str(facts.get("kind")))
+        if plan is None:
+            continue
+        values = {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}
+        printed = compile_pattern(plan["place"]).print(values, settings)
+        if printed.name is not None:
+            ways.append((area, tuple(printed.name.split("/"))))
+    ends = find_folders(conn, reach, dict.fromkeys(ways)).ends
+    folders_found = [end for way in dict.fromkeys(ways) if isinstance(end := ends[way], int) and end > 0]
+    levels = access.folder_levels(conn, reach, set(folders_found))
+    return [f for f in folders_found if levels.get(f, 0) >= access.FILE]
+
+
+_PLACING = ("kind", "issued", "due", "received", "party", "person", "course", "task", "attempt", "ref", "subject")
+
+
+def _by_likeness(conn: Connection, reach: Reach, of: Sequence[int]) -> list[int]:
+    """The folders that hold most of the latest documents of the parties and kinds that these are of."""
+    facts = planning.facts_of(conn, of, ["kind", "party"])
+    pairs = dict.fromkeys(
+        (str(f["kind"]), int(f["party"]["party"])) for f in facts.values() if {"kind", "party"} <= set(f)
+    )
+    classes = reach.at_least(access.FILE)
+    return [
+        row["parent"]
+        for kind, party in list(pairs)[:_SUGGESTED]
+        for row in likeness.places_of_like(conn, kind, party, classes, limit=_SUGGESTED)
+    ]
 
 
 def _matching(rows: dict[int, dict[str, object]], words: Sequence[str], lately: Sequence[int]) -> list[int]:

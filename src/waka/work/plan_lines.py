@@ -1,7 +1,7 @@
 """From wishes to the lines of a manifest: target folders found or to be made, names checked, collisions settled."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 from waka.core.changes.settle import Clash, Move, Where, free_first, settle
@@ -22,29 +22,13 @@ from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.store.postgres.planning import Source
 from waka.work.find import documents_met
-from waka.work.wish import Chain, Left, Wish, wishes
+from waka.work.target_folders import Left, TargetFolders, find_folders
+from waka.work.wish import Chain, Wish, wishes
 
 MOST = 200_000
 #: Lists up to this length are run at once and keep the order in which they are shown.
 _AT_ONCE = 300
 _MARKS = 400
-
-
-@dataclass
-class _Folders:
-    """Target folders: those that stand, by place; those to be made, with ids below zero until the plan is kept."""
-
-    standing: dict[Where, int] = field(default_factory=dict)
-    barred: dict[Where, str] = field(default_factory=dict)
-    made: dict[Where, int] = field(default_factory=dict)
-    names: dict[int, str] = field(default_factory=dict)
-    #: Where each way of levels below a folder ends, or why it cannot be gone.
-    ends: dict[tuple[int, tuple[str, ...]], int | Left] = field(default_factory=dict)
-
-    def make(self, at: Where, name: str) -> int:
-        folder = self.made.setdefault(at, -1 - len(self.made))
-        self.names.setdefault(folder, name)
-        return folder
 
 
 @dataclass
@@ -77,7 +61,7 @@ def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int = M
     wanted = wishes(conn, reach, origin.way, found, chains, chosen.folder)
     if origin.edits:
         wanted = [_edited(s, w, origin.edits) for s, w in zip(found, wanted, strict=True)]
-    targets = _find_folders(conn, reach, [w for w in wanted if isinstance(w, Wish) and w.levels])
+    targets = find_folders(conn, reach, {(w.base, w.levels) for w in wanted if isinstance(w, Wish) and w.levels})
     drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
     _ask_rights(conn, reach, drafts, targets)
     _settle(conn, reach, drafts, origin)
@@ -108,44 +92,7 @@ def _edited(source: Source, wish: Wish | Left, edits: Mapping[int, str | None]) 
     return Wish(*at, stem, by_hand=True)
 
 
-def _find_folders(conn: Connection, reach: Reach, wanted: Sequence[Wish]) -> _Folders:
-    """Look up every target folder, level by level for all at once."""
-    found = _Folders()
-    ways = {(w.base, w.levels) for w in wanted}
-    depth = 0
-    here: dict[tuple[int, tuple[str, ...]], int] = {}
-    for way in ways:
-        try:
-            for level in way[1]:
-                check_level(level)
-            here[way] = way[0]
-        except NameRefused as refused:
-            found.ends[way] = Left("refused", str(refused))
-    while here:
-        steps = {way: (parent, entry_key(way[1][depth])) for way, parent in here.items()}
-        asked = [at for at in set(steps.values()) if at not in found.standing and at[0] > 0]
-        for at, row in folders.children_at(conn, asked).items():
-            if row["folder"] is None:
-                found.barred[at] = f"the name “{row['name']}” of a folder on the way is taken by a document"
-            elif row["access_class"] not in reach.levels:
-                found.barred[at] = "a name on the way is taken"
-            else:
-                found.standing[at] = row["folder"]
-        following = {}
-        for way, at in steps.items():
-            if at in found.barred:
-                found.ends[way] = Left("taken", found.barred[at])
-                continue
-            folder = found.standing[at] if at in found.standing else found.make(at, way[1][depth])
-            if depth + 1 < len(way[1]):
-                following[way] = folder
-            else:
-                found.ends[way] = folder
-        here, depth = following, depth + 1
-    return found
-
-
-def _draft(source: Source, wish: Wish | Left, targets: _Folders) -> _Line:
+def _draft(source: Source, wish: Wish | Left, targets: TargetFolders) -> _Line:
     if isinstance(wish, Left):
         return _Line(source, left=wish)
     parent = targets.ends[wish.base, wish.levels] if wish.levels else wish.base
@@ -163,7 +110,7 @@ def _draft(source: Source, wish: Wish | Left, targets: _Folders) -> _Line:
     return _Line(source, parent, name, entry_key(name), wish.note)
 
 
-def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[_Line], targets: _Folders) -> None:
+def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[_Line], targets: TargetFolders) -> None:
     made = {folder: at[0] for at, folder in targets.made.items()}
 
     def standing(folder: int) -> int:
@@ -272,7 +219,7 @@ def _mark(
 
 
 def _rows(
-    conn: Connection, drafts: Sequence[_Line], targets: _Folders, origin: Origin, chains: Mapping[int, Chain]
+    conn: Connection, drafts: Sequence[_Line], targets: TargetFolders, origin: Origin, chains: Mapping[int, Chain]
 ) -> Planned:
     needed: set[int] = set()
     parents = {folder: at[0] for at, folder in targets.made.items()}

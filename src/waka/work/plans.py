@@ -10,6 +10,7 @@ from waka.core.names.fields import DRIVE_FIELDS, Printed
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import split_extension
+from waka.core.structure.hints import Limits
 from waka.store.postgres import access, folders, jobs, planning
 from waka.store.postgres import plans as store
 from waka.store.postgres.access import Reach
@@ -53,6 +54,7 @@ class Plan:
     keeps: bool
     revision: int
     month_first: bool
+    limits: Limits
     kinds: tuple[KindPlan, ...]
     revisions: tuple[Row, ...]
 
@@ -91,6 +93,7 @@ def plan(drive: Drive, actor: Actor, area: int) -> Plan:
             row["level"] >= access.KEEP,
             revisions[0]["revision"] if revisions else 0,
             bool(kept.get("dates", {}).get("month_first")),
+            Limits.of(kept.get("limits", {})),
             kinds,
             tuple(revisions),
         )
@@ -165,10 +168,12 @@ def change(
     kinds: Mapping[str, Mapping[str, Any]],
     *,
     month_first: bool | None = None,
+    limits: Limits | None = None,
 ) -> int:
     """Keep new patterns and expected facts for some kinds (empty patterns take it out of the plan) as a revision.
 
-    Gives its number. ``month_first``: how dates that read two ways are taken from now on, in what waits too.
+    Gives its number. ``month_first``: how dates that read two ways are taken from now on, in what waits too. ``limits``: from
+    how many documents or thin folders on a level is told to hide records.
 
     Raises Refused where somebody kept another revision meanwhile, PatternRefused for a pattern that cannot be.
     """
@@ -191,6 +196,8 @@ def change(
         if month_first is not None:
             kept["dates"] = {"month_first": month_first}
             jobs.enqueue(conn, FIND_JOB, {})
+        if limits is not None:
+            kept["limits"] = vars(limits)
         store.add_plan_revision(conn, area, kept, actor.person)
         return revision + 1
 

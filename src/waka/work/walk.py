@@ -2,13 +2,15 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from datetime import datetime
 
 from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, RemoveFolder, Spot
 from waka.core.names.fields import Fit, Misfit, Piece, Settings
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
-from waka.store.postgres import access, folders, listing, parties, plans
+from waka.core.structure.hints import Hint, Limits, hints
+from waka.store.postgres import access, folders, listing, parties, plans, tags
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
@@ -43,6 +45,11 @@ class FolderView:
     fits: tuple[KindFit, ...]
     months: tuple[tuple[str, int], ...]
     capped: bool
+    changed_at: datetime | None
+    tags: tuple[str, ...]
+    hints: tuple[Hint, ...]
+    limits: Limits
+    place: str
 
 
 @dataclass(frozen=True)
@@ -78,16 +85,26 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
         names = folders.names_in(conn, folder, reach, below=below, limit=MAX_NAMES + 1)
         here = folders.names_in(conn, folder, reach, below=False, limit=MAX_NAMES) if below else names
         plan = _plan(conn, folder)
-        counts = folders.counts_below(conn, [folder], reach)
+        below_here, changed_at = folders.told_below(conn, [folder], reach).get(folder, (0, None))
+        inside = folders.children(conn, folder, reach)
+        limits = Limits.of(plan.get("limits", {}))
+        fits = _fits(names[:MAX_NAMES], plan, name_settings(conn))
+        # an area or the drive itself is parted as its keepers want it
+        level = [f["below"] for f in inside] if row["parent"] not in (None, access.ROOT) else []
         return FolderView(
             folder=row,
             path=tuple(folders.path_of(conn, folder, reach)),
-            folders=tuple(folders.children(conn, folder, reach)),
+            folders=tuple(inside),
             here=len(here),
-            below=counts.get(folder, 0),
-            fits=tuple(_fits(names[:MAX_NAMES], plan, name_settings(conn))),
+            below=below_here,
+            fits=tuple(fits),
             months=tuple(_months(names[:MAX_NAMES])),
             capped=len(names) > MAX_NAMES,
+            changed_at=changed_at,
+            tags=tuple(tags.tags_of_folders(conn, [folder])[folder]),
+            hints=tuple(hints(len(here), level, limits)),
+            limits=limits,
+            place=plan.get(fits[0].kind, {}).get("place", "") if fits else "",
         )
 
 

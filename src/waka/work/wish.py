@@ -18,6 +18,7 @@ from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
 from waka.work.actor import Refused
 from waka.work.drive import known_parties, name_settings
+from waka.work.target_folders import Left
 
 #: The steps from an area down to a folder: ids and names, the area first.
 Chain = list[tuple[int, str]]
@@ -35,16 +36,6 @@ class Wish:
     stem: str
     note: str = ""
     by_hand: bool = False
-
-
-@dataclass(frozen=True)
-class Left:
-    """Why nothing is wished for a document: a code for programs, the reason, the fields that are lacking, what has its name."""
-
-    code: str
-    why: str
-    missing: tuple[str, ...] = ()
-    holder: int | None = None
 
 
 class PatternRefused(Refused):

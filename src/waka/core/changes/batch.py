@@ -23,6 +23,7 @@ from waka.core.changes.kinds import (
     SetFact,
     Spot,
     Tag,
+    TagFolder,
     Uncopy,
     Unplace,
     Version,
@@ -64,6 +65,8 @@ def aspects(change: Change) -> list[tuple[str, object]]:
             return [("fact", (document, field))]
         case Tag(document=document, add=add, remove=remove):
             return [("tag", (document, tag)) for tag in (*add, *remove)]
+        case TagFolder(folder=folder, add=add, remove=remove):
+            return [("folder tag", (folder, tag)) for tag in (*add, *remove)]
         case Version(document=document, arrival=arrival) | WithdrawVersion(document=document, arrival=arrival):
             return [("head", document), ("place", ("document", arrival))]
         case MakeFolder(entry=entry) | RemoveFolder(entry=entry) | Place(entry=entry):

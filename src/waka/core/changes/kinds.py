@@ -107,6 +107,15 @@ class Tag:
 
 
 @dataclass(frozen=True)
+class TagFolder:
+    """Tags put on a folder and taken off it: they are the folder's alone."""
+
+    folder: FolderId
+    add: tuple[str, ...] = ()
+    remove: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Discard:
     """A document's place goes to the discards; the document with its last one."""
 
@@ -248,6 +257,7 @@ Change = (
     | WithdrawVersion
     | SetFact
     | Tag
+    | TagFolder
     | Discard
     | Restore
     | Absorb
@@ -285,6 +295,8 @@ def inverse(change: Change) -> Change:
             return SetFact(document, field, to, was, source.get("was", {"kind": "person"}) | {"was": source})
         case Tag(document, add, remove):
             return Tag(document, remove, add)
+        case TagFolder(folder, add, remove):
+            return TagFolder(folder, remove, add)
         case Discard(document, entry, was):
             return Restore(document, entry, was)
         case Restore(document, entry, at):

@@ -50,6 +50,8 @@ def encode(change: k.Change) -> LineRow:
             return LineRow("fact", document, data={"field": field, "was": fact_was, "to": fact_to, "source": source})
         case k.Tag(document, add, remove):
             return LineRow("tag", document, data={"add": list(add), "remove": list(remove)})
+        case k.TagFolder(folder, add, remove):
+            return LineRow("tag folder", None, folder, data={"add": list(add), "remove": list(remove)})
         case k.Discard(document, entry, was):
             return LineRow("discard", document, None, entry, was.parent, was.name)
         case k.Restore(document, entry, at):
@@ -119,6 +121,8 @@ def decode(row: LineRow) -> k.Change:
             return k.SetFact(document, data["field"], data["was"], data["to"], data["source"])
         case "tag", None, None:
             return k.Tag(document, tuple(data["add"]), tuple(data["remove"]))
+        case "tag folder", None, None:
+            return k.TagFolder(folder, tuple(data["add"]), tuple(data["remove"]))
         case "discard", k.Spot() as spot, None:
             return k.Discard(document, entry, spot)
         case "restore", None, k.Spot() as at:

@@ -1,7 +1,9 @@
 """Folders: the tree as one person sees it, paths, counts, and the lines of a folder."""
 
 from collections.abc import Sequence
+from datetime import datetime
 
+from waka.store.postgres import tags
 from waka.store.postgres.access import ROOT, Reach
 from waka.store.postgres.database import Connection, Row, every, one, run
 
@@ -61,24 +63,34 @@ def children(conn: Connection, folder: int | None, reach: Reach) -> list[Row]:
             WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY e.key""",
             {"r": reach.readable, "f": folder},
         )
-    counts = counts_below(conn, [r["id"] for r in rows], reach)
+    counts = told_below(conn, [r["id"] for r in rows], reach)
+    borne = tags.tags_of_folders(conn, [r["id"] for r in rows])
     for row in rows:
-        row["below"] = counts.get(row["id"], 0)
+        row["tags"] = borne[row["id"]]
+        row["below"], row["changed_at"] = counts.get(row["id"], (0, None))
         row["level"] = reach.levels[row["access_class"]]
     return rows
 
 
 def counts_below(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[int, int]:
-    """How many readable documents lie in each folder and below it. A document in two places there counts once."""
+    """How many readable documents lie in each folder and below it; see ``told_below``."""
+    return {folder: n for folder, (n, _) in told_below(conn, folders, reach).items()}
+
+
+def told_below(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[int, tuple[int, datetime | None]]:
+    """How many readable documents lie in each folder and below it, and when that was last changed.
+
+    A document in two places there counts once.
+    """
     rows = every(
         conn,
         """
         WITH wanted AS (SELECT c.ancestor, c.descendant FROM folder_closure c WHERE c.ancestor = ANY(%(f)s::bigint[])),
         sums AS (
-            SELECT w.ancestor, n.places FROM wanted w JOIN folder_count n ON n.folder = w.descendant
+            SELECT w.ancestor, n.places, n.changed_at AS at FROM wanted w JOIN folder_count n ON n.folder = w.descendant
               AND n.access_class = ANY(%(r)s::bigint[])
             UNION ALL
-            SELECT w.ancestor, n.places FROM wanted w JOIN folder_count_delta n ON n.folder = w.descendant
+            SELECT w.ancestor, n.places, n.at FROM wanted w JOIN folder_count_delta n ON n.folder = w.descendant
               AND n.access_class = ANY(%(r)s::bigint[])
         ), several AS (
             SELECT document FROM entry WHERE NOT home AND document IS NOT NULL GROUP BY 1
@@ -87,13 +99,13 @@ def counts_below(conn: Connection, folders: Sequence[int], reach: Reach) -> dict
             JOIN wanted w ON w.descendant = e.parent JOIN search_row s ON s.document = e.document
             WHERE s.access_class = ANY(%(r)s::bigint[]) GROUP BY 1, 2
         )
-        SELECT ancestor, sum(places)::bigint AS n FROM (
-            SELECT ancestor, places FROM sums UNION ALL SELECT ancestor, -places FROM again
+        SELECT ancestor, sum(places)::bigint AS n, max(at) AS at FROM (
+            SELECT ancestor, places, at FROM sums UNION ALL SELECT ancestor, -places, NULL FROM again
         ) t GROUP BY 1
         """,
         {"f": list(folders), "r": reach.readable},
     )
-    return {r["ancestor"]: r["n"] for r in rows}
+    return {r["ancestor"]: (r["n"], r["at"]) for r in rows}
 
 
 def fold_counts(conn: Connection) -> int:
@@ -102,10 +114,11 @@ def fold_counts(conn: Connection) -> int:
         conn,
         """
         WITH taken AS (DELETE FROM folder_count_delta WHERE id IN (
-            SELECT id FROM folder_count_delta ORDER BY id LIMIT 50000 FOR UPDATE SKIP LOCKED) RETURNING folder, access_class, places),
-        summed AS (SELECT folder, access_class, sum(places) AS places FROM taken GROUP BY 1, 2)
-        INSERT INTO folder_count SELECT * FROM summed WHERE places <> 0
-        ON CONFLICT (folder, access_class) DO UPDATE SET places = folder_count.places + excluded.places
+            SELECT id FROM folder_count_delta ORDER BY id LIMIT 50000 FOR UPDATE SKIP LOCKED) RETURNING folder, access_class, places, at),
+        summed AS (SELECT folder, access_class, sum(places) AS places, max(at) AS at FROM taken GROUP BY 1, 2)
+        INSERT INTO folder_count (folder, access_class, places, changed_at) SELECT * FROM summed
+        ON CONFLICT (folder, access_class) DO UPDATE
+            SET places = folder_count.places + excluded.places, changed_at = greatest(folder_count.changed_at, excluded.changed_at)
         """,
     )
 

@@ -13,6 +13,7 @@ _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access
     OR EXISTS (SELECT FROM folder f WHERE f.id = l.to_parent AND f.access_class = ANY(%(r)s::bigint[]))
     OR (l.from_parent IS NULL AND l.to_parent IS NULL
         AND EXISTS (SELECT FROM search_row s WHERE s.document = l.document AND s.access_class = ANY(%(r)s::bigint[])))
+    OR (l.kind = 'tag folder' AND EXISTS (SELECT FROM folder f WHERE f.id = l.folder AND f.access_class = ANY(%(r)s::bigint[])))
     OR (l.from_parent IS NULL AND m.by = %(me)s))"""
 #: Another's manifest is seen where all that it touched may be read: else its title would tell of what may not.
 _SHARED = """(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)

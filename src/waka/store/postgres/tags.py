@@ -1,4 +1,4 @@
-"""Tags of documents: all that one may read with how often, and what bears one."""
+"""Tags of documents and of folders: all that one may read with how often, and what bears one."""
 
 from collections.abc import Sequence
 
@@ -7,13 +7,40 @@ from waka.store.postgres.database import Connection, Row, every
 
 
 def tags(conn: Connection, reach: Reach) -> list[Row]:
-    """The tags of filed documents that may be read: tag, how many documents bear it; in order."""
+    """The tags of documents and folders that may be read: tag, how many documents and how many folders bear it; in order."""
     return every(
         conn,
-        """SELECT t.tag, count(*) AS documents FROM document_tag t JOIN search_row s ON s.document = t.document
-        WHERE s.access_class = ANY(%s::bigint[]) GROUP BY 1 ORDER BY lower(t.tag), 1""",
-        [reach.readable],
+        """SELECT tag, count(document) AS documents, count(folder) AS folders FROM (
+            SELECT t.tag, t.document, NULL::bigint AS folder FROM document_tag t JOIN search_row s ON s.document = t.document
+            WHERE s.access_class = ANY(%(r)s::bigint[])
+            UNION ALL SELECT t.tag, NULL, f.id FROM folder_tag t JOIN folder f ON f.id = t.folder
+            WHERE f.access_class = ANY(%(r)s::bigint[])) borne
+        GROUP BY 1 ORDER BY lower(tag), 1""",
+        {"r": reach.readable},
     )
+
+
+def folders_bearing(conn: Connection, tag: str, reach: Reach) -> list[Row]:
+    """The folders that bear a tag and may be read: id, name, class."""
+    return every(
+        conn,
+        """SELECT f.id, e.name, f.access_class FROM folder_tag t JOIN folder f ON f.id = t.folder JOIN entry e ON e.folder = f.id
+        WHERE t.tag = %s AND f.access_class = ANY(%s::bigint[]) ORDER BY e.key, f.id""",
+        [tag, reach.readable],
+    )
+
+
+def tags_of_folders(conn: Connection, folders: Sequence[int]) -> dict[int, list[str]]:
+    """The tags of each of some folders, in order."""
+    rows = every(
+        conn,
+        "SELECT folder, tag FROM folder_tag WHERE folder = ANY(%s::bigint[]) ORDER BY lower(tag), tag",
+        [list(folders)],
+    )
+    found: dict[int, list[str]] = {folder: [] for folder in folders}
+    for row in rows:
+        found[row["folder"]].append(row["tag"])
+    return found
 
 
 def bearing(conn: Connection, tag: str, reach: Reach, limit: int) -> list[int]:

@@ -49,6 +49,12 @@ def _stale(conn: Connection, sql: str, scope: Scope, code: str, what: str) -> It
 _NOT_DISCARDED = """SELECT l.line, l.to_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN discarded_entry d ON d.id = l.entry
         WHERE {LINES} AND l.kind = '{kind}' AND d.document IS DISTINCT FROM l.document"""
+_TAGGED = """SELECT l.line, t.tag AS told, l.document, l.folder FROM manifest_line l
+        CROSS JOIN LATERAL (
+            SELECT value #>> '{{}}' AS tag, true AS adds FROM jsonb_array_elements(l.data -> 'add')
+            UNION ALL SELECT value #>> '{{}}', false FROM jsonb_array_elements(l.data -> 'remove')) t
+        WHERE {LINES} AND l.kind = '{kind}'
+          AND t.adds = EXISTS (SELECT FROM {table} x WHERE x.{of} = l.{of} AND x.tag = t.tag)"""
 #: A place ``e`` that the manifest does not take away.
 _STAYS = """NOT EXISTS (SELECT FROM manifest_line x WHERE x.manifest = l.manifest AND x.entry = e.id AND x.problem IS NULL
                 AND x.kind IN ('unplace', 'discard'))"""
@@ -170,14 +176,16 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
         "The fact “{told}” was changed meanwhile.",
     ),
     "tag": (
-        f"""SELECT l.line, t.tag AS told, l.document, NULL::bigint AS folder FROM manifest_line l
-        CROSS JOIN LATERAL (
-            SELECT value #>> '{{}}' AS tag, true AS adds FROM jsonb_array_elements(l.data -> 'add')
-            UNION ALL SELECT value #>> '{{}}', false FROM jsonb_array_elements(l.data -> 'remove')) t
-        WHERE {LINES} AND l.kind = 'tag'
-          AND t.adds = EXISTS (SELECT FROM document_tag x WHERE x.document = l.document AND x.tag = t.tag)""",
+        _TAGGED.format(LINES=LINES, kind="tag", table="document_tag", of="document"),
         "stale",
         "The tag “{told}” was put on or taken off meanwhile.",
+    ),
+    "tag folder": (
+        _TAGGED.format(LINES=LINES, kind="tag folder", table="folder_tag", of="folder")
+        + f""" UNION SELECT l.line, '?', NULL::bigint, l.folder FROM manifest_line l
+        WHERE {LINES} AND l.kind = 'tag folder' AND NOT EXISTS (SELECT FROM folder f WHERE f.id = l.folder)""",
+        "stale",
+        "The tag “{told}” was put on the folder or taken off meanwhile, or the folder is gone.",
     ),
     "restore": (_NOT_DISCARDED.format(LINES=LINES, kind="restore"), "stale", "“{told}” is not among the discards."),
     "absorb": (

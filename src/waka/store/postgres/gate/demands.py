@@ -24,7 +24,7 @@ _CHANGED = f"l.kind IN ({', '.join(repr(kind) for kind in sorted(_CHANGING))})"
 _COPIED = "(l.data ->> 'of')::bigint"
 #: The document that a line changes: what is absorbed leaves its folder and asks there.
 _SUBJECT = "coalesce((l.data ->> 'into')::bigint, l.document)"
-_BROUGHT = "l.kind IN ('add', 'restore', 'return')"
+_BROUGHT = "l.kind IN ('add', 'restore', 'return', 'copy', 'uncopy')"
 
 
 @dataclass(frozen=True)
@@ -48,16 +48,16 @@ class Demands:
 
 
 def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
-    """What the lines ask for: to file in every folder that they leave, enter or move; to change documents; arrivals."""
+    """What the lines ask for: to file in every folder that they leave, enter, move or tag; to change documents; arrivals."""
     parameters = scope.with_()
     kinds = sums.kinds
     moved = (
         every(
             conn,
-            f"SELECT l.folder AS id FROM manifest_line l WHERE {LINES} AND l.kind = 'place' AND l.folder IS NOT NULL",
+            f"SELECT l.folder AS id FROM manifest_line l WHERE {LINES} AND l.kind IN ('place', 'tag folder') AND l.folder IS NOT NULL",
             parameters,
         )
-        if "place folder" in kinds
+        if kinds.keys() & {"place folder", "tag folder"}
         else []
     )
     documents = (
@@ -113,7 +113,7 @@ def lines_asking(
     rows = every(
         conn,
         f"""SELECT l.line, 'folder' AS what, f.id FROM manifest_line l JOIN unnest(%(f)s::bigint[]) AS f(id)
-            ON f.id IN (l.from_parent, l.to_parent, CASE WHEN l.kind = 'place' THEN l.folder END) WHERE {LINES}
+            ON f.id IN (l.from_parent, l.to_parent, CASE WHEN l.kind IN ('place', 'tag folder') THEN l.folder END) WHERE {LINES}
         UNION ALL SELECT l.line, 'document', CASE l.kind WHEN 'copy' THEN {_COPIED} ELSE l.document END FROM manifest_line l
             WHERE {LINES} AND ({_CHANGED} AND l.document = ANY(%(d)s::bigint[]) OR l.kind = 'copy' AND {_COPIED} = ANY(%(d)s::bigint[]))
         UNION ALL SELECT l.line, 'arrival', {_ARRIVAL} FROM manifest_line l WHERE {LINES} AND {_ARRIVAL} = ANY(%(a)s::bigint[])

@@ -36,7 +36,10 @@ def several_places(conn: Connection, scope: Scope) -> bool:
 
 
 def count_moves(conn: Connection, moves: dict[tuple[int, int], int]) -> None:
-    """Append what places that move between folders of the same readers add to and take from these folders' counts."""
+    """Append what places that move between folders of the same readers add to and take from these folders' counts.
+
+    A place that gets another name where it is adds nothing, which tells that its folder changed.
+    """
     sums: dict[int, int] = {}
     for (source, target), n in moves.items():
         sums[source] = sums.get(source, 0) - n
@@ -44,8 +47,7 @@ def count_moves(conn: Connection, moves: dict[tuple[int, int], int]) -> None:
     run(
         conn,
         """INSERT INTO folder_count_delta (folder, access_class, places)
-        SELECT f.id, f.access_class, d.n FROM unnest(%s::bigint[], %s::bigint[]) AS d(folder, n) JOIN folder f ON f.id = d.folder
-        WHERE d.n <> 0""",
+        SELECT f.id, f.access_class, d.n FROM unnest(%s::bigint[], %s::bigint[]) AS d(folder, n) JOIN folder f ON f.id = d.folder""",
         [list(sums), list(sums.values())],
     )
 
@@ -57,13 +59,25 @@ def count_moves_one_by_one(conn: Connection, scope: Scope, but: list[int]) -> No
         f"""WITH moves AS (
             SELECT l.from_parent, l.to_parent, s.access_class, count(*) AS n
             FROM manifest_line l JOIN search_row s ON s.document = l.document
-            WHERE {LINES} AND l.kind = 'place' AND l.from_parent <> l.to_parent AND l.document <> ALL(%(but)s::bigint[])
+            WHERE {LINES} AND l.kind = 'place' AND l.document <> ALL(%(but)s::bigint[])
             GROUP BY 1, 2, 3)
         INSERT INTO folder_count_delta (folder, access_class, places)
         SELECT folder, access_class, sum(n) FROM (
             SELECT from_parent AS folder, access_class, -n AS n FROM moves UNION ALL SELECT to_parent, access_class, n FROM moves) d
         GROUP BY 1, 2""",
         scope.with_(but=but),
+    )
+
+
+def note_changes(conn: Connection, scope: Scope) -> None:
+    """That the folders changed whose documents got another version, fact or tag: they count the same."""
+    run(
+        conn,
+        f"""INSERT INTO folder_count_delta (folder, access_class, places)
+        SELECT DISTINCT e.parent, s.access_class, 0 FROM manifest_line l
+        JOIN entry e ON e.document = coalesce((l.data ->> 'into')::bigint, l.document) JOIN search_row s ON s.document = e.document
+        WHERE {LINES} AND l.kind IN ('version', 'withdraw version', 'absorb', 'release', 'go back', 'leave back', 'fact', 'tag')""",
+        scope.with_(),
     )
 
 

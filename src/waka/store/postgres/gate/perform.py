@@ -276,18 +276,19 @@ def set_facts(conn: Connection, scope: Scope) -> None:
         ON CONFLICT (document, field) DO UPDATE SET value = excluded.value, source = excluded.source""",
         m,
     )
-    run(
-        conn,
-        f"""DELETE FROM document_tag t USING manifest_line l WHERE {LINES} AND l.kind = 'tag'
-        AND t.document = l.document AND l.data -> 'remove' ? t.tag""",
-        m,
-    )
-    run(
-        conn,
-        f"""INSERT INTO document_tag SELECT l.document, t.value FROM manifest_line l,
-        jsonb_array_elements_text(l.data -> 'add') t WHERE {LINES} AND l.kind = 'tag'""",
-        m,
-    )
+    for kind, table, of in (("tag", "document_tag", "document"), ("tag folder", "folder_tag", "folder")):
+        run(
+            conn,
+            f"""DELETE FROM {table} t USING manifest_line l WHERE {LINES} AND l.kind = '{kind}'
+            AND t.{of} = l.{of} AND l.data -> 'remove' ? t.tag""",
+            m,
+        )
+        run(
+            conn,
+            f"""INSERT INTO {table} SELECT l.{of}, t.value FROM manifest_line l,
+            jsonb_array_elements_text(l.data -> 'add') t WHERE {LINES} AND l.kind = '{kind}'""",
+            m,
+        )
 
 
 def remove_folders(conn: Connection, scope: Scope) -> None:

@@ -54,13 +54,16 @@ class Summary:
         return sorted({f for _, a, b in self.counts for f in (a, b) if f is not None})
 
     @property
+    def places(self) -> dict[tuple[int, int], int]:
+        """How many documents' places leave one folder for another, or get another name where they are."""
+        return {
+            (a, b): n for (kind, a, b), n in self.counts.items() if kind == "place" and a is not None and b is not None
+        }
+
+    @property
     def moves(self) -> dict[tuple[int, int], int]:
         """How many documents' places go from one folder to another."""
-        return {
-            (a, b): n
-            for (kind, a, b), n in self.counts.items()
-            if kind == "place" and a is not None and b is not None and a != b
-        }
+        return {(a, b): n for (a, b), n in self.places.items() if a != b}
 
 
 def summary(conn: Connection, scope: Scope) -> Summary:

@@ -1,0 +1,124 @@
+// The next one of a series: a copy with other facts, called and placed by the plan as one types.
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, data } from "../api/client";
+import { useParties } from "../api/queries";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { type FactJson, factValue, typedFact } from "../parts/factText";
+
+export function NextOneDialog(props: { document: number; name: string; onClose: () => void }): ReactNode {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const parties = useParties();
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const path = { document: props.document };
+  useEffect(() => dialog.current?.showModal(), []);
+  const problems: Record<string, string> = {};
+  const facts: Record<string, FactJson> = {};
+  for (const [field, text] of Object.entries(typed)) {
+    if (!text.trim()) continue;
+    try {
+      facts[field] = factValue(field, text, parties.data?.parties ?? []);
+    } catch (error) {
+      problems[field] = words(error);
+    }
+  }
+  const asked = useDeferredValue(JSON.stringify(facts));
+  const seen = useQuery({
+    queryKey: ["next", props.document, asked],
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: () =>
+      data(
+        client.POST("/api/documents/{document}/next/preview", { params: { path }, body: { facts: JSON.parse(asked) } }),
+      ),
+  });
+  const told = seen.data;
+  const changed = Object.keys(facts).length > 0;
+  const settled = asked === JSON.stringify(facts) && !seen.isPlaceholderData;
+  const can = !busy && changed && settled && told?.name != null && Object.keys(problems).length === 0;
+  const make = async () => {
+    if (!can) return;
+    setBusy(true);
+    try {
+      const made = await data(client.POST("/api/documents/{document}/next", { params: { path }, body: { facts } }));
+      tell({ text: `Made ${told?.name} in ${told?.place}`, action: { label: "Undo", run: undo } });
+      props.onClose();
+      await queries.invalidateQueries();
+      void navigate(`/documents/${made.document}`);
+    } catch (error) {
+      setProblem(words(error));
+      setBusy(false);
+    }
+  };
+  return (
+    <dialog
+      ref={dialog}
+      className="help next-one"
+      aria-labelledby="next-title"
+      onClose={props.onClose}
+      onKeyDown={(event) => event.stopPropagation()}
+    >
+      <h2 id="next-title">The next one after {props.name}</h2>
+      <p className="quiet small">A copy of its newest version; write what is different in the next one.</p>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void make();
+        }}
+      >
+        {told?.facts.map((fact, index) => (
+          <p key={fact.field} className="next-fact">
+            <label htmlFor={`next-${fact.field}`}>{fact.label}</label>
+            <input
+              id={`next-${fact.field}`}
+              className="text-input mono"
+              autoFocus={index === 0}
+              maxLength={200}
+              value={typed[fact.field] ?? typedFact(fact.field, fact.value, fact.display)}
+              onFocus={(event) => event.target.select()}
+              onChange={(event) => setTyped({ ...typed, [fact.field]: event.target.value })}
+            />
+            {problems[fact.field] && <span className="problem small">{problems[fact.field]}</span>}
+          </p>
+        ))}
+        <p aria-live="polite">
+          {told?.name ? (
+            <>
+              <span className="label">It will be</span>
+              <br />
+              <b className="mono">{told.name}</b>
+              <br />
+              <span className="quiet small">
+                in {told.place}
+                {told.marked && "; the name is taken, so it bears a mark"}
+              </span>
+            </>
+          ) : (
+            <span className="problem small">{told?.why}</span>
+          )}
+        </p>
+        {(problem ?? (seen.error ? words(seen.error) : null)) && (
+          <p className="problem small" role="alert">
+            {problem ?? words(seen.error)}
+          </p>
+        )}
+        <footer>
+          <button type="button" className="button" onClick={props.onClose}>
+            Leave it
+          </button>
+          <button type="submit" className="button primary" disabled={!can}>
+            Make it <kbd>Enter</kbd>
+          </button>
+        </footer>
+      </form>
+    </dialog>
+  );
+}

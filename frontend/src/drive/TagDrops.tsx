@@ -1,0 +1,33 @@
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { client, data } from "../api/client";
+import { count } from "../parts/format";
+import { useDropping } from "../places/dragging";
+
+// more are on the tags' own page
+const SHOWN = 14;
+
+/** Tags below the tree: opened by a click, put on what is dropped there. */
+export function TagDrops(): ReactNode {
+  const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
+  const { ontoTag } = useDropping();
+  const all = tags.data?.tags ?? [];
+  if (!all.length) return null;
+  // those that are used most, in the order of the alphabet
+  const used = [...all].sort((a, b) => b.documents + b.folders - a.documents - a.folders).slice(0, SHOWN);
+  return (
+    <ul className="tag-drops" aria-label="Tags">
+      {all
+        .filter((one) => used.includes(one))
+        .map((one) => (
+          <li key={one.tag} {...ontoTag(one.tag)}>
+            <Link to={`/find?tag=${encodeURIComponent(one.tag)}`} className="tag" draggable={false}>
+              {one.tag}
+            </Link>
+            <span className="quiet small number">{count(one.documents + one.folders)}</span>
+          </li>
+        ))}
+    </ul>
+  );
+}

@@ -1,0 +1,139 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
+import { useNotices, words } from "../app/notices";
+import { moment } from "../parts/format";
+
+type Template = Schemas["TemplateOut"];
+type Props = {
+  from: Template | null;
+  text: string;
+  /** The folder that one looks at: its area gets new templates first. */
+  near: number;
+  onKept: (template: Template | null) => void;
+};
+
+/** The lines kept as a template: a new one, another revision of one, an earlier revision again, or taken out. */
+export function KeepTemplate(props: Props): ReactNode {
+  const { from, text } = props;
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const [name, setName] = useState(from?.name ?? "");
+  const [problem, setProblem] = useState<string | null>(null);
+  const areas = useQuery({ queryKey: ["plan areas"], queryFn: () => data(client.GET("/api/plans")) });
+  const path = useQuery({
+    queryKey: ["folders", props.near, "area"],
+    queryFn: () => data(client.GET("/api/folders/{folder}", { params: { path: { folder: props.near } } })),
+  });
+  const kept = areas.data?.areas.filter((one) => one.keeps) ?? [];
+  const here = path.data?.path[0]?.id;
+  const [chosen, setChosen] = useState<number | null>(null);
+  const area = chosen ?? kept.find((one) => one.id === here)?.id ?? kept[0]?.id ?? null;
+  const lines = text.split("\n");
+  const same =
+    from !== null && name.trim() === from.name && lines.filter((l) => l.trim()).join("\n") === from.lines.join("\n");
+
+  const done = async (what: string, template: number | null) => {
+    tell({ text: what });
+    const fresh = await queries.fetchQuery({
+      queryKey: ["templates"],
+      queryFn: async () => (await data(client.GET("/api/templates"))).templates,
+    });
+    props.onKept(fresh.find((one) => one.id === template) ?? null);
+  };
+  const run = async (work: () => Promise<void>) => {
+    setProblem(null);
+    try {
+      await work();
+    } catch (error) {
+      setProblem(words(error));
+    }
+  };
+  const keepNew = () =>
+    run(async () => {
+      if (area === null) return;
+      const made = await data(client.POST("/api/templates", { body: { area, name, lines } }));
+      await done(`Kept the template ${name}`, made.template);
+    });
+  const change = (back_to: number | null) =>
+    run(async () => {
+      if (!from) return;
+      const params = { path: { template: from.id } };
+      await data(
+        client.PUT("/api/templates/{template}", { params, body: { revision: from.revision, name, lines, back_to } }),
+      );
+      await done(`Kept revision ${from.revision + 1} of the template`, from.id);
+    });
+  const remove = () =>
+    run(async () => {
+      if (!from) return;
+      const params = { path: { template: from.id }, query: { revision: from.revision } };
+      await data(client.DELETE("/api/templates/{template}", { params }));
+      await done(`Took out the template ${from.name}; what was made from it stays`, null);
+    });
+  if (!kept.length && !from?.changes) return null;
+  return (
+    <div className="keep-template small">
+      <input
+        className="text-input"
+        aria-label="Name of the template"
+        placeholder="name, to keep it as a template"
+        value={name}
+        maxLength={100}
+        onChange={(event) => setName(event.target.value)}
+      />
+      {kept.length > 1 && !from?.changes && (
+        <select
+          aria-label="Area of the template"
+          value={area ?? ""}
+          onChange={(event) => setChosen(Number(event.target.value))}
+        >
+          {kept.map((one) => (
+            <option key={one.id} value={one.id}>
+              for {one.name}
+            </option>
+          ))}
+        </select>
+      )}
+      {from?.changes ? (
+        <>
+          <button
+            type="button"
+            className="button small"
+            disabled={same || !name.trim()}
+            onClick={() => void change(null)}
+          >
+            Keep the change
+          </button>
+          <button type="button" className="link" onClick={() => void remove()}>
+            take it out
+          </button>
+        </>
+      ) : (
+        <button
+          type="button"
+          className="button small"
+          disabled={!name.trim() || area === null}
+          onClick={() => void keepNew()}
+        >
+          Keep it
+        </button>
+      )}
+      {from?.changes && from.revisions.length > 1 && (
+        <span className="quiet">
+          earlier:{" "}
+          {from.revisions.slice(1, 4).map((one) => (
+            <button key={one.revision} type="button" className="link" onClick={() => void change(one.revision)}>
+              {one.revision} ({moment(one.at)})
+            </button>
+          ))}
+        </span>
+      )}
+      {problem && (
+        <p className="problem small" role="alert">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,197 @@
+// Folders made from a template by a list: the lines, the list, and what would come of it, side by side.
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
+import { client, data, type Schemas, Trouble } from "../api/client";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+import { count } from "../parts/format";
+import { KeepTemplate } from "./KeepTemplate";
+import "./templates.css";
+
+type Template = Schemas["TemplateOut"];
+type Props = {
+  folder: { id: number; name: string };
+  /** Begin with the tree that stands in the folder, to keep it as a template. */
+  keeping: boolean;
+  onClose: () => void;
+};
+const START = "<count 01> <course>\n<count 01> <course>/01 Tasks\n<count 01> <course>/02 Marks";
+
+export function useTemplates() {
+  return useQuery({
+    queryKey: ["templates"],
+    queryFn: async () => (await data(client.GET("/api/templates"))).templates,
+  });
+}
+
+export function TreesDialog(props: Props): ReactNode {
+  const { folder } = props;
+  const dialog = useRef<HTMLDialogElement>(null);
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const templates = useTemplates();
+  const [from, setFrom] = useState<Template | null>(null);
+  const [text, setText] = useState(START);
+  const [rows, setRows] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  useEffect(() => dialog.current?.showModal(), []);
+  const standing = useQuery({
+    queryKey: ["tree", folder.id],
+    enabled: props.keeping,
+    retry: false,
+    queryFn: () => data(client.GET("/api/folders/{folder}/tree", { params: { path: { folder: folder.id } } })),
+  });
+  const stands = standing.data?.lines;
+  useEffect(() => {
+    if (stands) setText(stands.join("\n"));
+  }, [stands]);
+  const asked = useDeferredValue(`${text}\0${rows}`);
+  const seen = useQuery({
+    queryKey: ["trees", folder.id, asked],
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: () => {
+      const [lines = "", list = ""] = asked.split("\0");
+      return data(
+        client.POST("/api/folders/{folder}/trees/preview", {
+          params: { path: { folder: folder.id } },
+          body: { lines: lines.split("\n"), rows: list },
+        }),
+      );
+    },
+  });
+  const wrong = seen.error instanceof Trouble ? seen.error.message : null;
+  const told = wrong ? undefined : seen.data;
+  const columns = told?.columns ?? [];
+  const bad = told ? told.problems.length + told.folders.filter((one) => one.problem).length : 0;
+  const settled = asked === `${text}\0${rows}` && !seen.isPlaceholderData;
+  const can = !busy && settled && told !== undefined && told.makes > 0 && bad === 0;
+  const make = async () => {
+    if (!can) return;
+    setBusy(true);
+    try {
+      const done = await data(
+        client.POST("/api/folders/{folder}/trees", {
+          params: { path: { folder: folder.id } },
+          body: { lines: text.split("\n"), rows },
+        }),
+      );
+      tell({ text: `Made ${count(done.lines)} folders in ${folder.name}`, action: { label: "Undo", run: undo } });
+      props.onClose();
+      await queries.invalidateQueries();
+    } catch (error) {
+      setProblem(words(error));
+      setBusy(false);
+    }
+  };
+  return (
+    <dialog
+      ref={dialog}
+      className="help trees"
+      aria-labelledby="trees-title"
+      onClose={props.onClose}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === "Enter" && event.ctrlKey) {
+          event.preventDefault();
+          void make();
+        }
+      }}
+    >
+      <h2 id="trees-title">
+        {props.keeping
+          ? `Keep the folders of ${folder.name} as a template`
+          : `New folders in ${folder.name}, from a template`}
+      </h2>
+      <div className="trees-body">
+        <div className="trees-form">
+          <label className="label" htmlFor="template">
+            Template
+          </label>
+          <select
+            id="template"
+            value={from?.id ?? ""}
+            onChange={(event) => {
+              const next = templates.data?.find((one) => one.id === Number(event.target.value)) ?? null;
+              setFrom(next);
+              setText(next ? next.lines.join("\n") : START);
+            }}
+          >
+            <option value="">one's own lines</option>
+            {templates.data?.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </select>
+          <label className="label" htmlFor="template-lines">
+            Its folders, a line each
+          </label>
+          <textarea
+            id="template-lines"
+            className="text-input mono"
+            rows={6}
+            value={text}
+            spellCheck={false}
+            onChange={(event) => setText(event.target.value)}
+          />
+          {(wrong ?? (standing.error ? words(standing.error) : null)) && (
+            <p className="problem small" role="alert">
+              {wrong ?? words(standing.error)}
+            </p>
+          )}
+          <KeepTemplate key={from?.id ?? 0} from={from} text={text} near={folder.id} onKept={setFrom} />
+          <label className="label" htmlFor="template-rows">
+            {columns.length ? `The list: ${columns.join(" ; ")}` : "It needs no list"}
+          </label>
+          <textarea
+            id="template-rows"
+            className="text-input"
+            rows={6}
+            value={rows}
+            disabled={told !== undefined && columns.length === 0}
+            placeholder={columns.length ? "a line for each; typed, or pasted from a table" : ""}
+            onChange={(event) => setRows(event.target.value)}
+          />
+          {problem && (
+            <p className="problem small" role="alert">
+              {problem}
+            </p>
+          )}
+        </div>
+        <div className="trees-seen" aria-live="polite">
+          <div className="label">{told ? `${count(told.makes)} new folders` : "What comes of it"}</div>
+          {told?.problems.map((one) => (
+            <p key={one.row} className="problem small">
+              Row {one.row}: {one.why}
+            </p>
+          ))}
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolled area must be reachable by keyboard (WCAG 2.1.1) */}
+          <ul tabIndex={0} aria-label="Folders">
+            {told?.folders.map((one) => (
+              <li key={one.path.join("/")} style={{ paddingLeft: (one.path.length - 1) * 18 }}>
+                <span className={one.there ? "quiet" : ""}>{one.path.at(-1)}</span>
+                {one.there && <span className="quiet small"> there already</span>}
+                {one.problem && <span className="signal small"> {one.problem}</span>}
+              </li>
+            ))}
+          </ul>
+          {told !== undefined && told.more > 0 && <p className="quiet small">and {count(told.more)} more</p>}
+          {told !== undefined && told.folders.length === 0 && told.problems.length === 0 && (
+            <p className="quiet small">Write the list: each of its lines makes the folders of the template once.</p>
+          )}
+        </div>
+      </div>
+      <footer>
+        <button type="button" className="button" onClick={props.onClose}>
+          Close
+        </button>
+        <button type="button" className="button primary" disabled={!can} onClick={() => void make()}>
+          Make {told ? count(told.makes) : ""} folders <kbd>Ctrl+Enter</kbd>
+        </button>
+      </footer>
+    </dialog>
+  );
+}

@@ -1,0 +1,76 @@
+"""Where ways of folders lead: to those that stand, or to such as have to be made; for many ways at once."""
+
+from collections.abc import Collection
+from dataclasses import dataclass, field
+
+from waka.core.changes.settle import Where
+from waka.core.names.portable import NameRefused, check_level, entry_key
+from waka.store.postgres import folders
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection
+
+#: From a folder down through levels by name.
+Way = tuple[int, tuple[str, ...]]
+
+
+@dataclass(frozen=True)
+class Left:
+    """Why nothing comes of a wish: a code for programs, the reason, the fields that are lacking, what has its name."""
+
+    code: str
+    why: str
+    missing: tuple[str, ...] = ()
+    holder: int | None = None
+
+
+@dataclass
+class TargetFolders:
+    """Target folders: those that stand, by place; those to be made, with ids below zero until the plan is kept."""
+
+    standing: dict[Where, int] = field(default_factory=dict)
+    barred: dict[Where, str] = field(default_factory=dict)
+    made: dict[Where, int] = field(default_factory=dict)
+    names: dict[int, str] = field(default_factory=dict)
+    #: Where each way of levels below a folder ends, or why it cannot be gone.
+    ends: dict[Way, int | Left] = field(default_factory=dict)
+
+    def make(self, at: Where, name: str) -> int:
+        folder = self.made.setdefault(at, -1 - len(self.made))
+        self.names.setdefault(folder, name)
+        return folder
+
+
+def find_folders(conn: Connection, reach: Reach, ways: Collection[Way]) -> TargetFolders:
+    """Look up where each of ``ways`` ends, level by level for all at once."""
+    found = TargetFolders()
+    depth = 0
+    here: dict[Way, int] = {}
+    for way in ways:
+        try:
+            for level in way[1]:
+                check_level(level)
+            here[way] = way[0]
+        except NameRefused as refused:
+            found.ends[way] = Left("refused", str(refused))
+    while here:
+        steps = {way: (parent, entry_key(way[1][depth])) for way, parent in here.items()}
+        asked = [at for at in set(steps.values()) if at not in found.standing and at[0] > 0]
+        for at, row in folders.children_at(conn, asked).items():
+            if row["folder"] is None:
+                found.barred[at] = f"the name “{row['name']}” of a folder on the way is taken by a document"
+            elif row["access_class"] not in reach.levels:
+                found.barred[at] = "a name on the way is taken"
+            else:
+                found.standing[at] = row["folder"]
+        following = {}
+        for way, at in steps.items():
+            if at in found.barred:
+                found.ends[way] = Left("taken", found.barred[at])
+                continue
+            folder = found.standing[at] if at in found.standing else found.make(at, way[1][depth])
+            if depth + 1 < len(way[1]):
+                following[way] = folder
+            else:
+                found.ends[way] = folder
+        here, depth = following, depth + 1
+    return found
