@@ -66,7 +66,7 @@ class _Client:
 
 
 @contextlib.contextmanager
-def _running() -> Iterator[tuple[Supervisor, Drive]]:
+def running() -> Iterator[tuple[Supervisor, Drive]]:
     with contextlib.ExitStack() as stack:
         given = os.environ.get("WAKA_BENCH_HOME")
         folder = Path(given) if given else Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="waka-large-")))
@@ -112,7 +112,7 @@ def _with_lines(drive: Drive, least: int) -> int:
 def measure() -> Iterator[Figure]:
     """Live results, opening, running and undoing of a long manifest in a large drive; memory of web and worker."""
     small = moved_in_small_drive()
-    with _running() as (supervisor, drive):
+    with running() as (supervisor, drive):
         client = _Client(supervisor.port)
         with drive.database.transaction() as conn:
             row = person_by_login(conn, "imre")

@@ -9,7 +9,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from bench import arriving, finding, large, manifest, material, names, reading, receiving, stacks
+from bench import arriving, byhand, finding, large, manifest, material, names, reading, receiving, stacks
 from bench.figures import Figure
 
 BENCHES = {
@@ -21,10 +21,11 @@ BENCHES = {
     "stacks": stacks.measure,
     "arriving": arriving.measure,
     "large": large.measure,
+    "byhand": byhand.measure,
     "material": material.measure,
 }
 #: Takes a quarter of an hour and some GB of disk, or a folder that is not here: only when it is named.
-ON_REQUEST = ("large", "material")
+ON_REQUEST = ("large", "byhand", "material")
 
 
 def main(arguments: list[str]) -> int:

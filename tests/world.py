@@ -5,7 +5,7 @@ import hashlib
 import io
 import uuid
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 import argon2
@@ -154,6 +154,11 @@ class World:
             read_content(self.drive, hashlib.sha256(content).digest())
         return got.document
 
+    def in_session(self, actor: Actor) -> Actor:
+        """The person at work in a session of theirs, as Ctrl+Z needs it."""
+        with self.drive.database.transaction() as conn:
+            return replace(actor, session=people.open_session(conn, uuid.uuid4().bytes, actor.person, "", 1))
+
     def ids(self, count: int = 1) -> tuple[list[int], list[int]]:
         """Fresh folder and entry ids."""
         with self.drive.database.transaction() as conn:
@@ -181,6 +186,7 @@ class World:
             "version": f"SELECT document, number, encode(content, 'hex') FROM version WHERE document NOT IN {back} ORDER BY 1, 2",
             "fact": f"SELECT document, field, value::text, source ->> 'kind' FROM fact WHERE document NOT IN {back} ORDER BY 1, 2",
             "tag": f"SELECT document, tag FROM document_tag WHERE document NOT IN {back} ORDER BY 1, 2",
+            "folder tag": "SELECT folder, tag FROM folder_tag ORDER BY 1, 2",
             "discarded": "SELECT id, parent, name, document FROM discarded_entry ORDER BY 1",
             "search": "SELECT document, access_class, kind, party, issued FROM search_row ORDER BY 1",
             "arrival": "SELECT document, state FROM arrival ORDER BY 1",

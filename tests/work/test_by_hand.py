@@ -70,7 +70,7 @@ def test_every_column_sorts_both_ways_and_pages_meet(world: World, sort: Sort) -
     made = world.file(world.yard, [f"n{n}.pdf" for n in range(1, 13)])
     for n, (document, _) in enumerate(made):
         if n % 3:
-            money = {"amount": f"{n * 9}.50", "currency": "GBP"}
+            money = {"value": f"{n * 9}.50", "currency": "GBP"}
             facts(world, document, kind=("letter", "invoice")[n % 2], issued=f"2026-0{1 + n % 4}-01", amount=money)
     whole = listed(world, world.yard, sort)
     assert listed(world, world.yard, sort, descending=True) == whole[::-1] and len(whole) == 12
@@ -95,7 +95,7 @@ def test_groups_count_and_add_up_and_give_their_own_lines(world: World) -> None:
     ):
         facts(world, document, kind=kind, issued="2026-03-01")
         if amount:
-            facts(world, document, amount={"amount": amount, "currency": "EUR"})
+            facts(world, document, amount={"value": amount, "currency": "EUR"})
     rows, _ = walk.grouped(world.drive, world.keeper, Listed(world.yard), "kind")
     assert [(r["value"], r["documents"], r["amounts"]) for r in rows] == [
         ("invoice", 2, {"EUR": "10.50"}), ("letter", 1, {}), (None, 1, {}),
@@ -125,8 +125,8 @@ def test_a_party_that_one_may_not_know_is_no_group_of_its_own(world: World) -> N
 
 def test_all_or_those_that_read_as_a_pattern_are_chosen_and_added_up(world: World) -> None:
     made = world.file(world.yard, ["2026-03-18_rope.pdf", "2026-04-02_oil.pdf", "keel.pdf"])
-    facts(world, made[0][0], amount={"amount": "10.10", "currency": "GBP"})
-    facts(world, made[1][0], amount={"amount": "0.90", "currency": "GBP"})
+    facts(world, made[0][0], amount={"value": "10.10", "currency": "GBP"})
+    facts(world, made[1][0], amount={"value": "0.90", "currency": "GBP"})
     everything = walk.entries(world.drive, world.keeper, Listed(world.yard), None)
     dated = walk.entries(world.drive, world.keeper, Listed(world.yard), "<issued yyyy-MM-dd>_<subject>")
     assert set(everything) - set(dated) == {made[2][1]}

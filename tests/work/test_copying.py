@@ -124,16 +124,7 @@ def test_a_folder_is_discarded_whole_and_comes_back_whole(world: World) -> None:
 def test_a_discarded_folder_that_was_done_again_is_listed_again(world: World) -> None:
     jobs = world.folder(world.yard, "Jobs")
     world.file(jobs, ["a.pdf"])
-    with world.drive.database.transaction() as conn:
-        conn.execute(
-            "INSERT INTO login_session (token_hash, person, csrf, ends_at) VALUES ('x', %s, '', now())",
-            [world.filer.person],
-        )
-        row = conn.execute("SELECT id FROM login_session").fetchone()
-    assert row is not None
-    from dataclasses import replace
-
-    me = replace(world.filer, session=row["id"])
+    me = world.in_session(world.filer)
     whole_folders.discard(world.drive, me, jobs)
     undo_last(world.drive.database, me)
     assert whole_folders.listed(world.drive, me)[0] == []

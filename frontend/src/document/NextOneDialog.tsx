@@ -6,6 +6,7 @@ import { client, data } from "../api/client";
 import { useParties } from "../api/queries";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import "./document.css";
 import { type FactJson, factValue, typedFact } from "../parts/factText";
 
 export function NextOneDialog(props: { document: number; name: string; onClose: () => void }): ReactNode {

@@ -103,13 +103,13 @@ export default function DrivePage(): ReactNode {
   // a folder that is undone or removed while one is in it leads to the one above it
   const way = useRef<number[]>([]);
   useEffect(() => {
-    const last = view.data?.path.at(-1)?.id;
-    if (last === folder && view.data) way.current = view.data.path.map((p) => p.id);
-    else if (view.error instanceof Trouble && view.error.status === 404 && way.current.at(-1) === folder) {
+    // what was there before stays as data when it is gone
+    if (view.error instanceof Trouble && view.error.status === 404) {
+      if (way.current.at(-1) !== folder) return;
       way.current = way.current.slice(0, -1);
       const above = way.current.at(-1);
       if (above !== undefined) go(above);
-    }
+    } else if (view.data && view.data.path.at(-1)?.id === folder) way.current = view.data.path.map((p) => p.id);
   }, [view.data, view.error, folder, go]);
   const parent = path.length > 1 ? (path.at(-2)?.id ?? null) : null;
 

@@ -31,46 +31,32 @@ export function FolderHead(props: Props): ReactNode {
   const { onto } = useDropping();
   return (
     <div className="folder-head">
-      <ol className="path" aria-label="Path">
-        {path.map((step, index) => (
-          <li key={step.id} {...onto(step.id, stepsTo(path, index))}>
-            {index > 0 && <span className="quiet"> / </span>}
-            {index === path.length - 1 ? (
-              <b>{step.name}</b>
-            ) : (
-              <Link to={`/drive/${step.id}${below ? "?below=true" : ""}`} draggable={false}>
-                {step.name}
-              </Link>
-            )}
-          </li>
-        ))}
-        {folder.closed && <li className="closed">closed here</li>}
+      <div className="path-row">
+        <ol className="path" aria-label="Path">
+          {path.map((step, index) => (
+            <li key={step.id} {...onto(step.id, stepsTo(path, index))}>
+              {index > 0 && <span className="quiet"> / </span>}
+              {index === path.length - 1 ? (
+                <b>{step.name}</b>
+              ) : (
+                <Link to={`/drive/${step.id}${below ? "?below=true" : ""}`} draggable={false}>
+                  {step.name}
+                </Link>
+              )}
+            </li>
+          ))}
+          {folder.closed && <li className="closed">closed here</li>}
+        </ol>
         {folder.tags.map((tag) => (
-          <li key={tag}>
-            {" "}
-            <Link to={`/find?tag=${encodeURIComponent(tag)}`} className="tag">
-              {tag}
-            </Link>
-          </li>
+          <Link key={tag} to={`/find?tag=${encodeURIComponent(tag)}`} className="tag">
+            {tag}
+          </Link>
         ))}
         {folder.changed_at && (
-          <li className="quiet small changed" title={new Date(folder.changed_at).toLocaleString("en-GB")}>
+          <span className="quiet small nowrap" title={new Date(folder.changed_at).toLocaleString("en-GB")}>
             last changed {moment(folder.changed_at)}
-          </li>
+          </span>
         )}
-      </ol>
-      <div className="fit-row">
-        <div className="fits">
-          {fits.slice(0, 2).map((fit) => (
-            <div key={fit.kind}>
-              <span className="quiet">{fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}</span>
-              <PatternText pattern={fit.pattern} strokes={fit.strokes} />{" "}
-              <span className={fit.fit === fit.of ? "ok nowrap" : "signal nowrap"}>
-                <b>{count(fit.fit)}</b> of {count(fit.of)} fit
-              </span>
-            </div>
-          ))}
-        </div>
         <div className="switches">
           <fieldset className="switch">
             <legend className="hidden">Which documents</legend>
@@ -101,6 +87,17 @@ export function FolderHead(props: Props): ReactNode {
             </>
           )}
         </div>
+      </div>
+      <div className="fits">
+        {fits.slice(0, 2).map((fit) => (
+          <div key={fit.kind}>
+            <span className="quiet">{fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}</span>
+            <PatternText pattern={fit.pattern} strokes={fit.strokes} />{" "}
+            <span className={fit.fit === fit.of ? "ok nowrap" : "signal nowrap"}>
+              <b>{count(fit.fit)}</b> of {count(fit.of)} fit
+            </span>
+          </div>
+        ))}
       </div>
       {props.children}
       <Hints folder={folder} />

@@ -144,7 +144,7 @@ export function TreesDialog(props: Props): ReactNode {
           )}
           <KeepTemplate key={from?.id ?? 0} from={from} text={text} near={folder.id} onKept={setFrom} />
           <label className="label" htmlFor="template-rows">
-            {columns.length ? `The list: ${columns.join(" ; ")}` : "It needs no list"}
+            {columns.length ? `The list: ${columns.join(" ; ")}` : told ? "It needs no list" : "The list"}
           </label>
           <textarea
             id="template-rows"

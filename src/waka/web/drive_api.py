@@ -101,7 +101,10 @@ def list_lines(path: FolderPath, query: LinesQuery) -> Response:
 def grouped(path: FolderPath, query: GroupQuery) -> Response:
     """The documents of a folder in groups: how many, bytes, amounts added up by currency."""
     rows, known = walk.grouped(guard.drive(), guard.actor(), Listed(path.folder, query.below), query.by)
-    return answer(drive_forms.Groups(groups=[drive_forms.group_out(query.by, r, known) for r in rows]))
+    groups = [drive_forms.group_out(query.by, r, known) for r in rows]
+    # parties and kinds are known by number or key: people look for their names; those that have none come last
+    groups.sort(key=lambda g: (not g.value, "" if query.by in ("month", "year") else g.label.casefold()))
+    return answer(drive_forms.Groups(groups=groups))
 
 
 @api.get("/folders/<int:folder>/entries", responses={200: drive_forms.Entries})

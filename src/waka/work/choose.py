@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.core.facts.values import name_value
+from waka.core.names.fields import Fit
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import name_key
 from waka.store.postgres import access, documents, folders, likeness, planning, plans, targets
@@ -90,17 +91,26 @@ _PLACING = ("kind", "issued", "due", "received", "party", "person", "course", "t
 
 
 def _by_likeness(conn: Connection, reach: Reach, of: Sequence[int]) -> list[int]:
-    """The folders that hold most of the latest documents of the parties and kinds that these are of."""
+    """The folders that hold most of the latest documents of the parties and kinds that these are of.
+
+    Where the plan itself puts such documents, each by its own facts, is nothing to suggest.
+    """
     facts = planning.facts_of(conn, of, ["kind", "party"])
     pairs = dict.fromkeys(
         (str(f["kind"]), int(f["party"]["party"])) for f in facts.values() if {"kind", "party"} <= set(f)
     )
     classes = reach.at_least(access.FILE)
-    return [
-        row["parent"]
-        for kind, party in list(pairs)[:_SUGGESTED]
-        for row in likeness.places_of_like(conn, kind, party, classes, limit=_SUGGESTED)
-    ]
+    found = []
+    for kind, party in list(pairs)[:_SUGGESTED]:
+        rows = likeness.places_of_like(conn, kind, party, classes, limit=_SUGGESTED + 1)
+        chains = planning.chains(conn, [row["parent"] for row in rows])
+        for row in rows:
+            (area, _), *steps = chains[row["parent"]]
+            plan = plans.plan_of(conn, area).get(kind, {}).get("place")
+            below = "/".join(name for _, name in steps)
+            if not plan or not isinstance(compile_pattern(plan).read(below, name_settings(conn)), Fit):
+                found.append(row["parent"])
+    return found
 
 
 def _matching(rows: dict[int, dict[str, object]], words: Sequence[str], lately: Sequence[int]) -> list[int]:

@@ -27,6 +27,8 @@ MAX_FOLDERS = 5_000
 #: How cells of a row are parted where the list has several columns: as spreadsheets paste them, or as people type them.
 _CELLS = re.compile(r"\t|\s*[;|]\s*")
 
+_AROUND_SLASH = re.compile(r"\s*/\s*")
+
 Path = tuple[str, ...]
 
 
@@ -71,8 +73,8 @@ class Grown:
 
 
 def tidy_lines(lines: Iterable[str]) -> list[str]:
-    """The lines of a template as they are kept: without empty ones and without slashes and spaces at their ends."""
-    return [text for line in lines if (text := line.strip().strip("/").strip())]
+    """The lines of a template as they are kept: without empty ones, spaces around slashes, and slashes at their ends."""
+    return [text for line in lines if (text := _AROUND_SLASH.sub("/", line.strip()).strip("/"))]
 
 
 def compile_template(lines: Sequence[str]) -> Template:

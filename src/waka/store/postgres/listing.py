@@ -19,7 +19,7 @@ _SORTS: dict[str, str] = {
     "type": "d.extension",
     "party": "coalesce(lower(sp.name), '')",
     "by": "coalesce(lower(p.name), '')",
-    "amount": "coalesce(lpad(((a.value ->> 'amount')::numeric * 100 + 1000000000000000)::bigint::text, 19, '0'), '')",
+    "amount": "coalesce(lpad(((a.value ->> 'value')::numeric * 100 + 1000000000000000)::bigint::text, 19, '0'), '')",
 }
 #: What a sort or a group looks at besides entry, search row and folder.
 _CONTENT = "JOIN version v ON v.document = e.document AND v.number = d.head JOIN content c ON c.sha256 = v.content"
@@ -123,7 +123,7 @@ def groups(conn: Connection, reach: Reach, listed: Listed, by: Group) -> list[Ro
             WHERE {condition})
         SELECT m.value, count(*) AS documents, sum(m.size)::bigint AS bytes,
             (SELECT coalesce(jsonb_object_agg(x.currency, x.total), '{{}}') FROM (
-                SELECT a.value ->> 'currency' AS currency, sum((a.value ->> 'amount')::numeric)::text AS total
+                SELECT a.value ->> 'currency' AS currency, sum((a.value ->> 'value')::numeric)::text AS total
                 FROM met w JOIN fact a ON a.document = w.document AND a.field = 'amount'
                 WHERE w.value IS NOT DISTINCT FROM m.value GROUP BY 1) x) AS amounts
         FROM met m GROUP BY 1 ORDER BY m.value IS NULL, 1
@@ -153,7 +153,7 @@ def sums(conn: Connection, reach: Reach, chosen: Sequence[int]) -> Row:
             (SELECT coalesce(jsonb_object_agg(extension, n), '{{}}') FROM (
                 SELECT extension, count(*) AS n FROM met GROUP BY 1) t) AS types,
             (SELECT coalesce(jsonb_object_agg(currency, total), '{{}}') FROM (
-                SELECT a.value ->> 'currency' AS currency, sum((a.value ->> 'amount')::numeric)::text AS total
+                SELECT a.value ->> 'currency' AS currency, sum((a.value ->> 'value')::numeric)::text AS total
                 FROM met JOIN fact a ON a.document = met.document AND a.field = 'amount' GROUP BY 1) x) AS amounts
         FROM met
         """,
