@@ -1,5 +1,6 @@
 """By keyboard alone at 1280x650, and an axe check of each screen in both schemes."""
 
+import re
 from pathlib import Path
 from typing import Any
 
@@ -133,6 +134,13 @@ def axe(page: Page) -> list[dict[str, Any]]:
         "pages",
         "discards",
         "chooser",
+        "templates",
+        "next one",
+        "in hand",
+        "page pictures",
+        "versions",
+        "lately",
+        "tags",
     ],
 )
 def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
@@ -166,6 +174,39 @@ def test_axe_finds_nothing(enter: Enter, screen: str, scheme: str) -> None:
             page.locator(".notice").filter(has_text="Discarded").wait_for()
             page.goto("/discards")
             page.get_by_role("button", name="Restore to…").first.wait_for()
+    elif screen == "templates":
+        page = enter("petra", "/drive", scheme=scheme)
+        page.get_by_role("treeitem").first.locator(".tree-row").first.click(button="right")
+        page.get_by_role("menuitem", name="New folders from a template…").click()
+        page.get_by_label("The list: course").fill("Keels")
+        page.get_by_role("button", name="Make 3 folders").wait_for()
+    elif screen in ("next one", "in hand", "page pictures"):
+        page = enter("petra", "/drive?below=true", scheme=scheme)
+        page.get_by_role("grid").get_by_role("row").nth(2).click()
+        page.get_by_text("arrived as").wait_for()
+        page.keyboard.press({"next one": "n", "in hand": "Control+x", "page pictures": "Alt+v"}[screen])
+        if screen == "next one":
+            page.get_by_text("It will be").wait_for()
+        elif screen == "in hand":
+            page.get_by_role("button", name=re.compile("in hand")).click()
+        else:
+            page.locator(".page-card img").first.wait_for()
+    elif screen == "versions":
+        page = enter("petra", "/find?q=tollgate", scheme=scheme)
+        page.locator("[data-hit]").nth(1 if scheme == "dark" else 2).click()
+        content = {"name": "new.txt", "mimeType": "text/plain", "buffer": f"larch, {scheme}".encode()}
+        page.get_by_label("Card").locator("input[type=file]").set_input_files(content)  # type: ignore[arg-type]
+        page.get_by_role("button", name="compare version 1").click()
+        page.get_by_role("dialog").locator("ins").first.wait_for()
+    elif screen in ("lately", "tags"):
+        page = enter("petra", "/drive?below=true", scheme=scheme)
+        page.get_by_role("grid").get_by_role("row").nth(3).click()
+        page.keyboard.press("t")
+        page.get_by_label("Tags, with commas between").fill(f"axe {scheme} {screen}")
+        page.keyboard.press("Enter")
+        page.locator(".notice").filter(has_text="Tagged").wait_for()
+        page.goto(f"/{screen}")
+        page.get_by_role("row").nth(1).wait_for()
     elif screen == "pages":
         page = enter("petra", "/arrivals", scheme=scheme)
         upload(page, made.pages("oak", "larch"), f"axe {scheme}.pdf")

@@ -108,6 +108,7 @@ export function useCard(id: number | null) {
     queryKey: keys.card(id ?? 0),
     enabled: id !== null,
     queryFn: () => data(client.GET("/api/documents/{document}", { params: { path: { document: id ?? 0 } } })),
+    refetchInterval: (query) => (query.state.data?.reading ? 1000 : false),
   });
 }
 

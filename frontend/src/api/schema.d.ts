@@ -1698,7 +1698,10 @@ export interface components {
             /** Top */
             top: number;
         };
-        /** CardOut */
+        /**
+         * CardOut
+         * @description `reading`: its newest version is still being read, so that its pages are not there yet.
+         */
         CardOut: {
             /**
              * Arrived At
@@ -1731,6 +1734,8 @@ export interface components {
             places: components["schemas"]["PlaceOut"][];
             /** Problem */
             problem: string | null;
+            /** Reading */
+            reading: boolean;
             /** Size */
             size: number;
             /** Strokes */
@@ -3188,7 +3193,7 @@ export interface components {
         };
         /**
          * SideOut
-         * @description `pages` may be none; `cut`: its text is too long to be compared as a whole.
+         * @description `pages` may be none; `cut`: its text is too long to be compared as a whole; `reading`: it is not read yet.
          */
         SideOut: {
             /** Cut */
@@ -3199,6 +3204,8 @@ export interface components {
             number: number;
             /** Pages */
             pages: components["schemas"]["PageOut"][];
+            /** Reading */
+            reading: boolean;
             /** Size */
             size: number;
         };

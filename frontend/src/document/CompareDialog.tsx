@@ -18,6 +18,7 @@ export default function CompareDialog(props: Props): ReactNode {
       data(
         client.GET("/api/documents/{document}/compare", { params: { path: { document }, query: { first, second } } }),
       ),
+    refetchInterval: (query) => (query.state.data?.first.reading || query.state.data?.second.reading ? 1000 : false),
   });
   const pages = Math.max(told.data?.first.pages.length ?? 0, told.data?.second.pages.length ?? 0);
   const cut = told.data?.first.cut || told.data?.second.cut;
@@ -45,7 +46,8 @@ export default function CompareDialog(props: Props): ReactNode {
         <div className="compare-body">
           <Page side={told.data.first} document={document} page={page} />
           <Page side={told.data.second} document={document} page={page} />
-          <section aria-label="The texts compared">
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolled area must be reachable by keyboard (WCAG 2.1.1) */}
+          <section aria-label="The texts compared" tabIndex={0}>
             <h3 className="label">The texts</h3>
             {told.data.same ? (
               <p>Both are the same content.</p>
@@ -66,9 +68,11 @@ export default function CompareDialog(props: Props): ReactNode {
               </div>
             ) : (
               <p>
-                {told.data.pieces.length
-                  ? "The texts are the same; the files differ otherwise."
-                  : "No text was read in either; compare the pages."}
+                {told.data.first.reading || told.data.second.reading
+                  ? "It is still being read."
+                  : told.data.pieces.length
+                    ? "The texts are the same; the files differ otherwise."
+                    : "No text was read in either; compare the pages."}
               </p>
             )}
             {cut && <p className="signal small">Only the beginning of a long text is compared.</p>}

@@ -98,7 +98,10 @@ export default function DocumentPage(): ReactNode {
           />
         ) : (
           <div className="well-empty">
-            <p>{shown.problem ?? "It has no pages to show. It can be downloaded."}</p>
+            <p>
+              {shown.problem ??
+                (shown.reading ? "It is being read." : "It has no pages to show. It can be downloaded.")}
+            </p>
           </div>
         )}
       </section>

@@ -23,6 +23,7 @@ export default function FindPage(): ReactNode {
   };
   const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
   const empty = !query.q.trim() && !query.kind && !query.party && !query.year && !query.tag;
+  const onlyTag = Boolean(query.tag) && !query.q.trim() && !query.kind && !query.party && !query.year;
   const found = useQuery({
     queryKey: keys.find(query),
     queryFn: ({ signal }) => data(client.GET("/api/find", { params: { query }, signal })),
@@ -126,7 +127,9 @@ export default function FindPage(): ReactNode {
       )}
       {results && results.total === 0 && (
         <div className="empty">
-          <h2>Nothing that you may read meets all of that</h2>
+          <h2>
+            {onlyTag ? "No document that you may read bears this tag" : "Nothing that you may read meets all of that"}
+          </h2>
           <p>Take a word or a filter away, or write a part of a word: “toll” finds Tollgate Timber.</p>
         </div>
       )}

@@ -31,7 +31,9 @@ async function put(how: Putting, entries: number[], folder: number): Promise<str
 
 /** How things are called in a sentence. */
 export function called(things: Things): string {
-  return things.entries.length === 1 ? things.name : `${things.entries.length} documents`;
+  return things.folder !== undefined || things.entries.length === 1
+    ? things.name
+    : `${things.entries.length} documents`;
 }
 
 /** What was done, for the notice. */
@@ -50,7 +52,8 @@ export function usePut(): (how: Putting, things: Things, folder: number, path: s
       const wrong = await put(how, things.entries, folder);
       if (wrong) return wrong;
       tell({ text: done(how, things, path), action: { label: "Undo", run: undo } });
-      await queries.invalidateQueries();
+      // what is shown follows by itself: nobody waits for that
+      void queries.invalidateQueries();
       return null;
     },
     [queries, tell, undo],
@@ -85,7 +88,8 @@ export function usePutTag(): (
       const what = `${called(things)}${contents ? " with all in it" : ""}`;
       const did = [add.length && `Tagged ${add.join(", ")}`, remove.length && `Took off ${remove.join(", ")}`];
       tell({ text: `${did.filter(Boolean).join("; ")}: ${what}`, action: { label: "Undo", run: undo } });
-      await queries.invalidateQueries();
+      // what is shown follows by itself: nobody waits for that
+      void queries.invalidateQueries();
       return null;
     },
     [queries, tell, undo],

@@ -85,7 +85,7 @@ function Levels(props: Part): ReactNode {
       aria-label={label}
       value={limits[name]}
       disabled={!plan.keeps}
-      min={name === "loose" ? 10 : name === "thin" ? 2 : 0}
+      min={name === "few" ? 0 : name === "thin" ? 2 : 1}
       max={100_000}
       onChange={(event) => setLimits({ ...limits, [name]: event.target.valueAsNumber || 0 })}
     />

@@ -242,6 +242,8 @@ class OriginalOut(Out):
 
 
 class CardOut(Out):
+    """`reading`: its newest version is still being read, so that its pages are not there yet."""
+
     id: int
     name: str
     extension: str
@@ -252,6 +254,7 @@ class CardOut(Out):
     tags: list[str]
     versions: list[VersionOut]
     pages: list[PageOut]
+    reading: bool
     problem: str | None
     strokes: dict[str, int]
     made_from: list[OriginalOut]

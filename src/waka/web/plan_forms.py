@@ -39,7 +39,7 @@ class PlanRevisionOut(Out):
 class LimitsForm(Form):
     """`loose` documents on a level, or `thin` folders of at most `few` documents beside each other, hide records."""
 
-    loose: int = Field(ge=10, le=100_000)
+    loose: int = Field(ge=1, le=100_000)
     thin: int = Field(ge=2, le=10_000)
     few: int = Field(ge=0, le=1_000)
 

@@ -65,13 +65,14 @@ class StretchOut(Out):
 
 
 class SideOut(Out):
-    """`pages` may be none; `cut`: its text is too long to be compared as a whole."""
+    """`pages` may be none; `cut`: its text is too long to be compared as a whole; `reading`: it is not read yet."""
 
     number: int
     name: str
     size: int
     pages: list[forms.PageOut]
     cut: bool
+    reading: bool
 
 
 class CompareOut(Out):
@@ -106,7 +107,14 @@ def compared(path: DocumentPath, query: CompareQuery) -> Response:
 def _side(side: versions.Side) -> SideOut:
     row = side.row
     pages = [telling.page_out(p) for p in row["pages"]]
-    return SideOut(number=side.number, name=row["original_name"], size=row["size"], pages=pages, cut=side.cut)
+    return SideOut(
+        number=side.number,
+        name=row["original_name"],
+        size=row["size"],
+        pages=pages,
+        cut=side.cut,
+        reading=row["reading"],
+    )
 
 
 @api.post("/documents/<int:document>/next/preview", responses={200: NextOut})

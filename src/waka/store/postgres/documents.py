@@ -20,14 +20,19 @@ def documents_below_level(
     return [(d, h) for d, h in held if h < level]
 
 
+#: Whether the content ``v`` waits to be read, or is being read now.
+_UNREAD = """(r.content IS NULL AND EXISTS (SELECT FROM job j WHERE j.kind = 'read' AND j.state IN ('queued', 'running')
+        AND j.payload ->> 'content' = encode(v.content, 'hex')))"""
+
+
 def document_card(conn: Connection, document: int, reach: Reach) -> Row | None:
     """The document with its head version; None where there is none, or it may not be read."""
     return one(
         conn,
-        """
+        f"""
         SELECT d.id, d.extension, d.head, d.state, d.arrived_at, d.filed_at, s.access_class, s.kind,
                a.name AS arrived_by, f.name AS filed_by, v.content, v.original_name, c.size, c.media_type,
-               coalesce(r.pages, '[]') AS pages, r.problem
+               coalesce(r.pages, '[]') AS pages, r.problem, {_UNREAD} AS reading
         FROM document d JOIN search_row s ON s.document = d.id
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         LEFT JOIN reading r ON r.content = v.content
@@ -159,7 +164,8 @@ def version_read(conn: Connection, document: int, number: int) -> Row | None:
     """One version with what its reading gave: content, name it came as, size, type, pages, text (``body``)."""
     return one(
         conn,
-        """SELECT v.content, v.original_name, c.size, c.media_type, coalesce(r.pages, '[]') AS pages, t.body FROM version v
+        f"""SELECT v.content, v.original_name, c.size, c.media_type, coalesce(r.pages, '[]') AS pages, t.body, {_UNREAD} AS reading
+        FROM version v
         JOIN content c ON c.sha256 = v.content LEFT JOIN reading r ON r.content = v.content
         LEFT JOIN content_text t ON t.content = v.content WHERE v.document = %s AND v.number = %s""",
         [document, number],
