@@ -18,7 +18,7 @@ from waka.commands.scanner import scanner
 from waka.launch import frontend
 from waka.launch.home import Home, alive
 from waka.launch.supervisor import Supervisor
-from waka.work import people
+from waka.work import people, set_up
 
 PROJECT = frontend.PROJECT
 DEFAULT_PORT = 8620
@@ -181,6 +181,23 @@ def user_list(folder: Path | None) -> None:
             rows = people.list_people(drive.database)
         for row in rows:
             click.echo(f"{row['login']:<16} {row['name']}{', administrator' if row['administrator'] else ''}")
+
+
+@cli.command()
+@click.argument("name", required=False)
+@click.argument("value", required=False)
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
+def setting(name: str | None, value: str | None, folder: Path | None) -> None:
+    """Show the settings of a Waka that runs, or set one: setting language de."""
+    with told(1):
+        home, port = running(folder)
+        with opened(home, port) as drive:
+            if name is not None and value is not None:
+                set_up.put(drive.database, name, value)
+            for key, now in set_up.told(drive.database).items():
+                if name in (None, key):
+                    shown = "; ".join(now) if isinstance(now, list) else now
+                    click.echo(f"{key:<22} {shown!s:<20} {set_up.SETTINGS[key].what}")
 
 
 @cli.command(context_settings={"ignore_unknown_options": True})

@@ -29,9 +29,10 @@ SIZES = {"tall": {"width": 1280, "height": 800}, "low": {"width": 1280, "height"
 
 @dataclass(frozen=True)
 class Live:
-    """A running Waka."""
+    """A running Waka; what its web process writes down."""
 
     url: str
+    log: Path
 
 
 @pytest.fixture(scope="session")
@@ -44,7 +45,7 @@ def live(built_frontend: Path) -> Iterator[Live]:
         load_demo(drive, print)
         drive.database.close()
         supervisor.start_services()
-        yield Live(f"http://127.0.0.1:{supervisor.port}")
+        yield Live(f"http://127.0.0.1:{supervisor.port}", supervisor.home.logs / "web.log")
     finally:
         supervisor.stop()
         shutil.rmtree(folder, ignore_errors=True)
@@ -97,7 +98,7 @@ def enter(browser: Browser, live: Live) -> Iterator[Enter]:
     yield make
     for context in contexts:
         context.close()
-    assert errors == [], "the page told errors in its console"
+    assert errors == [], f"the page told errors in its console; the web process says {live.log.read_text()[-3000:]}"
 
 
 def upload(page: Page, content: bytes, name: str) -> None:

@@ -1,14 +1,16 @@
 """The pattern language, rule by rule: errors with a place and a mend, shapes both ways, optional parts, misfits."""
 
+from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 
 import pytest
 
 from waka.core.names.fields import DateParts, Fit, Misfit, Party, Person, Printed, Raw, Settings, Value
+from waka.core.names.months import MONTH_NAMES
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
-from waka.core.names.portable import clean_text, entry_key, name_key
+from waka.core.names.portable import check_level, clean_text, entry_key, name_key
 
 SETTINGS = Settings(date(2026, 11, 23), 4)
 TIMBER = Party("Tollgate Timber", "tollgate", "tt")
@@ -230,3 +232,33 @@ def test_iso_dates_are_written_as_they_were_read(text: str) -> None:
     assert DateParts.from_iso(text).iso() == text
     assert DateParts(week_year=2026, week=10).iso() == "2026-W10"
     assert DateParts(year=2026, quarter=1).iso() == {"year": 2026, "quarter": 1}
+
+
+@pytest.mark.parametrize("language", sorted(MONTH_NAMES))
+def test_months_by_name_are_those_of_the_drives_language_both_ways(language: str) -> None:
+    settings = replace(SETTINGS, language=language)
+    for shape in ("MMMM", "MMM"):
+        pattern = compile_pattern(f"<issued yyyy> <issued {shape}>_<subject>", language)
+        printed = {pattern.print({"issued": DateParts(2026, n), "subject": "x"}, settings).name for n in range(1, 13)}
+        assert len(printed) == 12, "no two months are written alike"
+        for n in range(1, 13):
+            name = pattern.print({"issued": DateParts(2026, n), "subject": "keel"}, settings).name
+            assert name is not None
+            read = pattern.read(name, settings)
+            assert isinstance(read, Fit)
+            assert read.facts == {"issued": DateParts(2026, n), "subject": "keel"}
+
+
+def test_a_month_of_another_language_is_a_misfit() -> None:
+    german = compile_pattern("<issued d. MMMM yyyy>", "de")
+    settings = replace(SETTINGS, language="de")
+    assert german.print({"issued": DateParts.of(date(2026, 3, 1))}, settings).name == "1. März 2026"
+    assert isinstance(german.read("1. March 2026", settings), Misfit)
+    assert isinstance(compile_pattern("<issued d. MMMM yyyy>").read("1. März 2026", SETTINGS), Misfit)
+
+
+def test_months_hold_nothing_that_names_could_not() -> None:
+    for months in MONTH_NAMES.values():
+        for name in (*months.wide, *months.short):
+            check_level(name)
+            assert name.isalpha()

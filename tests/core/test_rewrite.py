@@ -132,3 +132,13 @@ def test_parts_with_letters_between_them_are_warned_of() -> None:
     assert not compile_pattern("<a>_x_<b>").warnings
     printed = compile_pattern("<a>x<b>").print({"a": "boxx", "b": "y"}, SETTINGS)
     assert printed.refused == "<a> and <b> cannot be told apart in the name"
+
+
+def test_parts_of_to_may_touch_so_that_a_text_inside_is_cut() -> None:
+    rewrite = compile_rewrite("<before> (copy)<after text>", "<before><after>")
+    (done,) = rewrite.apply([Old("keel (copy) drawing")], SETTINGS)
+    assert (done.name, done.reads_back) == ("keel drawing", True)
+    with pytest.raises(PatternError, match="is not closed"):
+        compile_rewrite("<a>_<b>", "<a><b")
+    with pytest.raises(PatternError, match="nothing stands between"):
+        compile_rewrite("<a><b>", "<a>_<b>")

@@ -5,7 +5,7 @@ import pytest
 from tests.work.planned import NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Search, Way
+from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, every, run
 from waka.work import apply, find, manifests, undo
@@ -332,3 +332,27 @@ def test_lines_are_written_for_good_once_it_ran(world: World) -> None:
             r["line"]
             for r in every(conn, "SELECT line FROM manifest_line WHERE manifest = %s AND problem IS NULL", [manifest])
         ] == [0, 1, 2]
+
+
+def test_a_long_run_tells_its_phases_and_stops_between_them(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(manifests, "AT_ONCE", 2)
+    world.file(world.yard, [f"Plan {n}.pdf" for n in range(5)])
+    before = world.snapshot()
+    way = Way("rewrite", "Plan <n digits>", "<n> plan")
+    manifest = manifests.plan(world.drive, world.filer, Origin(Chosen(world.yard), way))
+    seen: list[str | None] = []
+    told = store.set_phase
+
+    def look_on(conn: Connection, number: int, phase: str) -> None:
+        told(conn, number, phase)
+        seen.append(phase)
+        if phase == "comparing names":
+            manifests.stop(world.drive, world.filer, manifest)
+
+    monkeypatch.setattr(store, "set_phase", look_on)
+    assert manifests.run(world.drive, world.filer, manifest, partial=False) == "queued"
+    assert manifests.run_queued(world.drive, manifest) == "stopped"
+    assert seen == ["locking and checking", "placing documents", "comparing names"]
+    assert world.snapshot() == before
+    card = manifests.card(world.drive, world.filer, manifest)
+    assert (card.row["state"], card.row["phase"]) == ("stopped", None)

@@ -4,8 +4,9 @@ import pytest
 
 from tests.world import PASSWORD, World
 from waka.store.postgres.database import every, one, run
-from waka.work import people
+from waka.work import people, set_up
 from waka.work.actor import Refused
+from waka.work.drive import name_settings
 
 
 def test_a_login_is_the_same_in_any_case_and_form(world: World) -> None:
@@ -75,3 +76,25 @@ def test_failures_are_forgotten_after_a_while_and_by_success(world: World) -> No
 def test_an_account_that_cannot_be_is_refused(world: World, login: str, name: str, password: str, why: str) -> None:
     with pytest.raises(Refused, match=why):
         people.add_person(world.drive.database, login, name, password)
+
+
+def test_settings_are_checked_before_they_are_kept(world: World) -> None:
+    database = world.drive.database
+    assert set_up.told(database)["language"] == "en"
+    assert set_up.put(database, "language", "de") == "de"
+    assert set_up.put(database, "own_names", "Saltmarsh Boatyard Trust ; The Old Slip") == [
+        "Saltmarsh Boatyard Trust",
+        "The Old Slip",
+    ]
+    with database.transaction() as conn:
+        assert name_settings(conn).language == "de"
+    for name, text in (
+        ("language", "xx"),
+        ("financial_year_starts", "13"),
+        ("currency", "gold"),
+        ("own_names", ";"),
+        ("colour", "red"),
+    ):
+        with pytest.raises(Refused, match=name if name != "colour" else "no setting"):
+            set_up.put(database, name, text)
+    assert set_up.told(database)["financial_year_starts"] == 4

@@ -2527,7 +2527,10 @@ export interface components {
             /** Next */
             next: number | null;
         };
-        /** ManifestOut */
+        /**
+         * ManifestOut
+         * @description `phase`: what a long run as a whole is at.
+         */
         ManifestOut: {
             /**
              * At
@@ -2553,6 +2556,8 @@ export interface components {
             mine: boolean;
             /** Partial */
             partial: boolean;
+            /** Phase */
+            phase: string | null;
             /** Problem */
             problem: string | null;
             /** Progress */

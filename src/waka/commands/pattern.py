@@ -18,6 +18,7 @@ from datetime import date
 from typing import Any, BinaryIO
 
 from waka.core.names.fields import Misfit, Party, Settings
+from waka.core.names.months import ENGLISH, MONTH_NAMES
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import MAX_CHARACTERS
@@ -72,7 +73,10 @@ def _settings(asked: Told, today: date) -> Settings:
         day = date.fromisoformat(_text(asked, "today")) if "today" in asked else today
     except ValueError as error:
         raise _LineMistold("“today” should be a date as 2026-03-18") from error
-    return Settings(day, starts, most, narrow)
+    language = asked.get("language", ENGLISH)
+    if language not in MONTH_NAMES:
+        raise _LineMistold(f"“language” should be one of {', '.join(MONTH_NAMES)}")
+    return Settings(day, starts, most, narrow, language)
 
 
 def _parties(asked: Told) -> list[tuple[Party, list[str]]]:
@@ -98,7 +102,7 @@ def _register(asked: Told) -> Register:
 
 
 def _print(asked: Told, settings: Settings) -> Told:
-    pattern = compile_pattern(_text(asked, "pattern"))
+    pattern = compile_pattern(_text(asked, "pattern"), settings.language)
     given = asked.get("facts")
     if not isinstance(given, dict):
         raise _LineMistold("“facts” should be an object")
@@ -117,7 +121,7 @@ def _misfit(misfit: Misfit) -> Told:
 
 
 def _read(asked: Told, settings: Settings) -> Told:
-    pattern = compile_pattern(_text(asked, "pattern"))
+    pattern = compile_pattern(_text(asked, "pattern"), settings.language)
     read = pattern.read(_text(asked, "name"), settings)
     if isinstance(read, Misfit):
         return _misfit(read)
@@ -128,10 +132,10 @@ def _read(asked: Told, settings: Settings) -> Told:
 
 def _rewrite(asked: Told, settings: Settings) -> Told:
     reads, prints, name = _text(asked, "from"), _text(asked, "to"), _text(asked, "name")
-    compile_pattern(reads)
-    compile_pattern(prints)
+    compile_pattern(reads, settings.language)
+    compile_pattern(prints, settings.language)
     try:
-        rewrite = compile_rewrite(reads, prints)
+        rewrite = compile_rewrite(reads, prints, language=settings.language)
     except PatternError as error:
         return {"refused": f"{error.why}; {error.mend}"}
     (done,) = rewrite.apply([Old(name)], settings, _register(asked))
@@ -142,8 +146,8 @@ def _rewrite(asked: Told, settings: Settings) -> Told:
     return {"missing": list(done.missing)} if done.missing else {"refused": done.refused}
 
 
-def _check(asked: Told, _settings: Settings) -> Told:
-    warnings = compile_pattern(_text(asked, "pattern")).warnings
+def _check(asked: Told, settings: Settings) -> Told:
+    warnings = compile_pattern(_text(asked, "pattern"), settings.language).warnings
     return {"ok": True, "warnings": list(warnings)} if warnings else {"ok": True}
 
 

@@ -105,6 +105,8 @@ class PreviewOut(Out):
 
 
 class ManifestOut(Out):
+    """`phase`: what a long run as a whole is at."""
+
     id: int
     title: str
     state: str
@@ -114,6 +116,7 @@ class ManifestOut(Out):
     ended_at: datetime | None
     lines: int
     progress: int
+    phase: str | None
     partial: bool
     problem: str | None
     undo_of: int | None

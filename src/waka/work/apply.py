@@ -1,6 +1,6 @@
 """The one gate: whatever changes the drive passes through here, as a manifest's lines, checked and done as a whole."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import psycopg
@@ -61,11 +61,19 @@ def apply_in(
     return Applied(manifest, lines.close_manifest(conn, manifest, "done", actor.person))
 
 
-def check_and_do(conn: Connection, actor: Actor, scope: Scope) -> list[Problem]:
+def _unwatched(_phase: str) -> None:
+    """Nobody looks on."""
+
+
+def check_and_do(
+    conn: Connection, actor: Actor, scope: Scope, watch: Callable[[str], None] = _unwatched
+) -> list[Problem]:
     """Lock what the lines speak of, check every line, and do them all; or say which cannot be done, and do nothing.
 
-    The manifest has to be in state checked; its end state is the caller's to set, in the same transaction.
+    The manifest has to be in state checked; its end state is the caller's to set, in the same transaction. ``watch`` is told
+    each phase as it begins, in words, and may raise to end it all.
     """
+    watch("locking and checking")
     # many lines are sorted and hashed in memory
     conn.execute("SET LOCAL work_mem = '64MB'")
     sums = summary(conn, scope)
@@ -93,7 +101,7 @@ def check_and_do(conn: Connection, actor: Actor, scope: Scope) -> list[Problem]:
     for last in (False, True):
         try:
             with conn.transaction():
-                _do(conn, actor, scope, sums, asked, crossing, several)
+                _do(conn, actor, scope, sums, asked, crossing, several, watch)
             return []
         except (perform.NotAsSeen, psycopg.errors.DeadlockDetected):
             problems = checks.stale_lines(conn, scope, kinds)
@@ -116,10 +124,12 @@ def _crosses(conn: Connection, sums: Summary, asked: Demands) -> bool:
 
 
 def _do(
-    conn: Connection, actor: Actor, scope: Scope, sums: Summary, asked: Demands, crossing: bool, several: bool
-) -> None:
+    conn: Connection, actor: Actor, scope: Scope, sums: Summary, asked: Demands, crossing: bool, several: bool,
+    watch: Callable[[str], None],
+) -> None:  # fmt: skip
     kinds = sums.kinds
     perform.defer_names(conn)
+    watch("placing documents")
     if "make folder" in kinds:
         perform.make_folders(conn, scope, _waves(asked.made), actor.person)
     readers = derived.readers_change(conn, scope) if crossing or kinds.keys() - _PLACING else []
@@ -140,7 +150,9 @@ def _do(
         perform.set_document_states(conn, scope, actor.person)
     if kinds.keys() & {"fact", "tag", "tag folder"}:
         perform.set_facts(conn, scope)
+    watch("comparing names")
     perform.check_names_now(conn)
+    watch("counting, and letting what is searched follow")
     if readers:
         access.refresh_search(conn, readers)
         access.count_places(conn, readers, 1)

@@ -78,7 +78,7 @@ def _by_plan(conn: Connection, reach: Reach, found: Sequence[planning.Source]) -
         if plan is None:
             continue
         values = {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}
-        printed = compile_pattern(plan["place"]).print(values, settings)
+        printed = compile_pattern(plan["place"], settings.language).print(values, settings)
         if printed.name is not None:
             ways.append((area, tuple(printed.name.split("/"))))
     ends = find_folders(conn, reach, dict.fromkeys(ways)).ends
@@ -100,7 +100,7 @@ def _by_likeness(conn: Connection, reach: Reach, of: Sequence[int]) -> list[int]
         (str(f["kind"]), int(f["party"]["party"])) for f in facts.values() if {"kind", "party"} <= set(f)
     )
     classes = reach.at_least(access.FILE)
-    found = []
+    found, settings = [], name_settings(conn)
     for kind, party in list(pairs)[:_SUGGESTED]:
         rows = likeness.places_of_like(conn, kind, party, classes, limit=_SUGGESTED + 1)
         chains = planning.chains(conn, [row["parent"] for row in rows])
@@ -108,7 +108,7 @@ def _by_likeness(conn: Connection, reach: Reach, of: Sequence[int]) -> list[int]
             (area, _), *steps = chains[row["parent"]]
             plan = plans.plan_of(conn, area).get(kind, {}).get("place")
             below = "/".join(name for _, name in steps)
-            if not plan or not isinstance(compile_pattern(plan).read(below, name_settings(conn)), Fit):
+            if not plan or not isinstance(compile_pattern(plan, settings.language).read(below, settings), Fit):
                 found.append(row["parent"])
     return found
 

@@ -5,6 +5,7 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 
 from waka.core.names.fields import Party, Settings
+from waka.core.names.months import ENGLISH
 from waka.store.content.files import ContentFiles
 from waka.store.content.pictures import Pictures
 from waka.store.postgres import parties, settings
@@ -29,7 +30,11 @@ def today() -> date:
 
 def name_settings(conn: Connection) -> Settings:
     """The drive's settings for the pattern language, with today's date."""
-    return Settings(today(), int(settings.setting(conn, "financial_year_starts", 4)))
+    return Settings(
+        today(),
+        int(settings.setting(conn, "financial_year_starts", 4)),
+        language=str(settings.setting(conn, "language", ENGLISH)),
+    )
 
 
 def choosable_parties(conn: Connection, reach: Reach) -> set[int]:

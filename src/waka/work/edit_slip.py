@@ -105,7 +105,7 @@ def _take_name(conn: Connection, slip: dict[str, Any], before: Slip, name: str, 
     if not stem or stem == before.name.name:
         return
     settings = name_settings(conn)
-    pattern = compile_pattern(before.name_pattern)
+    pattern = compile_pattern(before.name_pattern, settings.language)
     read = pattern.read(stem, settings)
     if isinstance(read, Fit):
         had = {p.field: p.text for p in before.name.pieces if p.field}

@@ -1,6 +1,6 @@
 """Manifests: planned, looked at, changed line by line, tried, run, stopped; the drive changes only when one runs."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from waka.core.changes.ways import Chosen, Origin, Taken, Way
@@ -285,9 +285,11 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
         with drive.database.transaction() as conn:
             lines.lock_manifest(conn, manifest)
             lines.set_state(conn, manifest, "checked")
-            problems = check_and_do(conn, actor, Scope(manifest))
+            watch = _watcher(drive, manifest) if row["lines"] > AT_ONCE else _at_phase
+            problems = check_and_do(conn, actor, Scope(manifest), watch)
             if problems:
                 raise ManifestRefused(problems)
+            watch("writing it down")
             if store.stop_asked(conn, manifest):
                 raise _Stopped
             lines.close_manifest(conn, manifest, "done", actor.person)
@@ -317,6 +319,22 @@ def give_up(conn: Connection, manifest: int, problem: str) -> None:
 
 class _Stopped(Exception):
     """Somebody asked for it."""
+
+
+def _at_phase(_phase: str) -> None:
+    """A short run: nobody could look on."""
+
+
+def _watcher(drive: Drive, manifest: int) -> Callable[[str], None]:
+    """What a long run tells its phases: they are seen at once, beside its own transaction; asked to stop, it ends there."""
+
+    def watch(phase: str) -> None:
+        with drive.database.transaction() as beside:
+            store.set_phase(beside, manifest, phase)
+            if store.stop_asked(beside, manifest):
+                raise _Stopped
+
+    return watch
 
 
 def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:

@@ -80,9 +80,9 @@ def _draft(conn: Connection, actor: Actor, document: int, given: Mapping[str, Js
     plan = plans.plan_of(conn, area).get(row["kind"] or "", {}) if area is not None else {}
     if area is None or not plan:
         raise Refused("The area's plan has no name for documents of this kind; copy it by hand.", code="plan")
-    patterns = compile_pattern(plan["name"]), compile_pattern(plan["place"])
-    fields = tuple(f for f in dict.fromkeys(f for p in patterns for f in p.fields) if f in DRIVE_FIELDS)
     known, settings = known_parties(conn, reach), name_settings(conn)
+    patterns = [compile_pattern(plan[part], settings.language) for part in ("name", "place")]
+    fields = tuple(f for f in dict.fromkeys(f for p in patterns for f in p.fields) if f in DRIVE_FIELDS)
     values: Facts = {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}
     name = patterns[0].print(values, settings, extension=row["extension"])
     place = patterns[1].print(values, settings)

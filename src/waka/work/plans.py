@@ -103,7 +103,8 @@ def _kind(conn: Connection, kind: str, patterns: Mapping[str, Any], names: Seque
     of = [split_extension(n["name"])[0] for n in names if n["kind"] == kind]
     fit = 0
     if patterns.get("name"):
-        reader = compile_pattern(patterns["name"]).reader(name_settings(conn))
+        settings = name_settings(conn)
+        reader = compile_pattern(patterns["name"], settings.language).reader(settings)
         fit = sum(reader(name) is not None for name in of)
     expects = expected_facts(kind, patterns.get("expects"))
     return KindPlan(kind, patterns.get("name", ""), patterns.get("place", ""), expects, fit, len(of))
@@ -153,9 +154,14 @@ def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: 
                 for f, v in kept.get(row["document"], {}).items()
                 if (value := name_value(f, v, known)) is not None
             } | {"name": stem}
-            printed = compile_pattern(name).print(facts, settings, extension=extension)
+            printed = compile_pattern(name, settings.language).print(facts, settings, extension=extension)
             examples.append(
-                Example(row["document"], row["name"], printed, compile_pattern(place).print(facts, settings))
+                Example(
+                    row["document"],
+                    row["name"],
+                    printed,
+                    compile_pattern(place, settings.language).print(facts, settings),
+                )
             )
         return told, examples
 

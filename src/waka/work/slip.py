@@ -171,7 +171,8 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
     area = _area(around, row, written, kind)
     plan = around.plans.get(area[0], {}) if area else {}
     rule = plan.get(kind or "", plan.get("other", _NO_PLAN))
-    name_pattern, place_pattern = compile_pattern(rule["name"]), compile_pattern(rule["place"])
+    language = around.settings.language
+    name_pattern, place_pattern = compile_pattern(rule["name"], language), compile_pattern(rule["place"], language)
     needed = [f for f in dict.fromkeys([*name_pattern.fields, *place_pattern.fields]) if f in DRIVE_FIELDS]
     slip_facts = _facts(kind, needed, found, given, known, rule.get("expects"))
     values: Facts = {

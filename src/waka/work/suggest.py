@@ -70,7 +70,8 @@ def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reac
     )
     paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
     areas = {name: number for number, name in slip.areas}
-    plan, around = compile_pattern(slip.place_pattern), name_settings(conn)
+    around = name_settings(conn)
+    plan = compile_pattern(slip.place_pattern, around.language)
     places = []
     for row in rows:
         area, *steps = paths.get(row["parent"], "").split(" / ")

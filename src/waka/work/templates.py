@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.core.changes.kinds import Change, EntryId, FolderId, MakeFolder, Spot
+from waka.core.names.months import ENGLISH
 from waka.core.names.portable import tidy_level
 from waka.core.names.resolve import Register
 from waka.core.structure.template import (
@@ -65,10 +66,10 @@ class Preview:
         return sum(not f.there and f.problem is None for f in self.folders)
 
 
-def compiled(lines: Sequence[str]) -> Template:
+def compiled(lines: Sequence[str], language: str = ENGLISH) -> Template:
     """The template of these lines, or Refused with the line and the character."""
     try:
-        return compile_template(tidy_lines(lines))
+        return compile_template(tidy_lines(lines), language)
     except TemplateRefused as refused:
         raise Refused(str(refused), code="template", field="lines", at=refused.at) from refused
 
@@ -197,7 +198,8 @@ def _grown(
     row = folders.readable_folder(conn, folder, reach)
     if row is None:
         raise Absent("folder")
-    template = compiled(lines)
+    settings = name_settings(conn)
+    template = compiled(lines, settings.language)
     known = known_parties(conn, reach)
     entries = parties.parties(conn, reach)
     register = Register([known[p["id"]] for p in entries], {p["name"]: p["aliases"] for p in entries})
@@ -205,7 +207,7 @@ def _grown(
     if len(cells) > MAX_ROWS:
         raise Refused(f"A list has at most {MAX_ROWS:,} rows; make the folders in parts.", code="many", field="rows")
     day_first = not plans.month_first(conn, folders.area_of(conn, folder))
-    grown = grow(template, cells, name_settings(conn), register, day_first=day_first)
+    grown = grow(template, cells, settings, register, day_first=day_first)
     if len(grown.paths) > MAX_FOLDERS:
         raise Refused(f"That makes more than {MAX_FOLDERS:,} folders; make them in parts.", code="many", field="rows")
     targets = find_folders(conn, reach, [(folder, path) for path in grown.paths])

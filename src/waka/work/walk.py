@@ -151,7 +151,8 @@ def entries(drive: Drive, actor: Actor, listed: Listed, pattern: str | None) -> 
         if pattern is None:
             return [r["id"] for r in rows]
         try:
-            reader = compile_pattern(pattern).reader(name_settings(conn))
+            settings = name_settings(conn)
+            reader = compile_pattern(pattern, settings.language).reader(settings)
         except PatternError as error:
             raise PatternRefused(error, "pattern") from error
         return [r["id"] for r in rows if reader(split_extension(r["name"])[0]) is not None]
@@ -175,7 +176,7 @@ def tell_lines(
         pattern = plan.get(row["kind"] or "", {}).get("name")
         pieces, misfit = None, None
         if pattern:
-            read = compile_pattern(pattern).read(split_extension(row["name"])[0], settings)
+            read = compile_pattern(pattern, settings.language).read(split_extension(row["name"])[0], settings)
             pieces, misfit = (read.pieces, None) if isinstance(read, Fit) else (None, read)
         told.append(DocumentLine(row, pieces, misfit, known.get(row["party"]), paths.get(row["parent"], "")))
     return told
@@ -229,7 +230,7 @@ def _fits(names: Sequence[Row], plan: Mapping[str, Mapping[str, str]], settings:
             by_kind.setdefault(row["kind"], []).append(row["name"])
     fits = []
     for kind, held in by_kind.items():
-        pattern = compile_pattern(plan[kind]["name"])
+        pattern = compile_pattern(plan[kind]["name"], settings.language)
         good = sum(isinstance(pattern.read(split_extension(n)[0], settings), Fit) for n in held)
         fits.append(KindFit(kind, plan[kind]["name"], good, len(held)))
     return sorted(fits, key=lambda f: -f.of)

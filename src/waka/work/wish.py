@@ -76,7 +76,7 @@ def check_patterns(way: Way) -> None:
     for field, text in (("reads", way.reads), ("prints", way.prints)):
         if (way.do == "rewrite") or (way.do == "place" and field == "prints" and text):
             try:
-                compile_pattern(text)
+                compile_pattern(text, joined=way.do == "rewrite" and field == "prints")
             except PatternError as error:
                 raise PatternRefused(error, field) from error
     if way.do == "rewrite":
@@ -104,7 +104,7 @@ def _rewritten(
     register: Register, known: Mapping[int, Party],
 ) -> Iterator[Wish | Left]:  # fmt: skip
     check_patterns(way)
-    rewrite = compile_rewrite(way.reads, way.prints)
+    rewrite = compile_rewrite(way.reads, way.prints, language=settings.language)
     above = rewrite.levels - 1
     facts = _facts(conn, found, rewrite.asks_facts, known)
     asks = set(rewrite.prints.fields) & {"folder", "area"}
@@ -176,14 +176,17 @@ def _printed(
 ) -> Wish | Left:  # fmt: skip
     note = ""
     if way.do == "plan":
-        name = _print(compile_pattern(plan["name"]), given, settings, source.extension)
+        name = _print(compile_pattern(plan["name"], settings.language), given, settings, source.extension)
         if isinstance(name, Left):
             return name
         stem, note = name
         if not way.placing:
             return Wish(source.parent, (), stem, note)
     place = _print(
-        compile_pattern(way.prints if way.do == "place" and way.prints else plan["place"]), given, settings, ""
+        compile_pattern(way.prints if way.do == "place" and way.prints else plan["place"], settings.language),
+        given,
+        settings,
+        "",
     )
     if isinstance(place, Left):
         return place

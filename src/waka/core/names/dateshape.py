@@ -7,13 +7,11 @@ from datetime import date
 from itertools import pairwise
 
 from waka.core.names.fields import SEASONS, DateParts, NotKnown, Raw, ReadValue, Settings, Value, season_of
+from waka.core.names.months import ENGLISH, MONTH_NAMES, Months
 from waka.core.names.shape import Shape
 
-MONTHS = (
-    "January", "February", "March", "April", "May", "June",
-    "July", "August", "September", "October", "November", "December",
-)  # fmt: skip
-MONTHS_SHORT = tuple(m[:3] for m in MONTHS)
+#: As the screens and the demo's papers write them.
+MONTHS = MONTH_NAMES[ENGLISH].wide
 
 _FORMS = {
     "yyyy": r"[0-9]{4}",
@@ -21,14 +19,22 @@ _FORMS = {
     "Q": r"[1-4]",
     "M": r"(?:1[0-2]|[1-9])(?![0-9])",
     "MM": r"(?:0[1-9]|1[0-2])",
-    "MMM": f"(?:{'|'.join(MONTHS_SHORT)})",
-    "MMMM": f"(?:{'|'.join(sorted(MONTHS, key=len, reverse=True))})",
+    "MMM": "",
+    "MMMM": "",
     "d": r"(?:3[01]|[12][0-9]|[1-9])(?![0-9])",
     "dd": r"(?:0[1-9]|[12][0-9]|3[01])",
     "YYYY": r"[0-9]{4}",
     "ww": r"(?:0[1-9]|[1-4][0-9]|5[0-3])",
     "fy": r"[0-9]{4}(?:-[0-9]{2})?",
     "season": f"(?:{'|'.join(SEASONS)})",
+}
+#: The forms of months by name, by language.
+_MONTH_FORMS = {
+    language: {
+        letters: f"(?:{'|'.join(sorted(names, key=len, reverse=True))})"
+        for letters, names in (("MMM", months.short), ("MMMM", months.wide))
+    }
+    for language, months in MONTH_NAMES.items()
 }
 _LETTERS = re.compile(r"fy|season|y+|Q+|M+|d+|Y+|w+|[A-Za-z]+")
 _VARIABLE = ("M", "d", "MMM", "MMMM", "fy", "season")
@@ -76,10 +82,11 @@ def parse_date_shape(written: str) -> Iterator[Token]:
 
 @dataclass(frozen=True)
 class DateShape(Shape):
-    """A date through CLDR letters; ``fy`` and ``season`` need the drive's settings."""
+    """A date through CLDR letters, months by name in one language; ``fy`` and ``season`` need the drive's settings."""
 
     name: str
     tokens: tuple[Token, ...]
+    language: str = ENGLISH
 
     @property
     def fixed_width(self) -> bool:
@@ -100,7 +107,14 @@ class DateShape(Shape):
 
     def form(self) -> str:
         """Exactly its form."""
-        return "".join(_FORMS[t.text] if t.letters else re.escape(t.text) for t in self.tokens)
+        return "".join(self._form_of(t) for t in self.tokens)
+
+    def _form_of(self, token: Token) -> str:
+        return (
+            _MONTH_FORMS[self.language].get(token.text) or _FORMS[token.text]
+            if token.letters
+            else re.escape(token.text)
+        )
 
     def print(self, value: Value, settings: Settings) -> str:
         """The date's parts; raises NotKnown with the part that is lacking."""
@@ -108,7 +122,7 @@ class DateShape(Shape):
             raise NotKnown
         printed = []
         for token in self.tokens:
-            text = _print_part(token.text, value, settings) if token.letters else token.text
+            text = _print_part(token.text, value, settings, self._months) if token.letters else token.text
             if text is None:
                 raise NotKnown(_PART_NAMES[token.text])
             printed.append(text)
@@ -116,19 +130,23 @@ class DateShape(Shape):
 
     def read(self, text: str, settings: Settings) -> ReadValue | None:
         """The parts that stand in ``text``; None where that day does not exist."""
-        pattern = "".join(f"({_FORMS[t.text]})" if t.letters else re.escape(t.text) for t in self.tokens)
+        pattern = "".join(f"({self._form_of(t)})" if t.letters else self._form_of(t) for t in self.tokens)
         match = re.fullmatch(pattern, text)
         if match is None:
             return None
         parts: DateParts | None = DateParts()
         for token, got in zip((t.text for t in self.tokens if t.letters), match.groups(), strict=True):
             if parts is not None:
-                parts = merge(parts, _read_part(token, got, settings))
+                parts = merge(parts, _read_part(token, got, settings, self._months))
         if parts is None:
             return None
         if not exists(parts):
             return None
         return Raw(text, self.name) if parts == DateParts() else parts
+
+    @property
+    def _months(self) -> Months:
+        return MONTH_NAMES[self.language]
 
 
 _PART_NAMES = {
@@ -137,7 +155,7 @@ _PART_NAMES = {
 }  # fmt: skip
 
 
-def _print_part(letters: str, value: DateParts, settings: Settings) -> str | None:
+def _print_part(letters: str, value: DateParts, settings: Settings, months: Months) -> str | None:
     month = value.month
     match letters:
         case "yyyy":
@@ -149,7 +167,7 @@ def _print_part(letters: str, value: DateParts, settings: Settings) -> str | Non
         case "M" | "MM":
             return None if month is None else f"{month:0{len(letters)}d}"
         case "MMM" | "MMMM":
-            return None if month is None else (MONTHS_SHORT if letters == "MMM" else MONTHS)[month - 1]
+            return None if month is None else (months.short if letters == "MMM" else months.wide)[month - 1]
         case "d" | "dd":
             return None if value.day is None else f"{value.day:0{len(letters)}d}"
         case "YYYY":
@@ -169,7 +187,7 @@ def _financial_year(value: DateParts, settings: Settings) -> str | None:
     return str(start) if settings.financial_year_starts == 1 else f"{start}-{(start + 1) % 100:02d}"
 
 
-def _read_part(token: str, text: str, settings: Settings) -> DateParts:
+def _read_part(token: str, text: str, settings: Settings, months: Months) -> DateParts:
     match token:
         case "yyyy":
             return DateParts(year=int(text))
@@ -183,9 +201,9 @@ def _read_part(token: str, text: str, settings: Settings) -> DateParts:
         case "M" | "MM":
             return DateParts(month=int(text))
         case "MMM":
-            return DateParts(month=MONTHS_SHORT.index(text) + 1)
+            return DateParts(month=months.short.index(text) + 1)
         case "MMMM":
-            return DateParts(month=MONTHS.index(text) + 1)
+            return DateParts(month=months.wide.index(text) + 1)
         case "d" | "dd":
             return DateParts(day=int(text))
         case "YYYY":

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
 
+from waka.core.names.months import ENGLISH
 from waka.core.names.portable import MAX_CHARACTERS
 
 
@@ -157,6 +158,7 @@ class Settings:
     financial_year_starts: int = 4
     max_characters: int = MAX_CHARACTERS
     narrow: bool = False
+    language: str = ENGLISH
 
 
 @dataclass(frozen=True)

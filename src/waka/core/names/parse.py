@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from waka.core.names.fields import DRIVE_FIELDS, FieldType
+from waka.core.names.months import ENGLISH
 from waka.core.names.portable import is_device
 from waka.core.names.shape import Shape
 from waka.core.names.shapes import ShapeUnknown, shape_for
@@ -69,8 +70,11 @@ class Level:
     items: tuple[Item, ...]
 
 
-def parse(pattern: str) -> tuple[Level, ...]:
-    """The levels of ``pattern``; raises PatternError with a position and a mend."""
+def parse(pattern: str, *, language: str = ENGLISH, joined: bool = False) -> tuple[Level, ...]:
+    """The levels of ``pattern``; raises PatternError with a position and a mend.
+
+    ``joined`` lets slots touch that could not be told apart: of a pattern that is only printed.
+    """
     if not pattern:
         raise PatternError("the pattern is empty", 0, "put in a slot, such as <subject>")
     levels: list[Level] = []
@@ -90,13 +94,13 @@ def parse(pattern: str) -> tuple[Level, ...]:
             close_literal()
             if not items:
                 raise PatternError("a level is empty", start, "put a name or a slot between the two “/”")
-            levels.append(_checked_level(tuple(items), start))
+            levels.append(_checked_level(tuple(items), start, joined))
             items = []
             start = at + 1
             at += 1
         elif mark == "<":
             close_literal()
-            slot, at = _parse_slot(pattern, at)
+            slot, at = _parse_slot(pattern, at, language)
             items.append(slot)
         else:
             if mark in ">|?":
@@ -119,7 +123,7 @@ def parse(pattern: str) -> tuple[Level, ...]:
     return tuple(levels)
 
 
-def _parse_slot(pattern: str, at: int) -> tuple[Slot, int]:
+def _parse_slot(pattern: str, at: int, language: str) -> tuple[Slot, int]:
     end = pattern.find(">", at)
     inner = pattern[at + 1 : end] if end >= 0 else ""
     if end < 0 or "<" in inner or "/" in inner:
@@ -141,7 +145,7 @@ def _parse_slot(pattern: str, at: int) -> tuple[Slot, int]:
         if field_type is FieldType.CAPTURE and re.fullmatch(r"0+[1-9]?|0+\.0+", shape_text):
             field_type = FieldType.NUMBER
         try:
-            shape = shape_for(field_type, shape_text)
+            shape = shape_for(field_type, shape_text, language)
         except ShapeUnknown as unknown:
             raise PatternError(f"<{name}>: {unknown.why}", offset + written.find(shape_text), unknown.mend) from unknown
         choices.append(Choice(name, field_type, shape))
@@ -153,7 +157,7 @@ def _parse_slot(pattern: str, at: int) -> tuple[Slot, int]:
     return Slot(tuple(choices), optional, at, pattern[at:after]), after
 
 
-def _checked_level(items: tuple[Item, ...], start: int) -> Level:
+def _checked_level(items: tuple[Item, ...], start: int, joined: bool) -> Level:
     first, last = items[0], items[-1]
     if isinstance(first, Literal) and first.text[0] in " .":
         raise PatternError("a level begins with a space or dot", first.at, "remove it")
@@ -169,7 +173,7 @@ def _checked_level(items: tuple[Item, ...], start: int) -> Level:
     if len(items) == 1 and isinstance(first, Literal) and is_device(first.text):
         raise PatternError(f"“{first.text}” is a reserved device name", start, "choose another name for the folder")
     for left, right in pairwise(items):
-        if isinstance(left, Slot) and isinstance(right, Slot):
+        if isinstance(left, Slot) and isinstance(right, Slot) and not joined:
             _check_neighbours(left, right)
     return Level(items)
 

@@ -7,14 +7,19 @@ from dataclasses import dataclass
 
 from waka.core.names import printing, reading, variants
 from waka.core.names.fields import Facts, Fit, Misfit, Printed, ReadValue, Settings
+from waka.core.names.months import ENGLISH
 from waka.core.names.parse import Level, Slot, parse
 from waka.core.names.shapes import is_letter_or_digit
 
 
 @functools.lru_cache(maxsize=512)
-def compile_pattern(text: str) -> "Pattern":
-    """The pattern, compiled once. Raises parse.PatternError with a position and a mend."""
-    levels = parse(text)
+def compile_pattern(text: str, language: str = ENGLISH, *, joined: bool = False) -> "Pattern":
+    """The pattern, compiled once, with months by name in a drive's ``language``.
+
+    ``joined``: it is only printed, so slots that could not be told apart in a name may touch. Raises parse.PatternError with
+    a position and a mend.
+    """
+    levels = parse(text, language=language, joined=joined)
     units = variants.numbered(levels)
     slots = [u[1] for level in units for u in level if not isinstance(u, str)]
     return Pattern(text, levels, units, slots, variants.expression(list(variants.all_variants(units))))

@@ -49,7 +49,7 @@ def offers(names: Sequence[str], settings: Settings) -> list[Offer]:
             continue
         seen.add((reads, prints))
         try:
-            rewrite = compile_rewrite(reads, prints)
+            rewrite = compile_rewrite(reads, prints, language=settings.language)
         except PatternError:
             continue
         offer = _tried(title, rewrite, sample, settings)

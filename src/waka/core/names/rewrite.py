@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Fit, Misfit, Party, Raw, ReadValue, Settings, Value
+from waka.core.names.months import ENGLISH
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.resolve import Register, resolve
@@ -42,10 +43,11 @@ class Old:
 
 @dataclass(frozen=True)
 class Rewrite:
-    """Two patterns over shared fields. Make it with compile_rewrite."""
+    """Two patterns over shared fields; ``joined``: parts of *to* touch. Make it with compile_rewrite."""
 
     reads: Pattern
     prints: Pattern
+    joined: bool = False
 
     @property
     def levels(self) -> int:
@@ -82,7 +84,7 @@ class Rewrite:
                 facts = {**facts, "count": next(counts)}
             printed = printer(facts, one.extension)
             if printed.name is not None:
-                yield Rewritten(printed.name, reads_back=printed.reads_back, noted=printed.noted)
+                yield Rewritten(printed.name, reads_back=printed.reads_back or self.joined, noted=printed.noted)
             else:
                 yield Rewritten(missing=printed.missing, refused=printed.refused)
 
@@ -127,12 +129,19 @@ def _as_read(field: str, value: ReadValue | None) -> dict[str, Raw]:
     return {f"{field} {value.shape}": value} if isinstance(value, Raw) else {}
 
 
-def compile_rewrite(reads: str, prints: str, known: Iterable[str] = DRIVE_FIELDS) -> Rewrite:
+def compile_rewrite(
+    reads: str, prints: str, known: Iterable[str] = DRIVE_FIELDS, *, language: str = ENGLISH
+) -> Rewrite:
     """The two patterns as one. Raises PatternError, also for a field of *to* that nothing can fill.
 
-    ``known`` are the facts that documents may have; built-ins are always there.
+    ``known`` are the facts that documents may have; built-ins are always there. Parts of *to* may touch: that cuts what
+    stood between them, and nobody means to read the new names by it.
     """
-    one, other = compile_pattern(reads), compile_pattern(prints)
+    one = compile_pattern(reads, language)
+    try:
+        other, joined = compile_pattern(prints, language), False
+    except PatternError:
+        other, joined = compile_pattern(prints, language, joined=True), True
     fillable = {*one.fields, *known, *BUILT_IN}
     for slot in other.slots:
         if all(choice.field not in fillable for choice in slot.choices):
@@ -151,7 +160,7 @@ def compile_rewrite(reads: str, prints: str, known: Iterable[str] = DRIVE_FIELDS
                     slot.at,
                     "use a shape of the same type on both sides",
                 )
-    return Rewrite(one, other)
+    return Rewrite(one, other, joined)
 
 
 def _convertible(kind: str) -> bool:

@@ -11,6 +11,7 @@ from decimal import Decimal, InvalidOperation
 
 from waka.core.names.dateshape import DateShape, parse_date_shape
 from waka.core.names.fields import FieldType, NotKnown, Party, Person, Raw, ReadValue, Settings, Value
+from waka.core.names.months import ENGLISH
 from waka.core.names.portable import clean_text
 from waka.core.names.shape import Run, Shape
 
@@ -276,11 +277,11 @@ def known_shapes(field_type: FieldType) -> tuple[str, ...]:
     return _DATES if field_type is FieldType.DATE else _KNOWN[field_type]
 
 
-def shape_for(field_type: FieldType, written: str) -> Shape:
-    """The shape called ``written`` of a field type; raises ShapeUnknown."""
+def shape_for(field_type: FieldType, written: str, language: str = ENGLISH) -> Shape:
+    """The shape called ``written`` of a field type, months by name in ``language``; raises ShapeUnknown."""
     if field_type is FieldType.DATE:
         try:
-            return DateShape(written or "yyyy-MM-dd", tuple(parse_date_shape(written or "yyyy-MM-dd")))
+            return DateShape(written or "yyyy-MM-dd", tuple(parse_date_shape(written or "yyyy-MM-dd")), language)
         except ValueError as error:
             raise ShapeUnknown(str(error), "use letters such as yyyy-MM-dd, or fy, or season") from error
     if field_type is FieldType.NUMBER:

@@ -14,6 +14,7 @@ from datetime import date
 
 from waka.core.facts.dates import find_dates
 from waka.core.names.fields import DateParts, FieldType, Person, Settings, Value
+from waka.core.names.months import ENGLISH
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.portable import NameRefused, check_level, clean_text, entry_key
@@ -77,8 +78,8 @@ def tidy_lines(lines: Iterable[str]) -> list[str]:
     return [text for line in lines if (text := _AROUND_SLASH.sub("/", line.strip()).strip("/"))]
 
 
-def compile_template(lines: Sequence[str]) -> Template:
-    """The template of these lines. Raises TemplateRefused."""
+def compile_template(lines: Sequence[str], language: str = ENGLISH) -> Template:
+    """The template of these lines, months by name in ``language``. Raises TemplateRefused."""
     if not lines:
         raise TemplateRefused(1, 0, "the template is empty", "write a folder's name in each line")
     if len(lines) > MAX_LINES:
@@ -86,7 +87,7 @@ def compile_template(lines: Sequence[str]) -> Template:
     patterns = []
     for number, line in enumerate(lines, 1):
         try:
-            patterns.append(compile_pattern(line))
+            patterns.append(compile_pattern(line, language))
         except PatternError as error:
             raise TemplateRefused(number, error.at, error.why, error.mend) from error
     return Template(tuple(patterns))

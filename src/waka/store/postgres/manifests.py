@@ -31,7 +31,8 @@ def manifest_row(conn: Connection, manifest: int, reach: Reach) -> Row | None:
     """A manifest of one's own, or one that touched only what one may read; None else."""
     return one(
         conn,
-        f"""SELECT m.*, p.name AS by_name, q.name AS ran_by_name, u.id AS undone_by FROM manifest m
+        f"""SELECT m.*, p.name AS by_name, q.name AS ran_by_name, u.id AS undone_by,
+            CASE WHEN m.state IN ('queued', 'running') THEN f.phase END AS phase FROM manifest m LEFT JOIN run_phase f ON f.manifest = m.id
         LEFT JOIN principal p ON p.id = m.by LEFT JOIN principal q ON q.id = m.ran_by
         LEFT JOIN LATERAL (SELECT id FROM manifest u WHERE u.undo_of = m.id ORDER BY id DESC LIMIT 1) u ON true
         WHERE m.id = %(m)s AND (m.by = %(me)s OR {_SHARED})""",
@@ -149,6 +150,16 @@ def end_run(conn: Connection, manifest: int, state: str, problem: str | None) ->
 def set_progress(conn: Connection, manifest: int, progress: int) -> None:
     """So many lines were gone through."""
     run(conn, "UPDATE manifest SET progress = %s WHERE id = %s", [progress, manifest])
+
+
+def set_phase(conn: Connection, manifest: int, phase: str) -> None:
+    """What the run of a manifest as a whole is at now, in words. A table of its own: the run holds the manifest's row."""
+    run(
+        conn,
+        """INSERT INTO run_phase (manifest, phase) VALUES (%s, %s)
+        ON CONFLICT (manifest) DO UPDATE SET phase = excluded.phase, at = now()""",
+        [manifest, phase],
+    )
 
 
 def ask_stop(conn: Connection, manifest: int) -> None:

@@ -31,6 +31,13 @@ CREATE INDEX folder_tag_tag ON folder_tag (tag);
 ALTER TABLE folder_count ADD COLUMN changed_at timestamptz;
 ALTER TABLE folder_count_delta ADD COLUMN at timestamptz NOT NULL DEFAULT now();
 
-GRANT SELECT, INSERT, UPDATE, DELETE ON tree_template, folder_tag TO waka_app;
+-- What a run as a whole is at: written beside its transaction, which nobody else sees into.
+CREATE TABLE run_phase (
+    manifest bigint PRIMARY KEY,
+    phase    text NOT NULL,
+    at       timestamptz NOT NULL DEFAULT now()
+);
+
+GRANT SELECT, INSERT, UPDATE, DELETE ON run_phase, tree_template, folder_tag TO waka_app;
 GRANT SELECT, INSERT ON tree_template_revision TO waka_app;
 GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO waka_app;
