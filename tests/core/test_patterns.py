@@ -246,7 +246,7 @@ def test_months_by_name_are_those_of_the_drives_language_both_ways(language: str
             assert name is not None
             read = pattern.read(name, settings)
             assert isinstance(read, Fit)
-            assert read.facts == {"issued": DateParts(2026, n), "subject": "keel"}
+            assert read.facts == {"issued": DateParts.from_iso(f"2026-{n:02d}"), "subject": "keel"}
 
 
 def test_a_month_of_another_language_is_a_misfit() -> None:
