@@ -10,7 +10,8 @@ from reportlab.pdfgen.canvas import Canvas
 
 from tests.world import World
 from waka.jobs.worker import work_one
-from waka.work import arrive, edit_slip, file, learn, slip
+from waka.store.postgres import access, parties
+from waka.work import arrive, edit_slip, file, learn, register, slip
 from waka.work.actor import Absent
 from waka.work.slip import SlipFact
 
@@ -81,6 +82,12 @@ def test_it_can_be_forgotten_and_what_waits_is_looked_at_again(world: World) -> 
     arrival = bring(world, odd_bill("QX-47", 2))
     lesson = fact(world, arrival, "ref").source.lesson
     assert lesson is not None
+    with world.drive.database.transaction() as conn:
+        (party,) = (
+            p["id"] for p in parties.parties(conn, access.reach_of(conn, world.filer.person)) if p["code"] == "tt"
+        )
+    (told,) = register.entry(world.drive, world.filer, party).lessons
+    assert (told["id"], told["field"], told["label"], told["by_name"]) == (lesson, "ref", "Yard slip", "Filer")
     learn.forget(world.drive, world.filer, lesson)
     while work_one(world.drive, "test"):
         pass

@@ -1988,6 +1988,8 @@ export interface components {
         /** EntryOut */
         EntryOut: {
             card: components["schemas"]["PartyCardOut"];
+            /** Lessons */
+            lessons: components["schemas"]["LessonOut"][];
             /** Merged */
             merged: components["schemas"]["MergedOut"][];
             /** Revisions */
@@ -2382,6 +2384,31 @@ export interface components {
             name: string;
             /** Why */
             why: string;
+        };
+        /**
+         * LessonOut
+         * @description What a correction taught: on papers of this kind the field stands beside `beside`; how often that was right since.
+         */
+        LessonOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Beside */
+            beside: string;
+            /** By */
+            by: string | null;
+            /** Field */
+            field: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Right */
+            right: number;
+            /** Wrong */
+            wrong: number;
         };
         /**
          * LetGoForm

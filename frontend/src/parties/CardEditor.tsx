@@ -229,6 +229,11 @@ function History(props: {
       await data(client.POST("/api/register/{party}/part", { ...path, body: { revision: card.revision, party } }));
       return `${name} is an entry of its own again.`;
     });
+  const forget = (lesson: number) =>
+    act(async () => {
+      await data(client.DELETE("/api/lessons/{lesson}", { params: { path: { lesson } } }));
+      return "Forgotten; what waits is looked at again.";
+    });
   const back = (to: number) =>
     act(async () => {
       await data(client.POST("/api/register/{party}/back", { ...path, body: { revision: card.revision, to } }));
@@ -248,6 +253,26 @@ function History(props: {
                     take it back
                   </button>
                 )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {entry.lessons.length > 0 && (
+        <>
+          <h3 className="label">What corrections taught</h3>
+          <ul>
+            {entry.lessons.map((one) => (
+              <li key={one.id}>
+                {one.field} of {one.kind.toLowerCase()}s stands{" "}
+                {one.beside ? `beside “${one.beside}”` : "where it was corrected"}
+                <span className="quiet">
+                  {" "}
+                  {one.by}, {moment(one.at)}; right {one.right} times since, wrong {one.wrong}
+                </span>{" "}
+                <button type="button" className="link" disabled={busy} onClick={() => void forget(one.id)}>
+                  forget<span className="hidden"> what was learnt of {one.field}</span>
+                </button>
               </li>
             ))}
           </ul>

@@ -5,6 +5,8 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
+from waka.core.facts.kinds import KINDS
+from waka.core.names.fields import LABELS
 from waka.core.register.card import Card
 from waka.core.register.table import Line
 from waka.store.postgres.database import Row
@@ -37,6 +39,13 @@ def _entry(entry: register.Entry) -> register_forms.EntryOut:
             register_forms.CardRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], what=r["what"]) for r in entry.revisions
         ],
         merged=[register_forms.MergedOut(id=m["id"], name=m["name"], by=m["by_name"], at=m["at"]) for m in entry.merged],
+        lessons=[
+            register_forms.LessonOut(
+                id=r["id"], kind=KINDS[r["kind"]].label, field=LABELS.get(r["field"], r["field"]), beside=r["label"],
+                right=r["right_times"], wrong=r["wrong_times"], by=r["by_name"], at=r["at"],
+            )
+            for r in entry.lessons
+        ],
     )  # fmt: skip
 
 

@@ -87,10 +87,24 @@ class MergedOut(Out):
     at: datetime
 
 
+class LessonOut(Out):
+    """What a correction taught: on papers of this kind the field stands beside `beside`; how often that was right since."""
+
+    id: int
+    kind: str
+    field: str
+    beside: str
+    right: int
+    wrong: int
+    by: str | None
+    at: datetime
+
+
 class EntryOut(Out):
     card: PartyCardOut
     revisions: list[CardRevisionOut]
     merged: list[MergedOut]
+    lessons: list[LessonOut]
 
 
 class ArrivalName(Out):

@@ -9,7 +9,7 @@ from waka.core.facts.values import Box
 from waka.core.register.card import Card, CardRefused, clash, merged, proposed, tidy
 from waka.core.register.letterhead import letterhead
 from waka.core.register.table import Line, TableRefused, decode_table, read_table, write_table
-from waka.store.postgres import access, arrivals, contents, folders, jobs, settings
+from waka.store.postgres import access, arrivals, contents, folders, jobs, lessons, settings
 from waka.store.postgres import parties as store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
@@ -50,13 +50,14 @@ class Listed:
 
 @dataclass(frozen=True)
 class Entry:
-    """One entry with its history: revisions, what was merged into it, how many readable documents it has."""
+    """One entry with its history: revisions, what was merged into it, how many readable documents it has, what was learnt of it."""
 
     row: Row
     revisions: Sequence[Row]
     merged: Sequence[Row]
     documents: int
     changes: bool
+    lessons: Sequence[Row] = ()
 
 
 @dataclass(frozen=True)
@@ -98,6 +99,7 @@ def entry(drive: Drive, actor: Actor, party: int) -> Entry:
         return Entry(
             row, store.revisions(conn, party), store.merged_into(conn, party),
             sum(counted.get(number, 0) for number in row["ids"]), rights_of(conn, actor, reach).may_change(row["area"]),
+            lessons.lessons_of(conn, row["ids"]),
         )  # fmt: skip
 
 

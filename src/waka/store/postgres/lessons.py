@@ -11,6 +11,16 @@ def lessons_for(conn: Connection, kind: str, parties: list[int]) -> list[Row]:
     )
 
 
+def lessons_of(conn: Connection, parties: list[int]) -> list[Row]:
+    """What was learnt of any of some parties, with who taught it, by kind and field."""
+    return every(
+        conn,
+        """SELECT l.id, l.kind, l.field, l.label, l.right_times, l.wrong_times, l.at, p.name AS by_name FROM lesson l
+        LEFT JOIN principal p ON p.id = l.by WHERE l.party = ANY(%s::bigint[]) ORDER BY l.kind, l.field""",
+        [parties],
+    )
+
+
 def keep_lesson(
     conn: Connection, party: int, kind: str, field: str, label: str, left: float, top: float, by: int | None
 ) -> None:
