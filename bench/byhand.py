@@ -151,7 +151,7 @@ def _together(port: int, found: dict[str, Any]) -> Iterator[Figure]:
     took: dict[str, list[float]] = {"list": [], "open": [], "find": [], "move": []}
     errors: list[str] = []
     ends = time.monotonic() + _SECONDS
-    names = [p.login for p in PEOPLE]
+    names = ["imre", "odalys", "petra"]
     full = found["full"]["parent"]
 
     def person(number: int) -> None:

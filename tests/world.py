@@ -188,7 +188,7 @@ class World:
             "tag": f"SELECT document, tag FROM document_tag WHERE document NOT IN {back} ORDER BY 1, 2",
             "folder tag": "SELECT folder, tag FROM folder_tag ORDER BY 1, 2",
             "discarded": "SELECT id, parent, name, document FROM discarded_entry ORDER BY 1",
-            "search": "SELECT document, access_class, kind, party, issued FROM search_row ORDER BY 1",
+            "search": "SELECT document, access_class, kind, party, issued, size FROM search_row ORDER BY 1",
             "arrival": "SELECT document, state FROM arrival ORDER BY 1",
             "counts": """SELECT folder, access_class, sum(places) FROM (SELECT folder, access_class, places FROM folder_count
                 UNION ALL SELECT folder, access_class, places FROM folder_count_delta) t

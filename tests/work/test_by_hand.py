@@ -1,11 +1,13 @@
 """What is carried, listed, grouped, added up, tagged and was worked on lately."""
 
+import typing
+
 import pytest
 
 from tests.world import World, bill
 from waka.core.changes import kinds as k
 from waka.store.postgres.listing import Group, Listed, Sort
-from waka.work import discards, edit_slip, file, hand, lately, look, places, tags, walk
+from waka.work import discards, edit_slip, file, hand, lately, look, places, tags, versions, walk
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.undo import undo
 from waka.work.wish import PatternRefused
@@ -174,3 +176,27 @@ def test_what_one_worked_on_lately_is_told_by_the_last_change(world: World) -> N
     undo(world.drive.database, world.filer, applied.manifest)
     assert [r["document"] for r in lately.worked_on(world.drive, world.filer).rows] == [document]
     assert lately.worked_on(world.drive, world.filer, before=1).rows == ()
+
+
+@pytest.mark.parametrize("by", ["kind", "party", "person", "month", "year", "type"])
+def test_the_lines_of_a_group_are_sorted_by_any_column(world: World, by: Group) -> None:
+    made = world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"])
+    for n, (document, _) in enumerate(made):
+        facts(world, document, kind="invoice", issued=f"2026-03-0{n + 1}", person={"given": "Ada", "family": "Fenn"})
+    (group,) = [r for r in walk.grouped(world.drive, world.keeper, Listed(world.yard), by)[0] if r["documents"] == 3]
+    for sort in typing.get_args(Sort):
+        rows = walk.list_lines(world.drive, world.keeper, Listed(world.yard, by=by, value=group["value"]), sort=sort)
+        assert len(rows) == 3, (by, sort)
+        assert {r.row["person"] for r in rows} == {"Fenn, Ada"}
+    if by == "person":
+        assert group["value"] == "Fenn, Ada"
+
+
+def test_sizes_are_those_of_the_newest_versions(world: World) -> None:
+    (small, _), (large, _) = world.file(world.yard, ["a.pdf", "b.pdf"])
+    put = versions.put_on(world.drive, world.filer, large, world.arrived(1, text="oak planks " * 90)[0])
+    assert listed(world, world.yard, "size", descending=True) == ["b.pdf", "a.pdf"]
+    sizes = {r.row["document"]: r.row["size"] for r in walk.list_lines(world.drive, world.keeper, Listed(world.yard))}
+    assert sizes == {small: 10, large: 990}
+    undo(world.drive.database, world.filer, put.manifest)
+    assert {r.row["size"] for r in walk.list_lines(world.drive, world.keeper, Listed(world.yard))} == {10}

@@ -37,6 +37,7 @@ def test_every_kind_is_undone_exactly(world: World) -> None:
         [make, place(entry, spot(world.yard, "keel.pdf"), spot(made, "x.pdf"), document=document)],
         [k.SetFact(k.DocumentId(document), "ref", None, "A-1", {"kind": "person"})],
         [k.Tag(k.DocumentId(document), ("to pay",), ())],
+        [k.TagFolder(k.FolderId(sub), ("to check", "wet"), ())],
         [k.Discard(k.DocumentId(document), k.EntryId(entry), spot(world.yard, "keel.pdf"))],
         [k.Version(k.DocumentId(other), k.DocumentId(arrival), 1)],
         [k.AlsoFile(k.DocumentId(document), k.EntryId(world.ids()[1][0]), spot(sub, "keel again.pdf"))],

@@ -46,6 +46,7 @@ KINDS: dict[str, Maker] = {
     ),
     "fact": lambda w, s, side: k.SetFact(k.DocumentId(s.document), "ref", None, f"from {side}", {"kind": "person"}),
     "tag": lambda w, s, side: k.Tag(k.DocumentId(s.document), ("to pay",), ()),
+    "tag folder": lambda w, s, side: k.TagFolder(k.FolderId(s.one), ("to check",), ()),
     "discard": lambda w, s, side: k.Discard(k.DocumentId(s.document), k.EntryId(s.entry), spot(w.yard, "keel.pdf")),
     "absorb": lambda w, s, side: k.Absorb(
         k.DocumentId(s.document), k.EntryId(s.entry), spot(w.yard, "keel.pdf"), k.DocumentId(s.others[side]), 1

@@ -88,6 +88,8 @@ def check_and_do(
     crossing = _crosses(conn, sums, asked)
     if crossing or kinds.keys() - _PLACING:
         locks.lock_documents(conn, scope)
+    if "tag folder" in kinds:
+        locks.lock_tagged_folders(conn, scope)
     problems = forbidden(conn, actor, scope, asked)
     if not problems:
         problems = checks.missing_targets(conn, scope)
@@ -156,7 +158,7 @@ def _do(
     if readers:
         access.refresh_search(conn, readers)
         access.count_places(conn, readers, 1)
-    if "fact" in kinds:
+    if kinds.keys() & {*_VERSIONS, "fact"}:
         derived.facts_follow(conn, scope)
     if kinds.keys() & {*_VERSIONS, "fact", "tag"}:
         derived.note_changes(conn, scope)

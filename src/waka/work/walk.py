@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, RemoveFolder, Spot
-from waka.core.names.fields import Fit, Misfit, Piece, Settings
+from waka.core.names.fields import Misfit, Piece, Settings
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
@@ -171,13 +171,18 @@ def tell_lines(
     settings = name_settings(conn)
     known = {number: p["name"] for p in parties.parties(conn, reach, removed=True) for number in p["ids"]}
     paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
+    patterns = {
+        kind: compile_pattern(kept["name"], settings.language) for kind, kept in plan.items() if kept.get("name")
+    }
+    split = {kind: pattern.splitter(settings) for kind, pattern in patterns.items()}
     told = []
     for row in rows:
-        pattern = plan.get(row["kind"] or "", {}).get("name")
         pieces, misfit = None, None
-        if pattern:
-            read = compile_pattern(pattern, settings.language).read(split_extension(row["name"])[0], settings)
-            pieces, misfit = (read.pieces, None) if isinstance(read, Fit) else (None, read)
+        if row["kind"] in split:
+            stem = split_extension(row["name"])[0]
+            pieces = split[row["kind"]](stem)
+            read = patterns[row["kind"]].read(stem, settings) if pieces is None else None
+            misfit = read if isinstance(read, Misfit) else None
         told.append(DocumentLine(row, pieces, misfit, known.get(row["party"]), paths.get(row["parent"], "")))
     return told
 
@@ -231,7 +236,8 @@ def _fits(names: Sequence[Row], plan: Mapping[str, Mapping[str, str]], settings:
     fits = []
     for kind, held in by_kind.items():
         pattern = compile_pattern(plan[kind]["name"], settings.language)
-        good = sum(isinstance(pattern.read(split_extension(n)[0], settings), Fit) for n in held)
+        reader = pattern.reader(settings)
+        good = sum(reader(split_extension(n)[0]) is not None for n in held)
         fits.append(KindFit(kind, plan[kind]["name"], good, len(held)))
     return sorted(fits, key=lambda f: -f.of)
 

@@ -1,5 +1,6 @@
 """The date shapes: Unicode CLDR letters (UTS 35, part 4), ISO 8601 weeks, financial years and seasons."""
 
+import functools
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
@@ -130,8 +131,7 @@ class DateShape(Shape):
 
     def read(self, text: str, settings: Settings) -> ReadValue | None:
         """The parts that stand in ``text``; None where that day does not exist."""
-        pattern = "".join(f"({self._form_of(t)})" if t.letters else self._form_of(t) for t in self.tokens)
-        match = re.fullmatch(pattern, text)
+        match = self._parts.fullmatch(text)
         if match is None:
             return None
         parts: DateParts | None = DateParts()
@@ -143,6 +143,10 @@ class DateShape(Shape):
         if not exists(parts):
             return None
         return Raw(text, self.name) if parts == DateParts() else parts
+
+    @functools.cached_property
+    def _parts(self) -> re.Pattern[str]:
+        return re.compile("".join(f"({self._form_of(t)})" if t.letters else self._form_of(t) for t in self.tokens))
 
     @property
     def _months(self) -> Months:

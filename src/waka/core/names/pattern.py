@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from waka.core.names import printing, reading, variants
-from waka.core.names.fields import Facts, Fit, Misfit, Printed, ReadValue, Settings
+from waka.core.names.fields import Facts, Fit, Misfit, Piece, Printed, ReadValue, Settings
 from waka.core.names.months import ENGLISH
 from waka.core.names.parse import Level, Slot, parse
 from waka.core.names.shapes import is_letter_or_digit
@@ -58,6 +58,10 @@ class Pattern:
     def reader(self, settings: Settings) -> Callable[[str], Mapping[str, ReadValue] | None]:
         """A function that reads many names quickly: their facts, or None for a misfit (``read`` tells why)."""
         return reading.reader(self.expression, self.slots, settings)
+
+    def splitter(self, settings: Settings) -> Callable[[str], tuple[Piece, ...] | None]:
+        """A function that cuts many names into their pieces quickly, or None for a misfit (``read`` tells why)."""
+        return reading.splitter(self.expression, self.slots, settings)
 
     @functools.cached_property
     def _printer(self) -> printing.Printer:

@@ -127,12 +127,7 @@ Facts = Mapping[str, ReadValue]
 def reader(expression: Expression, slots: list[Slot], settings: Settings) -> Callable[[str], Facts | None]:
     """A function that reads many names quickly: their facts, or None for a misfit (``read`` tells why)."""
     fields = [slot.choices[0].field for slot in slots]
-    simple = (
-        expression.open_ways <= 1
-        and len(expression.groups) == len(slots) == len(set(fields))
-        and not any(slot.optional for slot in slots)
-    )
-    if not simple:
+    if not _is_simple(expression, slots):
 
         def thoroughly(name: str) -> Facts | None:
             got = read(expression, slots, name, settings)
@@ -162,6 +157,43 @@ def reader(expression: Expression, slots: list[Slot], settings: Settings) -> Cal
         return facts
 
     return quickly
+
+
+def splitter(
+    expression: Expression, slots: list[Slot], settings: Settings
+) -> Callable[[str], tuple[Piece, ...] | None]:
+    """A function that cuts many names into their pieces quickly; None for a misfit (``read`` tells why)."""
+    if not _is_simple(expression, slots):
+
+        def thoroughly(name: str) -> tuple[Piece, ...] | None:
+            got = read(expression, slots, name, settings)
+            return got.pieces if isinstance(got, Fit) else None
+
+        return thoroughly
+    fits = reader(expression, slots, settings)
+    match = expression.regex.match
+
+    def quickly(name: str) -> tuple[Piece, ...] | None:
+        if fits(name) is None:
+            return None
+        name = without_mark(name) if "~" in name else name
+        found = match(name)
+        if found is None:
+            return None
+        spans = [(number, index, *found.span(at)) for at, (number, index) in enumerate(expression.groups, 1)]
+        return tuple(_pieces(slots, name, spans))
+
+    return quickly
+
+
+def _is_simple(expression: Expression, slots: list[Slot]) -> bool:
+    """Whether one regular expression without choices tells all: each slot a field of its own, none left out."""
+    fields = {slot.choices[0].field for slot in slots}
+    return (
+        expression.open_ways <= 1
+        and len(expression.groups) == len(slots) == len(fields)
+        and not any(slot.optional for slot in slots)
+    )
 
 
 def _agree(read: list[tuple[Choice, str, ReadValue]], settings: Settings) -> ReadValue | None:

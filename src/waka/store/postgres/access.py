@@ -140,7 +140,7 @@ def count_places(conn: Connection, documents: Sequence[int], sign: int) -> None:
 
 
 def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
-    """The search rows of ``documents``: class from their places; kind, party and issued from their facts."""
+    """The search rows of ``documents``: class from their places; kind, party and issued from their facts; size of the newest version."""
     ids = list(documents)
     several = every(
         conn,
@@ -163,16 +163,18 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
             JOIN folder f ON f.id = e.parent LEFT JOIN joint j ON j.document = e.document
             WHERE e.document = ANY(%(ids)s::bigint[]) GROUP BY 1
         )
-        INSERT INTO search_row (document, access_class, kind, party, issued)
-        SELECT w.document, w.access_class, k.value #>> '{}', (p.value ->> 'party')::bigint, (i.value #>> '{}')::date
-        FROM wanted w
+        INSERT INTO search_row (document, access_class, kind, party, issued, size)
+        SELECT w.document, w.access_class, k.value #>> '{}', (p.value ->> 'party')::bigint, (i.value #>> '{}')::date, c.size
+        FROM wanted w JOIN document d ON d.id = w.document
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         LEFT JOIN fact k ON k.document = w.document AND k.field = 'kind'
         LEFT JOIN fact p ON p.document = w.document AND p.field = 'party'
         LEFT JOIN fact i ON i.document = w.document AND i.field = 'issued'
         ON CONFLICT (document) DO UPDATE
-            SET access_class = excluded.access_class, kind = excluded.kind, party = excluded.party, issued = excluded.issued
-            WHERE (search_row.access_class, search_row.kind, search_row.party, search_row.issued)
-                  IS DISTINCT FROM (excluded.access_class, excluded.kind, excluded.party, excluded.issued)
+            SET access_class = excluded.access_class, kind = excluded.kind, party = excluded.party, issued = excluded.issued,
+                size = excluded.size
+            WHERE (search_row.access_class, search_row.kind, search_row.party, search_row.issued, search_row.size)
+                  IS DISTINCT FROM (excluded.access_class, excluded.kind, excluded.party, excluded.issued, excluded.size)
         """,
         {
             "ids": ids,

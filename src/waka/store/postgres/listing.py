@@ -12,8 +12,8 @@ Group = Literal["kind", "party", "person", "month", "year", "type"]
 
 _SORTS: dict[str, str] = {
     "name": "e.key",
-    "issued": "coalesce(to_char(s.issued, 'YYYY-MM-DD'), '')",
-    "size": "lpad(c.size::text, 16, '0')",
+    "issued": "coalesce(s.issued::text, '')",
+    "size": "lpad(s.size::text, 16, '0')",
     "filed": "to_char(d.filed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD HH24:MI:SS.US')",
     "kind": "coalesce(s.kind, '')",
     "type": "d.extension",
@@ -22,27 +22,33 @@ _SORTS: dict[str, str] = {
     "amount": "coalesce(lpad(((a.value ->> 'value')::numeric * 100 + 1000000000000000)::bigint::text, 19, '0'), '')",
 }
 #: What a sort or a group looks at besides entry, search row and folder.
-_CONTENT = "JOIN version v ON v.document = e.document AND v.number = d.head JOIN content c ON c.sha256 = v.content"
-_JOINS: dict[str, str] = {
-    "size": _CONTENT,
-    "party": "LEFT JOIN party sq ON sq.id = s.party"
-    " LEFT JOIN party sp ON sp.id = coalesce(sq.merged_into, sq.id) AND sp.id = ANY(%(known)s::bigint[])",
-    "by": "LEFT JOIN principal p ON p.id = d.filed_by",
-    "amount": "LEFT JOIN fact a ON a.document = e.document AND a.field = 'amount'",
+_DOCUMENT = "JOIN document d ON d.id = e.document"
+_JOINS: dict[str, tuple[str, ...]] = {
+    "filed": (_DOCUMENT,),
+    "type": (_DOCUMENT,),
+    "party": (
+        "LEFT JOIN party sq ON sq.id = s.party",
+        "LEFT JOIN party sp ON sp.id = coalesce(sq.merged_into, sq.id) AND sp.id = ANY(%(known)s::bigint[])",
+    ),
+    "by": (_DOCUMENT, "LEFT JOIN principal p ON p.id = d.filed_by"),
+    "amount": ("LEFT JOIN fact a ON a.document = e.document AND a.field = 'amount'",),
 }
+#: A person as lists show them: family name first.
+_PERSON = "nullif(concat_ws(', ', nullif(n.value ->> 'family', ''), nullif(n.value ->> 'given', '')), '')"
 _GROUPS: dict[str, str] = {
     "kind": "s.kind",
     "party": "coalesce(q.merged_into, q.id)::text",
-    "person": "n.value #>> '{}'",
+    "person": _PERSON,
     "month": "to_char(s.issued, 'YYYY-MM')",
     "year": "to_char(s.issued, 'YYYY')",
     "type": "nullif(d.extension, '')",
 }
-_GROUP_JOINS: dict[str, str] = {
-    "party": "LEFT JOIN party q ON q.id = s.party AND coalesce(q.merged_into, q.id) = ANY(%(known)s::bigint[])",
-    "person": "LEFT JOIN fact n ON n.document = e.document AND n.field = 'person'",
+_GROUP_JOINS: dict[str, tuple[str, ...]] = {
+    "type": (_DOCUMENT,),
+    "party": ("LEFT JOIN party q ON q.id = s.party AND coalesce(q.merged_into, q.id) = ANY(%(known)s::bigint[])",),
+    "person": ("LEFT JOIN fact n ON n.document = e.document AND n.field = 'person'",),
 }
-_FROM = """FROM entry e JOIN search_row s ON s.document = e.document JOIN document d ON d.id = e.document
+_FROM = """FROM entry e JOIN search_row s ON s.document = e.document
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])"""
 
 
@@ -59,20 +65,20 @@ class Listed:
     by: Group | None = None
     value: str | None = None
 
-    def where(self, reach: Reach) -> tuple[str, str, dict[str, object]]:
-        """Further joins, the condition, its parameters."""
+    def where(self, reach: Reach, *more: str) -> tuple[str, str, dict[str, object]]:
+        """Further joins (and ``more``, each once), the condition, its parameters."""
         parents = (
             "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)"
             if self.below
             else "e.parent = %(f)s"
         )
-        joins, only = "", ""
+        joins, only = more, ""
         if self.by is not None:
-            joins = _GROUP_JOINS.get(self.by, "")
+            joins = (*_GROUP_JOINS.get(self.by, ()), *more)
             only = f" AND {_GROUPS[self.by]} IS NOT DISTINCT FROM %(value)s"
         condition = f"{parents} AND s.access_class = ANY(%(r)s::bigint[]){only}"
         return (
-            joins,
+            " ".join(dict.fromkeys(joins)),
             condition,
             {"f": self.folder, "r": reach.readable, "value": self.value, "known": list(self.parties)},
         )
@@ -90,7 +96,7 @@ def lines(
 ) -> list[Row]:
     """The documents listed, one row a place, paged by key. ``after`` is the (sort value, entry) of the last row seen."""
     key = _SORTS[sort]
-    joins, condition, parameters = listed.where(reach)
+    joins, condition, parameters = listed.where(reach, *_JOINS.get(sort, ()))
     way = "<" if descending else ">"
     beyond = f"AND ({key}, e.id) {way} (%(key)s, %(id)s)" if after is not None else ""
     order = "DESC" if descending else "ASC"
@@ -98,13 +104,12 @@ def lines(
         conn,
         f"""
         WITH page AS (
-            SELECT e.id AS entry, e.document, e.parent, e.name, e.home, d.extension, d.filed_at, d.filed_by AS filer, d.head,
-                   s.kind, s.issued, s.party, {key} AS sort_value
-            {_FROM} {joins} {_JOINS.get(sort, "")}
+            SELECT e.id AS entry, e.document, e.parent, e.name, e.home, s.kind, s.issued, s.party, s.size, {key} AS sort_value
+            {_FROM} {joins}
             WHERE {condition} {beyond} ORDER BY {key} {order}, e.id {order} LIMIT %(limit)s)
-        SELECT page.*, c.size, c.media_type, p.name AS filed_by, a.value AS amount, n.value #>> '{{}}' AS person
-        FROM page JOIN version v ON v.document = page.document AND v.number = page.head
-        JOIN content c ON c.sha256 = v.content LEFT JOIN principal p ON p.id = page.filer
+        SELECT page.*, d.extension, d.filed_at, c.media_type, p.name AS filed_by, a.value AS amount, {_PERSON} AS person
+        FROM page JOIN document d ON d.id = page.document JOIN version v ON v.document = d.id AND v.number = d.head
+        JOIN content c ON c.sha256 = v.content LEFT JOIN principal p ON p.id = d.filed_by
         LEFT JOIN fact a ON a.document = page.document AND a.field = 'amount'
         LEFT JOIN fact n ON n.document = page.document AND n.field = 'person'
         ORDER BY sort_value {order}, entry {order}
@@ -115,11 +120,13 @@ def lines(
 
 def groups(conn: Connection, reach: Reach, listed: Listed, by: Group) -> list[Row]:
     """The groups of the documents listed: value (None: none), count, bytes, the sums of amounts by currency; in order."""
-    joins, condition, parameters = Listed(listed.folder, listed.below, listed.parties).where(reach)
+    joins, condition, parameters = Listed(listed.folder, listed.below, listed.parties).where(
+        reach, *_GROUP_JOINS.get(by, ())
+    )
     return every(
         conn,
         f"""
-        WITH met AS (SELECT {_GROUPS[by]} AS value, e.document, c.size {_FROM} {_CONTENT} {_GROUP_JOINS.get(by, "")} {joins}
+        WITH met AS (SELECT {_GROUPS[by]} AS value, e.document, s.size {_FROM} {joins}
             WHERE {condition})
         SELECT m.value, count(*) AS documents, sum(m.size)::bigint AS bytes,
             (SELECT coalesce(jsonb_object_agg(x.currency, x.total), '{{}}') FROM (
@@ -147,7 +154,7 @@ def sums(conn: Connection, reach: Reach, chosen: Sequence[int]) -> Row:
     row = one(
         conn,
         f"""
-        WITH met AS (SELECT DISTINCT e.document, d.extension, c.size {_FROM} {_CONTENT}
+        WITH met AS (SELECT DISTINCT e.document, d.extension, s.size {_FROM} {_DOCUMENT}
             WHERE e.id = ANY(%(e)s::bigint[]) AND s.access_class = ANY(%(r)s::bigint[]))
         SELECT count(*) AS documents, coalesce(sum(size), 0)::bigint AS bytes,
             (SELECT coalesce(jsonb_object_agg(extension, n), '{{}}') FROM (

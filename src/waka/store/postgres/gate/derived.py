@@ -82,9 +82,12 @@ def note_changes(conn: Connection, scope: Scope) -> None:
 
 
 def facts_follow(conn: Connection, scope: Scope) -> None:
-    """The search rows of the documents whose facts the lines set."""
+    """The search rows of the documents whose facts the lines set, or that have another newest version."""
     rows = every(
-        conn, f"SELECT DISTINCT l.document FROM manifest_line l WHERE {LINES} AND l.kind = 'fact'", scope.with_()
+        conn,
+        f"""SELECT DISTINCT coalesce((l.data ->> 'into')::bigint, l.document) AS document FROM manifest_line l
+        WHERE {LINES} AND l.kind IN ('fact', 'version', 'withdraw version', 'absorb', 'release', 'go back', 'leave back')""",
+        scope.with_(),
     )
     if rows:
         access.refresh_search(conn, [r["document"] for r in rows])

@@ -27,3 +27,14 @@ def lock_documents(conn: Connection, scope: Scope) -> None:
             ORDER BY id FOR NO KEY UPDATE) locked""",
         scope.with_(),
     )
+
+
+def lock_tagged_folders(conn: Connection, scope: Scope) -> None:
+    """The folders whose tags the lines change."""
+    run(
+        conn,
+        f"""SELECT count(*) FROM (
+            SELECT 1 FROM folder WHERE id IN (SELECT l.folder FROM manifest_line l WHERE {LINES} AND l.kind = 'tag folder')
+            ORDER BY id FOR NO KEY UPDATE) locked""",
+        scope.with_(),
+    )
