@@ -1,5 +1,7 @@
 """Walking and changing the drive over HTTP: folders, lines, entries, facts, tags, discards, undo."""
 
+from urllib.parse import quote
+
 import pytest
 from flask import Flask
 
@@ -134,3 +136,16 @@ def test_facts_and_tags_are_changed_by_hand_told_in_the_trail_and_undone(keeper:
     for _ in range(4):
         keeper.json("POST", "/api/undo")
     assert world.snapshot() == before
+
+
+@pytest.mark.parametrize("sort", ["issued", "size", "filed"])
+def test_a_page_key_that_is_none_is_refused(app: Flask, world: World, sort: str) -> None:
+    world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"])
+    caller = Caller(app, "keeper")
+    path = f"/api/folders/{world.yard}/lines?sort={sort}&limit=2"
+    first = caller.json("GET", path)
+    rest = caller.json("GET", f"{path}&after={quote(first['next'])}")
+    assert [len(first["lines"]), len(rest["lines"])] == [2, 1] and rest["next"] is None
+    for key in ("1:soon", "1:2026-99-99", "1:", "1:9999999999999999999", "1: 7", "1:1_0"):
+        answer = caller("GET", f"{path}&after={key}")
+        assert answer.status_code == 400 and "is not the `next`" in answer.json["detail"], (key, answer.text)

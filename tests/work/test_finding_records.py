@@ -7,7 +7,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.world import World, bill
+from waka.core.changes.kinds import DocumentId, SetFact
 from waka.core.changes.ways import Search
+from waka.store.postgres import search
 from waka.work import file, find, look, walk
 
 
@@ -63,3 +65,27 @@ def test_filters_narrow_and_a_renamed_document_is_found_under_its_new_name(filed
 def test_no_query_breaks_anything(world: World, query: str) -> None:
     results = find.find(world.drive, world.filer, Search(query))
     assert results.total == len(results.hits)
+
+
+def test_common_and_rare_words_are_found_alike(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A word that very many meet is looked for in the newest documents; the others in those that the rarest word gives."""
+    filed = world.file(world.yard, [f"keel {n:02d}.pdf" for n in range(1, 61)], kind="letter")
+    world.file(world.vault, ["keel 99 secret.pdf"], kind="letter")
+    for n, (document, _) in enumerate(filed):
+        world.do(SetFact(DocumentId(document), "issued", None, f"2026-03-{1 + n % 28:02d}", {"kind": "person"}))
+
+    def found(words: str) -> tuple[list[str], int]:
+        got = find.find(world.drive, world.filer, Search(words))
+        return [hit.row["name"] for hit in got.hits], got.total
+
+    usual = {
+        words: found(words) for words in ("keel", "keel 17", "letter 2026-03 keel", "letter 17", "nothing", "oak 42")
+    }
+    assert usual["keel"][1] == 60 and usual["keel 17"][0] == ["keel 17.pdf"]
+    monkeypatch.setattr(search, "_SCAN_CAP", 20)
+    names, total = found("keel")
+    assert (names, total) == (usual["keel"][0], 51), "one common word: there are more than 50"
+    assert find.find(world.drive, world.filer, Search("keel")).capped
+    for words in ("keel 17", "letter 17", "nothing", "oak 42"):
+        assert found(words) == usual[words], words
+    assert found("letter 2026-03 keel")[0] == usual["letter 2026-03 keel"][0][:20]

@@ -65,7 +65,7 @@ def find(drive: Drive, actor: Actor, search: Search) -> Results:
             for r in rows
         )
         total = rows[0]["total"] if rows else 0
-        return Results(hits, total, total >= 20_000)
+        return Results(hits, total, bool(rows) and rows[0]["capped"])
 
 
 def documents_met(conn: Connection, reach: Reach, search: Search, limit: int) -> list[int]:

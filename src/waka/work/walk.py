@@ -122,7 +122,10 @@ def list_lines(
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         wanted = _listed(conn, listed, reach)
-        rows = listing.lines(conn, reach, wanted, sort=sort, descending=descending, after=after, limit=limit)
+        try:
+            rows = listing.lines(conn, reach, wanted, sort=sort, descending=descending, after=after, limit=limit)
+        except ValueError as error:
+            raise Refused("`after` is not the `next` of a page.") from error
         return tell_lines(conn, rows, reach, _plan(conn, listed.folder))
 
 

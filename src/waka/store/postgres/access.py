@@ -117,12 +117,39 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
                 run(conn, "UPDATE folder SET access_class = %s WHERE id = %s", [made[own], row["id"]])
                 changed.append(row["id"])
     if changed:
-        documents = every(
-            conn,
-            "SELECT DISTINCT document FROM entry WHERE parent = ANY(%s::bigint[]) AND document IS NOT NULL",
-            [changed],
-        )
-        ids = [d["document"] for d in documents]
+        _documents_follow(conn, changed)
+
+
+#: Documents with more than one place: their readers hang on all of them. Few, and found by an index of their own.
+_SEVERAL = "SELECT document FROM entry WHERE NOT home AND document IS NOT NULL"
+
+
+def _documents_follow(conn: Connection, folders: Sequence[int]) -> None:
+    """Give the documents in ``folders`` the class that these have now, with their counts, in one statement.
+
+    Those with other places too are worked out one by one.
+    """
+    run(conn, "SET LOCAL work_mem = '64MB'")
+    run(
+        conn,
+        f"""WITH other AS MATERIALIZED ({_SEVERAL}), there AS (
+            SELECT e.document, e.parent, s.access_class AS was, f.access_class AS now FROM entry e
+            JOIN folder f ON f.id = e.parent JOIN search_row s ON s.document = e.document
+            WHERE e.parent = ANY(%(f)s::bigint[]) AND s.access_class <> f.access_class AND e.document NOT IN (SELECT document FROM other)
+        ), moved AS (
+            UPDATE search_row s SET access_class = t.now FROM there t WHERE s.document = t.document RETURNING t.parent, t.was, t.now
+        ), sums AS (SELECT parent, was, now, count(*) AS n FROM moved GROUP BY 1, 2, 3)
+        INSERT INTO folder_count_delta (folder, access_class, places)
+        SELECT parent, was, -n FROM sums UNION ALL SELECT parent, now, n FROM sums""",
+        {"f": list(folders)},
+    )
+    several = every(
+        conn,
+        f"SELECT DISTINCT document FROM entry WHERE parent = ANY(%s::bigint[]) AND document IN ({_SEVERAL})",
+        [list(folders)],
+    )
+    ids = [d["document"] for d in several]
+    if ids:
         count_places(conn, ids, -1)
         refresh_search(conn, ids)
         count_places(conn, ids, 1)

@@ -1,7 +1,8 @@
 """The lines of a folder: sorted by any column, grouped and added up, all or those of one group; sums of what is chosen."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from datetime import date, datetime
 from typing import Literal
 
 from waka.store.postgres.access import Reach
@@ -12,14 +13,28 @@ Group = Literal["kind", "party", "person", "month", "year", "type"]
 
 _SORTS: dict[str, str] = {
     "name": "e.key",
-    "issued": "coalesce(s.issued::text, '')",
-    "size": "lpad(s.size::text, 16, '0')",
-    "filed": "to_char(d.filed_at AT TIME ZONE 'UTC', 'YYYY-MM-DD HH24:MI:SS.US')",
+    "issued": "coalesce(s.issued, DATE '-infinity')",
+    "size": "s.size",
+    "filed": "d.filed_at",
     "kind": "coalesce(s.kind, '')",
     "type": "d.extension",
     "party": "coalesce(lower(sp.name), '')",
     "by": "coalesce(lower(p.name), '')",
     "amount": "coalesce(lpad(((a.value ->> 'value')::numeric * 100 + 1000000000000000)::bigint::text, 19, '0'), '')",
+}
+
+
+def _whole(text: str) -> int:
+    if not text.isdigit() or len(text) > 18:
+        raise ValueError(text)
+    return int(text)
+
+
+#: The types of sort values that are no texts, and what reads them from a text (ValueError: none can be so).
+_TYPES: dict[str, tuple[str, Callable[[str], object]]] = {
+    "issued": ("date", lambda text: text == "-infinity" or date.fromisoformat(text)),
+    "size": ("bigint", _whole),
+    "filed": ("timestamptz", lambda text: datetime.fromisoformat(f"{text}:00")),
 }
 #: What a sort or a group looks at besides entry, search row and folder.
 _DOCUMENT = "JOIN document d ON d.id = e.document"
@@ -94,11 +109,19 @@ def lines(
     after: tuple[str, int] | None = None,
     limit: int = 200,
 ) -> list[Row]:
-    """The documents listed, one row a place, paged by key. ``after`` is the (sort value, entry) of the last row seen."""
+    """The documents listed, one row a place, paged by key. ``after`` is the (sort value, entry) of the last row seen.
+
+    ValueError for a sort value that none can have.
+    """
     key = _SORTS[sort]
+    kind, read = _TYPES.get(sort, ("text", None))
+    if after is not None and read is not None and (len(after[0]) > 40 or not after[0].isascii()):
+        raise ValueError(after[0])
+    if after is not None and read is not None:
+        read(after[0])
     joins, condition, parameters = listed.where(reach, *_JOINS.get(sort, ()))
     way = "<" if descending else ">"
-    beyond = f"AND ({key}, e.id) {way} (%(key)s, %(id)s)" if after is not None else ""
+    beyond = f"AND ({key}, e.id) {way} (%(key)s::{kind}, %(id)s)" if after is not None else ""
     order = "DESC" if descending else "ASC"
     return every(
         conn,
@@ -107,12 +130,14 @@ def lines(
             SELECT e.id AS entry, e.document, e.parent, e.name, e.home, s.kind, s.issued, s.party, s.size, {key} AS sort_value
             {_FROM} {joins}
             WHERE {condition} {beyond} ORDER BY {key} {order}, e.id {order} LIMIT %(limit)s)
-        SELECT page.*, d.extension, d.filed_at, c.media_type, p.name AS filed_by, a.value AS amount, {_PERSON} AS person
-        FROM page JOIN document d ON d.id = page.document JOIN version v ON v.document = d.id AND v.number = d.head
-        JOIN content c ON c.sha256 = v.content LEFT JOIN principal p ON p.id = d.filed_by
+        SELECT page.entry, page.document, page.parent, page.name, page.home, page.kind, page.issued, page.party, page.size,
+            page.sort_value::text AS sort_value, d.extension, d.filed_at, p.name AS filed_by, a.value AS amount, {_PERSON} AS person,
+            CASE d.extension WHEN '' THEN (SELECT c.media_type FROM version v JOIN content c ON c.sha256 = v.content
+                WHERE v.document = d.id AND v.number = d.head) END AS media_type
+        FROM page JOIN document d ON d.id = page.document LEFT JOIN principal p ON p.id = d.filed_by
         LEFT JOIN fact a ON a.document = page.document AND a.field = 'amount'
         LEFT JOIN fact n ON n.document = page.document AND n.field = 'person'
-        ORDER BY sort_value {order}, entry {order}
+        ORDER BY page.sort_value {order}, page.entry {order}
         """,
         {**parameters, "limit": limit, "key": after[0] if after else None, "id": after[1] if after else None},
     )

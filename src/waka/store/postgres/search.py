@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every
+from waka.store.postgres.database import Connection, Row, every, one
 
 _SCAN_CAP = 20_000
 
@@ -22,19 +22,23 @@ class Term:
     issued_to: str | None = None
 
 
-def _term_sql(number: int) -> str:
-    """Documents that meet one term, each arm over an index of its own."""
+def _term_sql(number: int, *, all_of_them: bool = False) -> str:
+    """Documents that meet one term, each arm over an index of its own, those that are quickly asked first.
+
+    ``all_of_them``: one that meets it in several ways comes several times, and the first are there at once.
+    """
     n = number
+    union = "UNION ALL" if all_of_them else "UNION"
     return f"""
-        SELECT v.document FROM content_text t JOIN version v ON v.content = t.content
+        SELECT s.document FROM search_row s WHERE s.kind = ANY(%(kinds{n})s::text[])
+        {union} SELECT s.document FROM search_row s WHERE s.party = ANY(%(parties{n})s::bigint[])
+        {union} SELECT s.document FROM search_row s WHERE s.issued BETWEEN %(from{n})s::date AND %(to{n})s::date
+        {union} SELECT v.document FROM content_text t JOIN version v ON v.content = t.content
             WHERE t.words @@ %(ts{n})s::tsquery
-        UNION SELECT e.document FROM entry_words w JOIN entry e ON e.id = w.entry WHERE w.name_key LIKE %(like{n})s
-        UNION SELECT e.document FROM words_due d JOIN manifest_line l ON l.manifest = d.manifest AND l.key IS NOT NULL
+        {union} SELECT e.document FROM entry_words w JOIN entry e ON e.id = w.entry WHERE w.name_key LIKE %(like{n})s
+        {union} SELECT e.document FROM words_due d JOIN manifest_line l ON l.manifest = d.manifest AND l.key IS NOT NULL
             JOIN entry e ON e.id = l.entry AND e.document IS NOT NULL
             WHERE lower(e.name) LIKE %(like{n})s
-        UNION SELECT s.document FROM search_row s WHERE s.kind = ANY(%(kinds{n})s::text[])
-        UNION SELECT s.document FROM search_row s WHERE s.party = ANY(%(parties{n})s::bigint[])
-        UNION SELECT s.document FROM search_row s WHERE s.issued BETWEEN %(from{n})s::date AND %(to{n})s::date
     """
 
 
@@ -92,15 +96,63 @@ def meeting(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filt
     return [r["document"] for r in rows]
 
 
+def _term_holds(number: int) -> str:
+    """Whether one document ``s`` meets one term: for when few are looked at, so each of it is asked row by row (a scalar
+    subquery: what EXISTS asks is gathered for all documents at once where the planner expects many).
+    """
+    n = number
+    return f"""(s.kind = ANY(%(kinds{n})s::text[]) OR s.party = ANY(%(parties{n})s::bigint[])
+        OR s.issued BETWEEN %(from{n})s::date AND %(to{n})s::date
+        OR (SELECT true FROM entry x JOIN entry_words w ON w.entry = x.id
+            WHERE x.document = s.document AND w.name_key LIKE %(like{n})s LIMIT 1)
+        OR (SELECT true FROM entry x WHERE x.document = s.document AND lower(x.name) LIKE %(like{n})s
+            AND EXISTS (SELECT FROM words_due) LIMIT 1)
+        OR (SELECT true FROM version v JOIN content_text t ON t.content = v.content
+            WHERE v.document = s.document AND t.words @@ %(ts{n})s::tsquery LIMIT 1))"""
+
+
+def _way(
+    conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters
+) -> tuple[str, dict[str, object], bool]:
+    """The condition on ``s`` that costs least, its parameters, and whether it is one common term, of which all need not be counted.
+
+    The rarest term gives the documents, the others are asked of each of these. One term that very many meet is asked of
+    the newest documents, one after another, until there are enough.
+    """
+    met, parameters = _meeting(reach, terms, filters)
+    if not terms:
+        return met, parameters, False
+    bare, _ = _meeting(reach, (), filters)
+    sizes = [
+        (one(conn, f"SELECT count(*) AS n FROM (SELECT 1 FROM ({_term_sql(n, all_of_them=True)}) t LIMIT %(cap)s) u",
+             {**parameters, "cap": _SCAN_CAP + 1}) or {"n": 0})["n"]
+        for n in range(len(terms))
+    ]  # fmt: skip
+    rarest = min(range(len(terms)), key=sizes.__getitem__)
+    spans = [n for n, term in enumerate(terms) if term.issued_from]
+    if sizes[rarest] > _SCAN_CAP and len(terms) > 1 and spans:
+        # a year is common, but what it gives is found at once
+        rarest, sizes[spans[0]] = spans[0], 0
+    if sizes[rarest] <= _SCAN_CAP:
+        others = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)) if n != rarest)
+        return f"{bare} AND s.document IN (SELECT document FROM ({_term_sql(rarest)}) t){others}", parameters, False
+    if len(terms) == 1:
+        return f"{bare} AND {_term_holds(0)}", parameters, True
+    return met, parameters, False
+
+
 def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, *, limit: int = 50) -> list[Row]:
-    """Readable documents that meet every term and filter, the newest issued first; ``limit`` at most, all counted."""
-    where, parameters = _meeting(reach, terms, filters)
-    return every(
+    """Readable documents that meet every term and filter, the newest issued first; ``limit`` at most.
+
+    ``total`` counts all; where ``capped``, there are so many at least.
+    """
+    where, parameters, common = _way(conn, reach, terms, filters)
+    rows = every(
         conn,
         f"""
         WITH met AS MATERIALIZED (
             SELECT s.document, s.kind, s.party, s.issued FROM search_row s
-            WHERE {where} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT %(cap)s
+            WHERE {where} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT %(most)s
         ), shown AS (SELECT *, count(*) OVER () AS total FROM met ORDER BY issued DESC NULLS LAST, document DESC LIMIT %(limit)s)
         SELECT w.*, e.id AS entry, e.parent, e.name, d.extension, d.filed_at, v.content, c.size FROM shown w
         JOIN document d ON d.id = w.document
@@ -109,8 +161,11 @@ def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         ORDER BY w.issued DESC NULLS LAST, w.document DESC
         """,
-        {**parameters, "limit": limit, "cap": _SCAN_CAP},
+        {**parameters, "limit": limit, "most": limit + 1 if common else _SCAN_CAP},
     )
+    # of a common term it is told that there are more than are shown, not how many
+    most = limit + 1 if common else _SCAN_CAP
+    return [{**row, "capped": row["total"] >= most} for row in rows]
 
 
 def snippets(conn: Connection, contents: Sequence[bytes], tsquery: str) -> dict[bytes, str]:
