@@ -148,4 +148,4 @@ def test_a_page_key_that_is_none_is_refused(app: Flask, world: World, sort: str)
     assert [len(first["lines"]), len(rest["lines"])] == [2, 1] and rest["next"] is None
     for key in ("1:soon", "1:2026-99-99", "1:", "1:9999999999999999999", "1: 7", "1:1_0"):
         answer = caller("GET", f"{path}&after={key}")
-        assert answer.status_code == 400 and "is not the `next`" in answer.json["detail"], (key, answer.text)
+        assert answer.status_code == 400 and "is not the `next`" in answer.text, (key, answer.text)

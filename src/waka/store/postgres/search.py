@@ -4,9 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every, one
+from waka.store.postgres.database import Connection, Row, every
 
 _SCAN_CAP = 20_000
+#: So few documents of one term are asked whether they meet the others, whatever these would give.
+_FEW = 5_000
 
 
 @dataclass(frozen=True)
@@ -116,26 +118,33 @@ def _way(
 ) -> tuple[str, dict[str, object], bool]:
     """The condition on ``s`` that costs least, its parameters, and whether it is one common term, of which all need not be counted.
 
-    The rarest term gives the documents, the others are asked of each of these. One term that very many meet is asked of
-    the newest documents, one after another, until there are enough.
+    A rare term gives the documents, the others are asked of each of these: terms are looked up one after another, those
+    that are likely rare first, until one is. One term that very many meet is asked of the newest documents, one after
+    another, until there are enough.
     """
     met, parameters = _meeting(reach, terms, filters)
     if not terms:
         return met, parameters, False
     bare, _ = _meeting(reach, (), filters)
-    sizes = [
-        (one(conn, f"SELECT count(*) AS n FROM (SELECT 1 FROM ({_term_sql(n, all_of_them=True)}) t LIMIT %(cap)s) u",
-             {**parameters, "cap": _SCAN_CAP + 1}) or {"n": 0})["n"]
-        for n in range(len(terms))
-    ]  # fmt: skip
-    rarest = min(range(len(terms)), key=sizes.__getitem__)
-    spans = [n for n, term in enumerate(terms) if term.issued_from]
-    if sizes[rarest] > _SCAN_CAP and len(terms) > 1 and spans:
-        # a year is common, but what it gives is found at once
-        rarest, sizes[spans[0]] = spans[0], 0
-    if sizes[rarest] <= _SCAN_CAP:
-        others = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)) if n != rarest)
-        return f"{bare} AND s.document IN (SELECT document FROM ({_term_sql(rarest)}) t){others}", parameters, False
+    order = sorted(
+        range(len(terms)), key=lambda n: (terms[n].issued_from is None, bool(terms[n].parties), -len(terms[n].text))
+    )
+    leads: list[int] | None = None
+    leader = order[0]
+    for n in order:
+        rows = every(
+            conn,
+            f"SELECT document FROM ({_term_sql(n, all_of_them=True)}) t LIMIT %(cap)s",
+            {**parameters, "cap": 2 * _SCAN_CAP + 1},
+        )
+        found = {r["document"] for r in rows}
+        if len(rows) <= 2 * _SCAN_CAP and (leads is None or len(found) < len(leads)):
+            leads, leader = list(found), n
+        if leads is not None and len(leads) <= _FEW:
+            break
+    if leads is not None:
+        others = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)) if n != leader)
+        return f"{bare} AND s.document = ANY(%(leads)s::bigint[]){others}", {**parameters, "leads": leads}, False
     if len(terms) == 1:
         return f"{bare} AND {_term_holds(0)}", parameters, True
     return met, parameters, False
