@@ -110,6 +110,7 @@ def test_law_3_the_quick_ways_say_what_the_thorough_ones_say(data: st.DataObject
     name = data.draw(words if thorough.name is None else st.just(thorough.name) | words)
     read, facts = pattern.read(name, SETTINGS), pattern.reader(SETTINGS)(name)
     assert facts == (read.facts if isinstance(read, Fit) else None)
+    assert pattern.splitter(SETTINGS)(name) == (read.pieces if isinstance(read, Fit) else None)
     found = pattern.expression.program.run(without_mark(name))
     if pattern.expression.open_ways <= 1:
         assert (found if isinstance(found, list) else None) == spans_of(pattern.expression, without_mark(name))

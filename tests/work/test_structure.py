@@ -195,3 +195,44 @@ def test_folders_are_suggested_by_the_plan_and_by_where_others_like_it_went(worl
     assert choose.suggested_for(world.drive, world.reader, others) == [], "one may not file there"
     hidden = world.file(world.vault, ["s.pdf"])[0][1]
     assert choose.suggested_for(world.drive, world.filer, [hidden]) == []
+
+
+def test_a_folder_that_moves_to_other_readers_takes_its_documents_and_counts_along(world: World) -> None:
+    jobs = world.folder(world.yard, "Jobs/2026")
+    above = walk.inside(world.drive, world.keeper, world.yard)[0]
+    (one, _), (twice, _) = world.file(jobs, ["a.pdf", "b.pdf"])
+    world.file(above["id"], ["c.pdf"])
+    world.also(twice, world.yard, "b again.pdf")
+    before = world.snapshot()
+    applied = look.rename_or_move(world.drive, world.keeper, above["entry"], name=None, parent=world.books)
+    world.check_whole()
+
+    def sees(actor: Actor, document: int) -> bool:
+        try:
+            return bool(look.card(world.drive, actor, document).row)
+        except Absent:
+            return False
+
+    assert not sees(world.reader, one) and sees(world.filer, one)
+    assert sees(world.reader, twice), "its other place is still where the reader reads"
+    assert {f["name"]: f["below"] for f in walk.top(world.drive, world.keeper)} == {"Books": 3, "Yard": 1}
+    assert {f["name"]: f["below"] for f in walk.top(world.drive, world.reader)} == {"Yard": 1}
+    undo(world.drive.database, world.keeper, applied.manifest)
+    world.check_whole()
+    assert world.snapshot() == before
+
+
+def test_a_folder_into_the_vault_and_out_again_is_seen_by_those_who_may(world: World) -> None:
+    jobs = world.folder(world.books, "Jobs")
+    filed = world.file(jobs, [f"n{n}.pdf" for n in range(20)])
+    (entry,) = (f["entry"] for f in walk.inside(world.drive, world.keeper, world.books) if f["name"] == "Jobs")
+    look.rename_or_move(world.drive, world.keeper, entry, name=None, parent=world.vault)
+    world.check_whole()
+    assert {f["name"]: f["below"] for f in walk.top(world.drive, world.filer)} == {"Books": 0, "Yard": 0}
+    with pytest.raises(Absent):
+        look.card(world.drive, world.filer, filed[0][0])
+    with pytest.raises(Absent):
+        look.rename_or_move(world.drive, world.filer, entry, name=None, parent=world.books)
+    look.rename_or_move(world.drive, world.keeper, entry, name=None, parent=world.books)
+    world.check_whole()
+    assert {f["name"]: f["below"] for f in walk.top(world.drive, world.filer)} == {"Books": 20, "Yard": 0}

@@ -28,6 +28,7 @@ import { Groups } from "./Groups";
 import { LineCard } from "./LineCard";
 import { lineActs } from "./lineMenu";
 import { NewFolder } from "./NewFolder";
+import { Nothing } from "./Nothing";
 import { PagesGrid } from "./PagesGrid";
 import { SubFolders } from "./SubFolders";
 import { TagDialog } from "./TagDialog";
@@ -377,25 +378,6 @@ export default function DrivePage(): ReactNode {
         {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
       </main>
     </Controls>
-  );
-}
-
-function Nothing(props: { folder: Schemas["FolderViewOut"]; onBelow: () => void }): ReactNode {
-  const { folder } = props;
-  const deeper = folder.folders.length > 0;
-  return (
-    <div className="empty">
-      <h2>{deeper ? "No document lies in this folder itself" : "This folder is empty"}</h2>
-      <p>
-        {deeper ? (
-          <button type="button" className="link" onClick={props.onBelow}>
-            Show the {count(folder.below)} below it
-          </button>
-        ) : (
-          "Documents come here when they are filed from Arrivals, or moved here."
-        )}
-      </p>
-    </div>
   );
 }
 

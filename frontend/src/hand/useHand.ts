@@ -54,7 +54,7 @@ export function useHandActs(): HandActs {
       }
       const text = done(how, { entries, name: held[0]?.name ?? "" }, path);
       tell({ text, action: { label: "Undo", run: undo } });
-      await queries.invalidateQueries();
+      void queries.invalidateQueries();
       return null;
     },
     [queries, tell, undo],

@@ -298,13 +298,9 @@ function Progress(props: { manifest: Manifest }): ReactNode {
   if (!manifest.partial)
     return (
       <p role="status">
-        {manifest.state === "queued" ? (
-          "It waits for the worker."
-        ) : (
-          <>
-            All its {count(manifest.lines)} lines in one step{manifest.phase && `: ${manifest.phase}`}…
-          </>
-        )}
+        {manifest.state === "queued"
+          ? "It waits for the worker."
+          : `All its ${count(manifest.lines)} lines in one step${manifest.phase ? `: ${manifest.phase}` : ""}…`}
       </p>
     );
   return (
