@@ -34,7 +34,7 @@ import { SubFolders } from "./SubFolders";
 import { TagDialog } from "./TagDialog";
 import { TagDrops } from "./TagDrops";
 import { Tree } from "./Tree";
-import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines } from "./useLines";
+import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines, wayTo } from "./useLines";
 
 type Line = Schemas["LineOut"];
 // what is put somewhere in one request
@@ -95,7 +95,7 @@ export default function DrivePage(): ReactNode {
     setMarks(NONE);
   }, [folder, below, by, group]);
 
-  const go = useCallback((id: number) => void navigate(`/drive/${id}${below ? "?below=true" : ""}`), [navigate, below]);
+  const go = useCallback((id: number) => void navigate(wayTo(id, below, inPages)), [navigate, below, inPages]);
   const open = useCallback(
     (one: Line) => void navigate(`/documents/${one.document}`, { state: flipping(lines.map((l) => l.document)) }),
     [navigate, lines],
@@ -304,7 +304,9 @@ export default function DrivePage(): ReactNode {
                   )}
                   {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
                 </FolderHead>
-                {!below && view.data.folders.length > 0 && <SubFolders folder={view.data} doing={doing} />}
+                {!below && view.data.folders.length > 0 && (
+                  <SubFolders folder={view.data} pages={inPages} doing={doing} />
+                )}
                 {groups.data && by && (
                   <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
                 )}

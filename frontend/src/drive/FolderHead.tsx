@@ -7,7 +7,7 @@ import { useDropping } from "../places/dragging";
 import { Coverage } from "./Coverage";
 import { COLUMNS } from "./columns";
 import { Hints } from "./Hints";
-import { GROUPS, type GroupBy } from "./useLines";
+import { GROUPS, type GroupBy, wayTo } from "./useLines";
 
 type Props = {
   folder: Schemas["FolderViewOut"];
@@ -39,7 +39,7 @@ export function FolderHead(props: Props): ReactNode {
               {index === path.length - 1 ? (
                 <b>{step.name}</b>
               ) : (
-                <Link to={`/drive/${step.id}${below ? "?below=true" : ""}`} draggable={false}>
+                <Link to={wayTo(step.id, below, props.pages)} draggable={false}>
                   {step.name}
                 </Link>
               )}

@@ -4,9 +4,10 @@ import type { Schemas } from "../api/client";
 import { count, moment } from "../parts/format";
 import { dragging, useDropping } from "../places/dragging";
 import { type FolderDoing, folderOf } from "./folderDoing";
+import { wayTo } from "./useLines";
 
 /** The folders in the folder that one looks at: opened, dragged, dropped on. */
-export function SubFolders(props: { folder: Schemas["FolderViewOut"]; doing: FolderDoing }): ReactNode {
+export function SubFolders(props: { folder: Schemas["FolderViewOut"]; pages: boolean; doing: FolderDoing }): ReactNode {
   const { folder, doing } = props;
   const { onto } = useDropping();
   const above = folder.path.map((step) => step.name).join(" / ");
@@ -26,7 +27,7 @@ export function SubFolders(props: { folder: Schemas["FolderViewOut"]; doing: Fol
             }}
           >
             <Link
-              to={`/drive/${sub.id}`}
+              to={wayTo(sub.id, false, props.pages)}
               draggable={false}
               onKeyDown={(event) => {
                 if (!held || !(event.key === "ContextMenu" || (event.shiftKey && event.key === "F10"))) return;

@@ -19,6 +19,15 @@ export type Asked = {
   group: string | null;
 };
 
+/** The address of a folder: here or with all below, as lines or pages, as one looks at folders now. */
+export function wayTo(folder: number, below: boolean, pages: boolean): string {
+  const query = new URLSearchParams();
+  if (below) query.set("below", "true");
+  if (pages) query.set("view", "pages");
+  const text = query.toString();
+  return `/drive/${folder}${text && `?${text}`}`;
+}
+
 function groupOf(asked: Asked) {
   return asked.by && asked.group !== null ? { by: asked.by, group: asked.group } : {};
 }
