@@ -8,6 +8,7 @@ from flask import Flask
 from tests.web.caller import Caller
 from tests.web.test_absence import CALLS, filled_in
 from tests.world import World, bill
+from waka.work import templates
 
 STRINGS = [
     "",
@@ -58,6 +59,7 @@ def test_no_value_anywhere_makes_a_fault_or_changes_what_it_should_not(app: Flas
     (document, entry), *_ = world.file(world.yard, ["keel.pdf"])
     arrival = world.bring_in(bill(7), actor=world.keeper)
     known = {
+        "template": templates.keep(world.drive, world.keeper, world.yard, "Years", ["<issued yyyy>"]),
         "folder": world.yard,
         "document": document,
         "entry": entry,

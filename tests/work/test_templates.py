@@ -114,3 +114,13 @@ def test_making_is_undone_and_done_again_from_the_keyboard(world: World) -> None
     assert walk.inside(world.drive, world.keeper, world.yard) == []
     redo_last(world.drive.database, filer)
     assert world.snapshot() == made
+
+
+def test_an_area_with_a_template_stays_when_its_making_is_undone(world: World) -> None:
+    area, made = walk.make_folder(world.drive, world.administrator, access.ROOT, "Slipway")
+    number = templates.keep(world.drive, world.administrator, area, "Years", ["<issued yyyy>"])
+    templates.remove(world.drive, world.administrator, number, 1)
+    undo(world.drive.database, world.administrator, made.manifest)
+    assert "Slipway" in [f["name"] for f in walk.top(world.drive, world.administrator)], (
+        "what was kept for it refers to it"
+    )

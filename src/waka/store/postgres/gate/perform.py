@@ -314,11 +314,12 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
 
 
 def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
-    """Remove a folder if nothing is in it, and as an area it has no plan, party or arrival; whether it went."""
+    """Remove a folder if nothing is in it, and as an area it has no plan, party, template or arrival; whether it went."""
     held = one(
         conn,
         """SELECT 1 AS yes FROM entry WHERE parent = %(f)s UNION ALL SELECT 1 FROM plan_revision WHERE area = %(f)s
-        UNION ALL SELECT 1 FROM party WHERE area = %(f)s UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s LIMIT 1""",
+        UNION ALL SELECT 1 FROM party WHERE area = %(f)s UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s
+        UNION ALL SELECT 1 FROM tree_template WHERE area = %(f)s LIMIT 1""",
         {"f": folder},
     )
     if held is not None:
