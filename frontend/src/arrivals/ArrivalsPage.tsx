@@ -70,10 +70,10 @@ export default function ArrivalsPage(): ReactNode {
     [navigate],
   );
 
-  // what was filed by somebody else meanwhile is no longer here
+  // what was filed by somebody else meanwhile is no longer here; an answer of before, when it is asked anew, tells nothing
   useEffect(() => {
-    if (asked !== null && slip.error instanceof Trouble && slip.error.status === 404) choose(null);
-  }, [asked, slip.error, choose]);
+    if (asked !== null && !slip.isFetching && slip.error instanceof Trouble && slip.error.status === 404) choose(null);
+  }, [asked, slip.isFetching, slip.error, choose]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another arrival starts at its first page
   useEffect(() => {
