@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
+from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, SetFact, Spot
 from waka.core.facts.values import FactRefused, Json, check_value, name_value
 from waka.core.names.fields import DRIVE_FIELDS, Facts, Printed
 from waka.core.names.pattern import compile_pattern
@@ -16,7 +16,7 @@ from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
 from waka.work.drive import Drive, choosable_parties, known_parties, name_settings
 from waka.work.file import free_name
-from waka.work.target_folders import Left, find_folders
+from waka.work.target_folders import Left, find_folders, making
 
 
 @dataclass(frozen=True)
@@ -100,18 +100,13 @@ def _placed(conn: Connection, reach: Reach, row: Row, area: int, told: NextOne, 
     end = targets.ends[way]
     if isinstance(end, Left):
         return _Draft(NextOne(told.fields, told.facts, None, told.place, end.why), row, given, 0, ())
-    made = list(targets.made.items())
-    of = dict(zip([f for _, f in made], lines.allot(conn, "folder_id", len(made)), strict=True))
-    makes = tuple(
-        MakeFolder(FolderId(of[new]), EntryId(entry), Spot(FolderId(of.get(above, above)), targets.names[new]))
-        for ((above, _), new), entry in zip(made, lines.allot(conn, "entry_id", len(made)), strict=True)
-    )
+    of, makes = making(conn, targets)
     folder = of.get(end, end)
     full = join_extension(str(told.name), row["extension"])
     marked = bool(documents.keys_held(conn, folder, [entry_key(full)]))
     if marked:
         full = free_name(conn, folder, str(told.name), row["extension"])
-    return _Draft(NextOne(told.fields, told.facts, full, told.place, None, marked), row, given, folder, makes)
+    return _Draft(NextOne(told.fields, told.facts, full, told.place, None, marked), row, given, folder, tuple(makes))
 
 
 def _checked(conn: Connection, reach: Reach, given: Mapping[str, Json]) -> dict[str, Json]:

@@ -3,11 +3,13 @@
 from collections.abc import Collection
 from dataclasses import dataclass, field
 
+from waka.core.changes.kinds import Change, EntryId, FolderId, MakeFolder, Spot
 from waka.core.changes.settle import Where
 from waka.core.names.portable import NameRefused, check_level, entry_key
 from waka.store.postgres import folders
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
+from waka.store.postgres.gate import lines
 
 #: From a folder down through levels by name.
 Way = tuple[int, tuple[str, ...]]
@@ -74,3 +76,14 @@ def find_folders(conn: Connection, reach: Reach, ways: Collection[Way]) -> Targe
                 found.ends[way] = folder
         here, depth = following, depth + 1
     return found
+
+
+def making(conn: Connection, targets: TargetFolders) -> tuple[dict[int, int], list[Change]]:
+    """The real ids of the folders that have to be made, by what they are called until then, and the changes that make them."""
+    made = list(targets.made.items())
+    ids = dict(zip([new for _, new in made], lines.allot(conn, "folder_id", len(made)), strict=True))
+    changes: list[Change] = [
+        MakeFolder(FolderId(ids[new]), EntryId(entry), Spot(FolderId(ids.get(above, above)), targets.names[new]))
+        for ((above, _), new), entry in zip(made, lines.allot(conn, "entry_id", len(made)), strict=True)
+    ]
+    return ids, changes

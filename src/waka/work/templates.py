@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from waka.core.changes.kinds import Change, EntryId, FolderId, MakeFolder, Spot
+from waka.core.changes.kinds import Change
 from waka.core.names.months import ENGLISH
 from waka.core.names.portable import tidy_level
 from waka.core.names.resolve import Register
@@ -24,11 +24,10 @@ from waka.store.postgres import access, folders, parties, plans, subtree
 from waka.store.postgres import templates as store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
-from waka.store.postgres.gate import lines as gate_lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
 from waka.work.drive import Drive, known_parties, name_settings
-from waka.work.target_folders import Left, find_folders
+from waka.work.target_folders import Left, find_folders, making
 
 MAX_NAME = 100
 
@@ -216,12 +215,5 @@ def _grown(
         for path in grown.paths
         for end in [targets.ends[folder, path]]
     ]
-    ids = gate_lines.allot(conn, "folder_id", len(targets.made))
-    of = dict(zip(targets.made.values(), ids, strict=True))
-    changes: list[Change] = [
-        MakeFolder(FolderId(of[new]), EntryId(entry), Spot(FolderId(of.get(above, above)), targets.names[new]))
-        for ((above, _), new), entry in zip(
-            targets.made.items(), gate_lines.allot(conn, "entry_id", len(targets.made)), strict=True
-        )
-    ]
+    _, changes = making(conn, targets)
     return Preview(tuple(template.fields), tuple(made), grown.problems), changes
