@@ -1,6 +1,16 @@
 // The keyboard map: global keys live here; screens add theirs for as long as they are shown. `?` lists them all.
 import { useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
 import { useNotices, words } from "./notices";
@@ -209,7 +219,8 @@ function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
 /** Keys of a screen, for as long as it is shown. `keys` must be memoised. */
 export function useKeys(keys: Key[]): void {
   const { register } = useContext(Context);
-  useEffect(() => register(keys), [register, keys]);
+  // with what is shown, not a moment later: a key that is pressed as soon as a button is there does what the button does
+  useLayoutEffect(() => register(keys), [register, keys]);
 }
 
 /** Shows the list of keys. */

@@ -41,7 +41,8 @@ export function FolderChooser(props: Props): ReactNode {
     enabled: props.entries.length > 0,
     queryFn: () => data(client.POST("/api/entries/targets", { body: { entries: props.entries.slice(0, 500) } })),
   });
-  const offered = asked.trim() ? [] : (suggested.data?.targets ?? []);
+  const [made, setMade] = useState<Schemas["TargetOut"] | null>(null);
+  const offered = [...(made ? [made] : []), ...(asked.trim() ? [] : (suggested.data?.targets ?? []))];
   const targets = [
     ...offered,
     ...(found.data?.targets ?? []).filter((one) => !offered.some((other) => other.folder === one.folder)),
@@ -112,6 +113,7 @@ export function FolderChooser(props: Props): ReactNode {
         placeholder="type parts of the path: acc inv 26"
         onChange={(event) => {
           setTyped(event.target.value);
+          setMade(null);
           setWanted(false);
           setAt(0);
         }}
@@ -152,7 +154,16 @@ export function FolderChooser(props: Props): ReactNode {
           )}
         </div>
         <div className="chooser-there" aria-live="polite">
-          {chosen && <There key={chosen.folder} folder={chosen.folder} />}
+          {chosen && (
+            <There
+              key={chosen.folder}
+              folder={chosen.folder}
+              onMade={(folder, name) => {
+                setMade({ folder, path: `${chosen.path} / ${name}`, lately: false, why: "made now" });
+                setAt(0);
+              }}
+            />
+          )}
           {chosen && props.entries.length > 0 && (
             <Sight entries={props.entries} folder={chosen.folder} stays={props.stays} />
           )}
@@ -180,9 +191,22 @@ export function FolderChooser(props: Props): ReactNode {
   );
 }
 
-/** What lies in a folder already. */
-function There(props: { folder: number }): ReactNode {
+/** What lies in a folder already; and a new folder in it, made at once. */
+function There(props: { folder: number; onMade: (folder: number, name: string) => void }): ReactNode {
   const view = useFolder(props.folder, false);
+  const queries = useQueryClient();
+  const [name, setName] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const make = async () => {
+    if (!name.trim()) return;
+    try {
+      const done = await data(client.POST("/api/folders", { body: { parent: props.folder, name } }));
+      void queries.invalidateQueries({ queryKey: ["folders"] });
+      props.onMade(done.folder, name.trim());
+    } catch (error) {
+      setProblem(words(error));
+    }
+  };
   if (!view.data) return null;
   return (
     <>
@@ -198,6 +222,37 @@ function There(props: { folder: number }): ReactNode {
           </li>
         ))}
       </ul>
+      {view.data.may_file && (
+        <p className="new-in">
+          <input
+            className="text-input"
+            aria-label={`New folder in ${view.data.name}`}
+            placeholder="new folder in it"
+            value={name}
+            maxLength={300}
+            onChange={(event) => setName(event.target.value)}
+            onKeyDown={(event) => {
+              event.stopPropagation();
+              if (event.key === "Escape" && name) {
+                // first the name goes, then the chooser
+                event.preventDefault();
+                setName("");
+              }
+              if (event.key !== "Enter") return;
+              event.preventDefault();
+              void make();
+            }}
+          />
+          <button type="button" className="button small" disabled={!name.trim()} onClick={() => void make()}>
+            Make it
+          </button>
+        </p>
+      )}
+      {problem && (
+        <p className="problem small" role="alert">
+          {problem}
+        </p>
+      )}
     </>
   );
 }
