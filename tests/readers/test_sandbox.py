@@ -124,7 +124,7 @@ def child(code: str) -> str:
 def test_a_child_has_no_more_memory_processes_or_files_than_its_limits() -> None:
     assert "MemoryError" in child("b = bytearray(2 << 30)")
     assert "BlockingIOError" in child("import os\nos.fork()")
-    assert "File too large" in child("open('/tmp/waka-too-large', 'wb').truncate(1 << 30)")
+    assert "File too large" in child(f"open('/tmp/waka-too-large-{os.getpid()}', 'wb').truncate(1 << 30)")
     assert "1" in child("print(open('/proc/self/status').read().split('NoNewPrivs:')[1].split()[0])")
 
 
