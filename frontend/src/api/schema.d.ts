@@ -2128,10 +2128,7 @@ export interface components {
             /** Tags */
             tags: string[];
         };
-        /**
-         * FolderViewOut
-         * @description `place`: the plan's place pattern of the kind that most documents here are of, where there is one.
-         */
+        /** FolderViewOut */
         FolderViewOut: {
             /** Below */
             below: number;
@@ -2161,8 +2158,6 @@ export interface components {
             name: string;
             /** Path */
             path: components["schemas"]["AreaOut"][];
-            /** Place */
-            place: string;
             /** Tags */
             tags: string[];
         };

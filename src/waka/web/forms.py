@@ -172,8 +172,6 @@ class HintOut(Out):
 
 
 class FolderViewOut(Out):
-    """`place`: the plan's place pattern of the kind that most documents here are of, where there is one."""
-
     id: int
     entry: int | None
     name: str
@@ -187,7 +185,6 @@ class FolderViewOut(Out):
     changed_at: datetime | None
     tags: list[str]
     hints: list[HintOut]
-    place: str
     closed: bool
     may_file: bool
 

@@ -173,7 +173,7 @@ def folder_view(view: FolderView) -> forms.FolderViewOut:
             for f in view.fits
         ],
         months=[forms.Month(month=m, documents=n) for m, n in view.months], capped=view.capped,
-        changed_at=view.changed_at, tags=list(view.tags), place=view.place,
+        changed_at=view.changed_at, tags=list(view.tags),
         hints=[forms.HintOut(**vars(h), few=view.limits.few) for h in view.hints],
         closed=view.folder["closed_here"], may_file=view.folder["level"] >= 3,
     )  # fmt: skip

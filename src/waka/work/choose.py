@@ -49,7 +49,7 @@ def targets_for(drive: Drive, actor: Actor, typed: str) -> list[Target]:
 def suggested_for(drive: Drive, actor: Actor, entries: Sequence[int]) -> list[Target]:
     """Folders that documents at some places belong to: by their area's plan, and where others of their party and kind went.
 
-    Those that most of the first documents lie in already are none.
+    Those that any of them lies in already are none.
     """
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)

@@ -49,7 +49,6 @@ class FolderView:
     tags: tuple[str, ...]
     hints: tuple[Hint, ...]
     limits: Limits
-    place: str
 
 
 @dataclass(frozen=True)
@@ -104,7 +103,6 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
             tags=tuple(tags.tags_of_folders(conn, [folder])[folder]),
             hints=tuple(hints(len(here), level, limits)),
             limits=limits,
-            place=plan.get(fits[0].kind, {}).get("place", "") if fits else "",
         )
 
 
