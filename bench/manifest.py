@@ -78,8 +78,10 @@ def _rows(w: World, filed: list[tuple[int, int]], homes: list[int], *, renamed: 
     rows = []
     for n, (document, entry) in enumerate(filed):
         name, new = f"Plan {n:06d}.pdf", f"plan-{n:06d}.pdf" if renamed else f"Plan {n:06d}.pdf"
-        key = entry_key(new) if renamed else None
-        rows.append(LineRow("place", document, None, entry, w.yard, name, homes[n % FOLDERS], new, key))
+        key, had = (entry_key(new), entry_key(name)) if renamed else (None, None)
+        rows.append(
+            LineRow("place", document, None, entry, w.yard, name, homes[n % FOLDERS], new, key, None, None, had)
+        )
     return rows
 
 

@@ -98,7 +98,7 @@ class World:
     def arrived(self, count: int, *, text: str = "oak planks") -> list[int]:
         """Arrivals that were read, by plain SQL: nothing about them matters but that they are there."""
         with self.drive.database.transaction() as conn:
-            documents = lines.allot(conn, "document_id", count)
+            documents = lines.allot(conn, "entry_id", count)
             content = hashlib.sha256(text.encode()).digest()
             contents.announce(conn, content, len(text), "text/plain", lease_seconds=900)
             contents.mark_present(conn, content)
@@ -123,7 +123,7 @@ class World:
         """Documents filed under ``names`` through the gate: (document, entry) of each."""
         documents = self.arrived(len(names), text=text)
         with self.drive.database.transaction() as conn:
-            entries = lines.allot(conn, "entry_id", len(names))
+            entries = lines.first_places(conn, documents)
         changes: list[Change] = [
             Add(DocumentId(d), EntryId(e), Spot(FolderId(parent), n))
             for d, e, n in zip(documents, entries, names, strict=True)
@@ -179,7 +179,7 @@ class World:
         back = """(SELECT d.id FROM document d WHERE d.state = 'discarded'
             AND NOT EXISTS (SELECT FROM discarded_entry x WHERE x.document = d.id))"""
         queries = {
-            "entry": "SELECT id, parent, name, key, folder, document, home, rank FROM entry ORDER BY id",
+            "entry": "SELECT id, parent, name, key, folder, document, home, rank, issued, size FROM entry ORDER BY id",
             "folder": "SELECT id, closed_here, access_class FROM folder ORDER BY id",
             "closure": "SELECT ancestor, descendant, depth FROM folder_closure ORDER BY 1, 2",
             "document": f"SELECT id, extension, state, head FROM document WHERE id NOT IN {back} ORDER BY id",
@@ -234,5 +234,11 @@ class World:
                    OR (d.state = 'filed') <> EXISTS (SELECT FROM entry e WHERE e.document = d.id)""",
             )
             assert rows == [], "a document's state differs from its places"
+            beside = every(
+                conn,
+                """SELECT e.id FROM entry e JOIN search_row s ON s.document = e.document
+                WHERE (e.issued, e.size) IS DISTINCT FROM (s.issued, s.size)""",
+            )
+            assert beside == [], "what a place is sorted by differs from its document's"
             stuck = one(conn, "SELECT count(*) AS n FROM manifest WHERE state IN ('running', 'undoing')")
             assert stuck is not None and stuck["n"] == 0, "a manifest is half done"

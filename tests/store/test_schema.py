@@ -5,6 +5,7 @@ import pytest
 
 from tests.conftest import TestServer
 from tests.world import World
+from waka.store.postgres.gate import lines
 from waka.store.schema import SchemaProblem, apply_schema
 
 
@@ -52,3 +53,31 @@ def test_a_database_of_a_newer_waka_or_other_unicode_is_refused(server: TestServ
 def test_the_applications_role_cannot_rewrite_history(world: World, statement: str) -> None:
     with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
         conn.execute(statement.encode())
+
+
+def test_a_first_place_bears_its_documents_number_and_another_where_that_is_taken(world: World) -> None:
+    ((document, entry),) = world.file(world.yard, ["Keel.pdf"])
+    assert entry == document
+    waiting, free = world.arrived(2)
+    # as in a drive of before, where places were numbered apart: this number is another place's already
+    with world.drive.database.transaction() as conn:
+        conn.execute("INSERT INTO entry (id, parent, name, key, document) VALUES (%s, %s, 'Mast.pdf', 'mast.pdf', %s)",
+                     [waiting, world.yard, document])  # fmt: skip
+        other, own = lines.first_places(conn, [waiting, free])
+        assert own == free and other not in (waiting, free)
+        found = conn.execute("SELECT id FROM document_place WHERE document = %s ORDER BY id", [document]).fetchall()
+        assert [r["id"] for r in found] == [document, waiting]
+        conn.execute("DELETE FROM entry WHERE id = %s", [waiting])
+
+
+def test_numbers_go_on_above_those_of_a_drive_that_numbered_documents_apart(server: TestServer) -> None:
+    with server.fresh() as conninfo:
+        info = owner(conninfo, server)
+        with psycopg.connect(info) as conn:
+            conn.execute("DROP VIEW document_place; DROP INDEX entry_further; ALTER TABLE entry DROP issued, DROP size")
+            conn.execute("CREATE SEQUENCE document_id; CREATE INDEX entry_document ON entry (document)")
+            conn.execute("SELECT setval('document_id', 4000), setval('entry_id', 900)")
+            conn.execute("DELETE FROM schema_step WHERE name = '0003_places.sql'")
+        assert apply_schema(info) == ["0003_places.sql"]
+        with psycopg.connect(info) as conn:
+            assert conn.execute("SELECT nextval('entry_id')").fetchone() == (4001,)

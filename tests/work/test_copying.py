@@ -67,7 +67,7 @@ def test_the_gate_itself_asks_whether_the_copied_may_be_read(world: World) -> No
     with world.drive.database.transaction() as conn:
         from waka.store.postgres.gate import lines
 
-        (new,) = lines.allot(conn, "document_id", 1)
+        (new,) = lines.allot(conn, "entry_id", 1)
     spot = k.Spot(k.FolderId(world.yard), "open.pdf")
     change = k.Copy(k.DocumentId(new), k.EntryId(world.ids()[1][0]), spot, k.DocumentId(document), 1)
     with pytest.raises(ManifestRefused, match="no such document"):

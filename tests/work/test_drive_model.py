@@ -148,7 +148,7 @@ class Sailor:
         if what == "copy" and documents:
             of = k.DocumentId(rng.choice(documents)[1][3] or 0)
             with world.drive.database.transaction() as conn:
-                (new,) = lines.allot(conn, "document_id", 1)
+                (new,) = lines.allot(conn, "entry_id", 1)
             return [k.Copy(k.DocumentId(new), k.EntryId(world.ids()[1][0]), k.Spot(target, name), of, 1)]
         if what == "tag" and documents:
             return [k.Tag(k.DocumentId(rng.choice(documents)[1][3] or 0), (rng.choice(["a", "b"]),), ())]

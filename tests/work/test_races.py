@@ -32,7 +32,7 @@ class Scene:
         _, self.entries = world.ids(2)
         _, self.copy_entries = world.ids(2)
         with world.drive.database.transaction() as conn:
-            self.copies = lines.allot(conn, "document_id", 2)
+            self.copies = lines.allot(conn, "entry_id", 2)
         ((self.twice, _),) = world.file(world.yard, ["twice.pdf"])
         world.do(k.Version(k.DocumentId(self.twice), k.DocumentId(world.arrived(1)[0]), 1))
 

@@ -107,15 +107,14 @@ class _Homes:
 def _file(
     conn: Connection, actor: Actor, homes: _Homes, bills: list[_Bill], parties: list[int], pages: list[bytes]
 ) -> None:
-    documents = lines.allot(conn, "document_id", len(bills))
-    entries = lines.allot(conn, "entry_id", len(bills))
+    documents = lines.allot(conn, "entry_id", len(bills))
     shown = [pages[d % len(pages)] for d in documents]
     arrivals.add_read_arrivals(conn, documents, shown, [b.name for b in bills], actor.person)
     changes: list[Change] = []
-    for bill, document, entry in zip(bills, documents, entries, strict=True):
+    for bill, document in zip(bills, documents, strict=True):
         folder, makes = homes.of(conn, bill.day)
         changes += makes
-        changes.append(Add(DocumentId(document), EntryId(entry), Spot(FolderId(folder), bill.name)))
+        changes.append(Add(DocumentId(document), EntryId(document), Spot(FolderId(folder), bill.name)))
         facts = {
             "kind": "invoice",
             "party": {"party": parties[bill.party]},

@@ -149,7 +149,7 @@ def _load_strays(drive: Drive, actors: dict[str, Actor], say: Callable[[str], No
     with ThreadPoolExecutor(2) as pool:
         documents = list(pool.map(lambda s: arrived(drive, imre, Paper(s.name, s.content)), every))
     with drive.database.transaction() as conn:
-        entries = lines.allot(conn, "entry_id", len(every))
+        entries = lines.first_places(conn, documents)
     changes: list[Change] = []
     for stray, document, entry in zip(every, documents, entries, strict=True):
         changes.append(Add(DocumentId(document), EntryId(entry), Spot(FolderId(folders[stray.folder]), stray.name)))

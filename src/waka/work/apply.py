@@ -80,9 +80,9 @@ def check_and_do(
     kinds = sums.kinds
     asked = demands(conn, scope, sums)
     # who reads a document of several places, and what counts it, hangs on all of them: one change at a time
-    alone = bool(kinds.keys() & _ALONE) or derived.several_places(conn, scope)
+    alone = bool(kinds.keys() & _ALONE) or derived.several_places(conn, scope, sums.lines)
     locks.lock_structure(conn, exclusive=alone)
-    several = derived.several_places(conn, scope)
+    several = derived.several_places(conn, scope, sums.lines)
     if several and not alone:
         return [Problem(0, "stale", "One of the documents got a second place at this moment. Try again.")]
     crossing = _crosses(conn, sums, asked)

@@ -202,7 +202,7 @@ def _make(
     names = {document: str(row["original_name"]) for document, row in rows.items()}
     counts = {document: len(row["pages"]) for document, row in rows.items()}
     area = next((row["area"] for row in rows.values() if row["area"] is not None), None)
-    documents = lines.allot(conn, "document_id", len(parts))
+    documents = lines.allot(conn, "entry_id", len(parts))
     for number, (part, (staged, kind), document) in enumerate(zip(parts, made, documents, strict=True)):
         arrive.publish(conn, drive, staged, kind)
         first = rows[part[0].arrival]

@@ -189,7 +189,7 @@ def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkp
         before = _same_upload(conn, actor, coming.upload)
         if before is not None:
             return before
-        document = lines.allot(conn, "document_id", 1)[0]
+        document = lines.allot(conn, "entry_id", 1)[0]
         extension = media.extension_for(split_extension(coming.name)[1], kind)
         arrivals.add_arrival(
             conn, document, upload=coming.upload, area=coming.area, name=coming.name, extension=extension, content=staged.sha256,

@@ -84,11 +84,10 @@ def _free(conn: Connection, parent: int, name: str, is_folder: bool, taken: set[
 
 def _documents(conn: Connection, wanted: Sequence[tuple[int, int, Spot]]) -> list[Change]:
     """Copies of (document, version) to spots, with ids allotted."""
-    ids = lines.allot(conn, "document_id", len(wanted))
-    entries = lines.allot(conn, "entry_id", len(wanted))
+    ids = lines.allot(conn, "entry_id", len(wanted))
     return [
-        Copy(DocumentId(new), EntryId(entry), at, DocumentId(of), version)
-        for (of, version, at), new, entry in zip(wanted, ids, entries, strict=True)
+        Copy(DocumentId(new), EntryId(new), at, DocumentId(of), version)
+        for (of, version, at), new in zip(wanted, ids, strict=True)
     ]
 
 

@@ -187,7 +187,7 @@ class _Filing:
             raise Refused(f"Another of these is filed as “{name}” there.", code="taken", field="name")
         self._names.add((parent, entry_key(name)))
         document = DocumentId(slip.row["document"])
-        entry = lines.allot(self._conn, "entry_id", 1)[0]
+        (entry,) = lines.first_places(self._conn, [document])
         changes: list[Change] = [*made, Add(document, EntryId(entry), Spot(FolderId(parent), name))]
         changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
         learn.learn_from(self._conn, slip, self._by)

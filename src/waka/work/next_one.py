@@ -55,12 +55,11 @@ def make(drive: Drive, actor: Actor, document: int, given: Mapping[str, Json]) -
         draft = _draft(conn, actor, document, given)
         if draft.told.name is None:
             raise Refused(str(draft.told.why), code="name", field="facts")
-        (new,) = lines.allot(conn, "document_id", 1)
-        (entry,) = lines.allot(conn, "entry_id", 1)
+        (new,) = lines.allot(conn, "entry_id", 1)
         at = Spot(FolderId(draft.folder), draft.told.name)
         changes: list[Change] = [
             *draft.makes,
-            Copy(DocumentId(new), EntryId(entry), at, DocumentId(document), draft.row["head"]),
+            Copy(DocumentId(new), EntryId(new), at, DocumentId(document), draft.row["head"]),
         ]
         source = {"kind": "person", "why": "written for the next one of a series"}
         changes += [SetFact(DocumentId(new), field, None, value, source) for field, value in draft.given.items()]

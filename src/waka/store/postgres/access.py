@@ -160,18 +160,21 @@ def count_places(conn: Connection, documents: Sequence[int], sign: int) -> None:
     run(
         conn,
         """INSERT INTO folder_count_delta (folder, access_class, places)
-        SELECT e.parent, s.access_class, %(sign)s * count(*) FROM entry e JOIN search_row s ON s.document = e.document
+        SELECT e.parent, s.access_class, %(sign)s * count(*) FROM document_place e JOIN search_row s ON s.document = e.document
         WHERE e.document = ANY(%(d)s::bigint[]) GROUP BY 1, 2""",
         {"d": list(documents), "sign": sign},
     )
 
 
 def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
-    """The search rows of ``documents``: class from their places; kind, party and issued from their facts; size of the newest version."""
+    """The search rows of ``documents``: class from their places; kind, party and issued from their facts; size of the newest version.
+
+    What lists are sorted by is kept beside the documents' places too.
+    """
     ids = list(documents)
     several = every(
         conn,
-        """SELECT e.document, array_agg(DISTINCT g.folder) AS folders FROM entry e JOIN folder f ON f.id = e.parent
+        """SELECT e.document, array_agg(DISTINCT g.folder) AS folders FROM document_place e JOIN folder f ON f.id = e.parent
         JOIN access_class c ON c.id = f.access_class CROSS JOIN LATERAL unnest(c.folders) AS g(folder)
         WHERE e.document = ANY(%s::bigint[]) GROUP BY 1 HAVING count(DISTINCT f.access_class) > 1""",
         [ids],
@@ -180,13 +183,13 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
     for folders in joint:
         joint[folders] = class_for(conn, folders)
     run(conn, "DELETE FROM search_row WHERE document = ANY(%s::bigint[]) AND NOT EXISTS"
-        " (SELECT FROM entry e WHERE e.document = search_row.document)", [ids])  # fmt: skip
+        " (SELECT FROM document_place e WHERE e.document = search_row.document)", [ids])  # fmt: skip
     run(
         conn,
         """
         WITH joint AS (SELECT * FROM unnest(%(docs)s::bigint[], %(classes)s::bigint[]) AS j(document, access_class)),
         wanted AS (
-            SELECT e.document, coalesce(max(j.access_class), max(f.access_class)) AS access_class FROM entry e
+            SELECT e.document, coalesce(max(j.access_class), max(f.access_class)) AS access_class FROM document_place e
             JOIN folder f ON f.id = e.parent LEFT JOIN joint j ON j.document = e.document
             WHERE e.document = ANY(%(ids)s::bigint[]) GROUP BY 1
         )
@@ -208,6 +211,12 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
             "docs": [r["document"] for r in several],
             "classes": [joint[tuple(r["folders"])] for r in several],
         },
+    )
+    run(
+        conn,
+        """UPDATE entry SET issued = s.issued, size = s.size FROM document_place p JOIN search_row s ON s.document = p.document
+        WHERE p.document = ANY(%s::bigint[]) AND entry.id = p.id AND (entry.issued, entry.size) IS DISTINCT FROM (s.issued, s.size)""",
+        [ids],
     )
 
 

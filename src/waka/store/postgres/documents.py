@@ -47,7 +47,7 @@ def places(conn: Connection, document: int, reach: Reach) -> list[Row]:
     """The places of a document in folders that may be read, home first."""
     return every(
         conn,
-        """SELECT e.id, e.parent, e.name, e.home, f.access_class FROM entry e JOIN folder f ON f.id = e.parent
+        """SELECT e.id, e.parent, e.name, e.home, f.access_class FROM document_place e JOIN folder f ON f.id = e.parent
         WHERE e.document = %s AND f.access_class = ANY(%s::bigint[]) ORDER BY e.home DESC, e.id""",
         [document, reach.readable],
     )
@@ -85,7 +85,7 @@ def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
                CASE WHEN ff.id IS NOT NULL THEN l.from_name END AS from_name,
                CASE WHEN tf.id IS NOT NULL THEN l.to_parent END AS to_parent,
                CASE WHEN tf.id IS NOT NULL THEN l.to_name END AS to_name,
-               CASE WHEN l.kind = 'copy' THEN (SELECT x.name FROM entry x JOIN folder xf ON xf.id = x.parent
+               CASE WHEN l.kind = 'copy' THEN (SELECT x.name FROM document_place x JOIN folder xf ON xf.id = x.parent
                    AND xf.access_class = ANY(%(r)s::bigint[]) WHERE x.document = (l.data ->> 'of')::bigint
                    ORDER BY x.home DESC, x.id LIMIT 1) END AS of_name
         FROM manifest_line l JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
@@ -105,7 +105,7 @@ def same_content(conn: Connection, content: bytes, reach: Reach) -> list[Row]:
     return every(
         conn,
         """SELECT d.id, e.parent, e.name FROM version v JOIN document d ON d.id = v.document AND d.head = v.number
-        JOIN search_row s ON s.document = d.id JOIN entry e ON e.document = d.id
+        JOIN search_row s ON s.document = d.id JOIN document_place e ON e.document = d.id
         JOIN folder f ON f.id = e.parent
         WHERE v.content = %s AND s.access_class = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])
         ORDER BY d.id LIMIT 5""",
@@ -136,7 +136,7 @@ def entry_row(conn: Connection, entry: int, reach: Reach) -> Row | None:
 
 def highest_rank(conn: Connection, document: int) -> int:
     """The rank that the home of a document has among its places."""
-    row = one(conn, "SELECT max(rank) AS rank FROM entry WHERE document = %s", [document])
+    row = one(conn, "SELECT max(rank) AS rank FROM document_place WHERE document = %s", [document])
     return int(row["rank"] or 0) if row else 0
 
 
@@ -153,7 +153,7 @@ def content_of_version(conn: Connection, document: int, number: int | None, reac
         """SELECT v.content, v.number, c.size, c.media_type, e.name, v.original_name FROM document d
         JOIN search_row s ON s.document = d.id JOIN version v ON v.document = d.id AND v.number = coalesce(%(n)s, d.head)
         JOIN content c ON c.sha256 = v.content
-        LEFT JOIN LATERAL (SELECT x.name FROM entry x JOIN folder f ON f.id = x.parent AND f.access_class = ANY(%(r)s::bigint[])
+        LEFT JOIN LATERAL (SELECT x.name FROM document_place x JOIN folder f ON f.id = x.parent AND f.access_class = ANY(%(r)s::bigint[])
                            WHERE x.document = d.id ORDER BY x.home DESC, x.id LIMIT 1) e ON true
         WHERE d.id = %(d)s AND s.access_class = ANY(%(r)s::bigint[])""",
         {"n": number, "d": document, "r": reach.readable},

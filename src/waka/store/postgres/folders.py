@@ -95,7 +95,7 @@ def told_below(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[i
         ), several AS (
             SELECT document FROM entry WHERE NOT home AND document IS NOT NULL GROUP BY 1
         ), again AS (
-            SELECT w.ancestor, e.document, count(*) - 1 AS places FROM several v JOIN entry e ON e.document = v.document
+            SELECT w.ancestor, e.document, count(*) - 1 AS places FROM several v JOIN document_place e ON e.document = v.document
             JOIN wanted w ON w.descendant = e.parent JOIN search_row s ON s.document = e.document
             WHERE s.access_class = ANY(%(r)s::bigint[]) GROUP BY 1, 2
         )

@@ -18,7 +18,7 @@ def places_of_like(conn: Connection, kind: str, party: int, classes: Sequence[in
         """SELECT e.parent, count(*) AS n FROM (
             SELECT s.document FROM search_row s WHERE s.party = %(party)s AND s.kind = %(kind)s AND s.access_class = ANY(%(c)s::bigint[])
             ORDER BY s.issued DESC NULLS LAST LIMIT %(latest)s) like_it
-        JOIN entry e ON e.document = like_it.document JOIN folder f ON f.id = e.parent
+        JOIN document_place e ON e.document = like_it.document JOIN folder f ON f.id = e.parent
         WHERE f.access_class = ANY(%(c)s::bigint[])
         GROUP BY e.parent ORDER BY 2 DESC, 1 LIMIT %(limit)s""",
         {"party": party, "kind": kind, "c": list(classes), "limit": limit, "latest": _LATEST},
@@ -32,7 +32,7 @@ def same_identity(conn: Connection, kind: str, facts: Mapping[str, Any], classes
     return every(
         conn,
         """SELECT d.id, d.head, e.parent, e.name FROM search_row s JOIN document d ON d.id = s.document
-        JOIN entry e ON e.document = d.id AND e.home JOIN folder f ON f.id = e.parent
+        JOIN document_place e ON e.document = d.id AND e.home JOIN folder f ON f.id = e.parent
         WHERE s.kind = %(kind)s AND (%(party)s::bigint IS NULL OR s.party = %(party)s)
           AND s.access_class = ANY(%(c)s::bigint[]) AND f.access_class = ANY(%(c)s::bigint[])
           AND (SELECT count(*) FROM fact x JOIN jsonb_each(%(facts)s) w ON x.field = w.key AND x.value = w.value

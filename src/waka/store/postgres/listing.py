@@ -13,8 +13,8 @@ Group = Literal["kind", "party", "person", "month", "year", "type"]
 
 _SORTS: dict[str, str] = {
     "name": "e.key",
-    "issued": "coalesce(s.issued, DATE '-infinity')",
-    "size": "s.size",
+    "issued": "coalesce(e.issued, DATE '-infinity')",
+    "size": "e.size",
     "filed": "d.filed_at",
     "kind": "coalesce(s.kind, '')",
     "type": "d.extension",
@@ -36,12 +36,15 @@ _TYPES: dict[str, tuple[str, Callable[[str], object]]] = {
     "size": ("bigint", _whole),
     "filed": ("timestamptz", lambda text: datetime.fromisoformat(f"{text}:00")),
 }
-#: What a sort or a group looks at besides entry, search row and folder.
+#: What a sort or a group looks at besides entry and folder.
 _DOCUMENT = "JOIN document d ON d.id = e.document"
+_SEARCH = "JOIN search_row s ON s.document = e.document"
 _JOINS: dict[str, tuple[str, ...]] = {
     "filed": (_DOCUMENT,),
     "type": (_DOCUMENT,),
+    "kind": (_SEARCH,),
     "party": (
+        _SEARCH,
         "LEFT JOIN party sq ON sq.id = s.party",
         "LEFT JOIN party sp ON sp.id = coalesce(sq.merged_into, sq.id) AND sp.id = ANY(%(known)s::bigint[])",
     ),
@@ -54,17 +57,21 @@ _GROUPS: dict[str, str] = {
     "kind": "s.kind",
     "party": "coalesce(q.merged_into, q.id)::text",
     "person": _PERSON,
-    "month": "to_char(s.issued, 'YYYY-MM')",
-    "year": "to_char(s.issued, 'YYYY')",
+    "month": "to_char(e.issued, 'YYYY-MM')",
+    "year": "to_char(e.issued, 'YYYY')",
     "type": "nullif(d.extension, '')",
 }
 _GROUP_JOINS: dict[str, tuple[str, ...]] = {
     "type": (_DOCUMENT,),
-    "party": ("LEFT JOIN party q ON q.id = s.party AND coalesce(q.merged_into, q.id) = ANY(%(known)s::bigint[])",),
+    "kind": (_SEARCH,),
+    "party": (
+        _SEARCH,
+        "LEFT JOIN party q ON q.id = s.party AND coalesce(q.merged_into, q.id) = ANY(%(known)s::bigint[])",
+    ),
     "person": ("LEFT JOIN fact n ON n.document = e.document AND n.field = 'person'",),
 }
-_FROM = """FROM entry e JOIN search_row s ON s.document = e.document
-        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])"""
+#: Places in folders that may be read: whoever reads any place of a document reads the document.
+_FROM = "FROM entry e JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])"
 
 
 @dataclass(frozen=True)
@@ -91,7 +98,7 @@ class Listed:
         if self.by is not None:
             joins = (*_GROUP_JOINS.get(self.by, ()), *more)
             only = f" AND {_GROUPS[self.by]} IS NOT DISTINCT FROM %(value)s"
-        condition = f"{parents} AND s.access_class = ANY(%(r)s::bigint[]){only}"
+        condition = f"{parents} AND e.document IS NOT NULL{only}"
         return (
             " ".join(dict.fromkeys(joins)),
             condition,
@@ -127,14 +134,14 @@ def lines(
         conn,
         f"""
         WITH page AS (
-            SELECT e.id AS entry, e.document, e.parent, e.name, e.home, s.kind, s.issued, s.party, s.size, {key} AS sort_value
+            SELECT e.id AS entry, e.document, e.parent, e.name, e.home, e.issued, e.size, {key} AS sort_value
             {_FROM} {joins}
             WHERE {condition} {beyond} ORDER BY {key} {order}, e.id {order} LIMIT %(limit)s)
-        SELECT page.entry, page.document, page.parent, page.name, page.home, page.kind, page.issued, page.party, page.size,
+        SELECT page.entry, page.document, page.parent, page.name, page.home, s.kind, page.issued, s.party, page.size,
             page.sort_value::text AS sort_value, d.extension, d.filed_at, p.name AS filed_by, a.value AS amount, {_PERSON} AS person,
             CASE d.extension WHEN '' THEN (SELECT c.media_type FROM version v JOIN content c ON c.sha256 = v.content
                 WHERE v.document = d.id AND v.number = d.head) END AS media_type
-        FROM page JOIN document d ON d.id = page.document LEFT JOIN principal p ON p.id = d.filed_by
+        FROM page JOIN search_row s ON s.document = page.document JOIN document d ON d.id = page.document LEFT JOIN principal p ON p.id = d.filed_by
         LEFT JOIN fact a ON a.document = page.document AND a.field = 'amount'
         LEFT JOIN fact n ON n.document = page.document AND n.field = 'person'
         ORDER BY page.sort_value {order}, page.entry {order}
@@ -151,7 +158,7 @@ def groups(conn: Connection, reach: Reach, listed: Listed, by: Group) -> list[Ro
     return every(
         conn,
         f"""
-        WITH met AS (SELECT {_GROUPS[by]} AS value, e.document, s.size {_FROM} {joins}
+        WITH met AS (SELECT {_GROUPS[by]} AS value, e.document, e.size {_FROM} {joins}
             WHERE {condition})
         SELECT m.value, count(*) AS documents, sum(m.size)::bigint AS bytes,
             (SELECT coalesce(jsonb_object_agg(x.currency, x.total), '{{}}') FROM (
@@ -166,7 +173,7 @@ def groups(conn: Connection, reach: Reach, listed: Listed, by: Group) -> list[Ro
 
 def entries(conn: Connection, reach: Reach, listed: Listed, limit: int) -> list[Row]:
     """The entries listed, with names, in natural order; ``limit`` at most."""
-    joins, condition, parameters = listed.where(reach)
+    joins, condition, parameters = listed.where(reach, _SEARCH)
     return every(
         conn,
         f"SELECT e.id, e.name, s.kind {_FROM} {joins} WHERE {condition} ORDER BY e.key, e.id LIMIT %(limit)s",
@@ -179,8 +186,8 @@ def sums(conn: Connection, reach: Reach, chosen: Sequence[int]) -> Row:
     row = one(
         conn,
         f"""
-        WITH met AS (SELECT DISTINCT e.document, d.extension, s.size {_FROM} {_DOCUMENT}
-            WHERE e.id = ANY(%(e)s::bigint[]) AND s.access_class = ANY(%(r)s::bigint[]))
+        WITH met AS (SELECT DISTINCT e.document, d.extension, e.size {_FROM} {_DOCUMENT}
+            WHERE e.id = ANY(%(e)s::bigint[]))
         SELECT count(*) AS documents, coalesce(sum(size), 0)::bigint AS bytes,
             (SELECT coalesce(jsonb_object_agg(extension, n), '{{}}') FROM (
                 SELECT extension, count(*) AS n FROM met GROUP BY 1) t) AS types,

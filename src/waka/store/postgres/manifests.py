@@ -193,7 +193,7 @@ def worked_on(
         FROM manifest m CROSS JOIN LATERAL (
             SELECT document FROM manifest_line x WHERE x.manifest = m.id AND x.document IS NOT NULL AND x.problem IS NULL
             ORDER BY x.line LIMIT %(each)s) l
-        JOIN LATERAL (SELECT x.name, x.parent FROM entry x JOIN folder f ON f.id = x.parent
+        JOIN LATERAL (SELECT x.name, x.parent FROM document_place x JOIN folder f ON f.id = x.parent
             AND f.access_class = ANY(%(r)s::bigint[]) WHERE x.document = l.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
         WHERE m.id = ANY(%(ran)s::bigint[]) ORDER BY l.document, m.id DESC""",
         {"ran": [r["id"] for r in ran], "each": of_each, "r": reach.readable},

@@ -32,6 +32,7 @@ def sources(
 ) -> list[Source]:  # fmt: skip
     """The readable places in a folder (``below``: and under it), of ``documents``, or ``entries``; in an order of _ORDERS."""
     where = "e.id = ANY(%(e)s::bigint[])" if documents is None else "e.document = ANY(%(d)s::bigint[])"
+    places = "entry" if documents is None else "document_place"
     if folder is not None:
         where = (
             "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)"
@@ -40,7 +41,7 @@ def sources(
         )
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
-        f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, f.access_class FROM entry e
+        f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, f.access_class FROM {places} e
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) JOIN document d ON d.id = e.document
         {"LEFT JOIN search_row s ON s.document = d.id" if order == "issued" else ""}
         WHERE {where} ORDER BY {_ORDERS[order]}e.key, e.id LIMIT %(limit)s""".encode(),
@@ -112,7 +113,7 @@ def in_several_places(conn: Connection, documents: Sequence[int]) -> set[int]:
     """Those of ``documents`` that have more than one place."""
     rows = every(
         conn,
-        "SELECT document FROM entry WHERE document = ANY(%s::bigint[]) GROUP BY 1 HAVING count(*) > 1",
+        "SELECT document FROM document_place WHERE document = ANY(%s::bigint[]) GROUP BY 1 HAVING count(*) > 1",
         [list(documents)],
     )
     return {r["document"] for r in rows}

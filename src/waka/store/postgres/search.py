@@ -79,7 +79,7 @@ def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str
         parameters["year"] = filters.year
     if filters.below:
         where.append(
-            "EXISTS (SELECT FROM entry x JOIN folder_closure c ON c.descendant = x.parent"
+            "EXISTS (SELECT FROM document_place x JOIN folder_closure c ON c.descendant = x.parent"
             " WHERE x.document = s.document AND c.ancestor = %(below)s)"
         )
         parameters["below"] = filters.below
@@ -105,9 +105,9 @@ def _term_holds(number: int) -> str:
     n = number
     return f"""(s.kind = ANY(%(kinds{n})s::text[]) OR s.party = ANY(%(parties{n})s::bigint[])
         OR s.issued BETWEEN %(from{n})s::date AND %(to{n})s::date
-        OR (SELECT true FROM entry x JOIN entry_words w ON w.entry = x.id
+        OR (SELECT true FROM document_place x JOIN entry_words w ON w.entry = x.id
             WHERE x.document = s.document AND w.name_key LIKE %(like{n})s LIMIT 1)
-        OR (SELECT true FROM entry x WHERE x.document = s.document AND lower(x.name) LIKE %(like{n})s
+        OR (SELECT true FROM document_place x WHERE x.document = s.document AND lower(x.name) LIKE %(like{n})s
             AND EXISTS (SELECT FROM words_due) LIMIT 1)
         OR (SELECT true FROM version v JOIN content_text t ON t.content = v.content
             WHERE v.document = s.document AND t.words @@ %(ts{n})s::tsquery LIMIT 1))"""
@@ -165,7 +165,7 @@ def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters
         ), shown AS (SELECT *, count(*) OVER () AS total FROM met ORDER BY issued DESC NULLS LAST, document DESC LIMIT %(limit)s)
         SELECT w.*, e.id AS entry, e.parent, e.name, d.extension, d.filed_at, v.content, c.size FROM shown w
         JOIN document d ON d.id = w.document
-        JOIN LATERAL (SELECT x.id, x.parent, x.name FROM entry x JOIN folder f ON f.id = x.parent
+        JOIN LATERAL (SELECT x.id, x.parent, x.name FROM document_place x JOIN folder f ON f.id = x.parent
               AND f.access_class = ANY(%(r)s::bigint[]) WHERE x.document = w.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         ORDER BY w.issued DESC NULLS LAST, w.document DESC

@@ -70,7 +70,7 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
     ),
     "return": (
         f"""SELECT l.line, l.from_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
-        WHERE {LINES} AND l.kind = 'return' AND EXISTS (SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry
+        WHERE {LINES} AND l.kind = 'return' AND EXISTS (SELECT FROM document_place e WHERE e.document = l.document AND e.id <> l.entry
             AND {_STAYS})""",
         "stale",
         "“{told}” is filed in another place too; take it away there first.",
@@ -88,7 +88,7 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
         f"""SELECT l.line, l.from_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN entry own ON own.id = l.entry
         WHERE {LINES} AND l.kind = 'unplace' AND (own.home OR NOT EXISTS (
-            SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry))""",
+            SELECT FROM document_place e WHERE e.document = l.document AND e.id <> l.entry))""",
         "stale",
         "“{told}” is the home or the only place of its document.",
     ),
@@ -98,7 +98,7 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
         WHERE {LINES} AND l.kind = 'make home' AND (e.document IS DISTINCT FROM l.document
             OR e.rank IS DISTINCT FROM (l.data ->> 'was')::int
             OR ((l.data ->> 'to')::int > 0 AND EXISTS (
-                SELECT FROM entry x WHERE x.document = l.document AND x.rank = (l.data ->> 'to')::int)))""",
+                SELECT FROM document_place x WHERE x.document = l.document AND x.rank = (l.data ->> 'to')::int)))""",
         "stale",
         "The places of “{told}” changed meanwhile.",
     ),
@@ -113,7 +113,7 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
     ),
     "uncopy": (
         f"""SELECT l.line, l.from_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
-        WHERE {LINES} AND l.kind = 'uncopy' AND EXISTS (SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry
+        WHERE {LINES} AND l.kind = 'uncopy' AND EXISTS (SELECT FROM document_place e WHERE e.document = l.document AND e.id <> l.entry
             AND {_STAYS})""",
         "stale",
         "The copy “{told}” is filed in another place too; take it away there first.",
@@ -192,7 +192,7 @@ _EXPECTATIONS: dict[str, tuple[str, str, str]] = {
         f"""SELECT l.line, coalesce(d.head::text, '?') AS told, (l.data ->> 'into')::bigint AS document, NULL::bigint AS folder
         FROM manifest_line l LEFT JOIN document d ON d.id = (l.data ->> 'into')::bigint
         WHERE {LINES} AND l.kind = 'absorb' AND (d.state IS DISTINCT FROM 'filed' OR d.head <> (l.data ->> 'was_head')::int
-          OR d.id = l.document OR EXISTS (SELECT FROM entry e WHERE e.document = l.document AND e.id <> l.entry)
+          OR d.id = l.document OR EXISTS (SELECT FROM document_place e WHERE e.document = l.document AND e.id <> l.entry)
           OR EXISTS (SELECT FROM manifest_line x WHERE x.manifest = l.manifest AND x.line <> l.line AND x.kind = 'absorb'
               AND x.problem IS NULL AND l.data -> 'into' IN (to_jsonb(x.document), x.data -> 'into')))""",
         "stale",

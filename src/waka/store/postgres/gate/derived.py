@@ -7,6 +7,8 @@ from waka.store.postgres.gate.scope import LINES, Scope
 
 #: Up to so many lines, the words of names follow at once; beyond, the worker does it.
 _WORDS_AT_ONCE = 500
+#: From so many lines on, second places are looked for among the lines, not the lines among these.
+_MANY = 2_000
 
 
 def readers_change(conn: Connection, scope: Scope) -> list[int]:
@@ -23,16 +25,14 @@ def readers_change(conn: Connection, scope: Scope) -> list[int]:
     return [r["document"] for r in rows]
 
 
-def several_places(conn: Connection, scope: Scope) -> bool:
-    """Whether any document of the lines has a second place: then its readers are not just its folder's."""
-    return (
-        one(
-            conn,
-            f"SELECT 1 AS yes FROM entry e JOIN manifest_line l ON l.document = e.document WHERE NOT e.home AND {LINES} LIMIT 1",
-            scope.with_(),
-        )
-        is not None
-    )
+def several_places(conn: Connection, scope: Scope, lines: int) -> bool:
+    """Whether any document of the ``lines`` lines has a second place: then its readers are not just its folder's."""
+    asked = f"SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}"
+    if lines > _MANY:  # second places are fewer than these lines: each of them is looked for among the lines
+        asked = f"SELECT 1 AS yes FROM entry e CROSS JOIN LATERAL ({asked} LIMIT 1) x WHERE NOT e.home LIMIT 1"
+    else:
+        asked = f"SELECT 1 AS yes FROM entry e WHERE NOT e.home AND EXISTS ({asked}) LIMIT 1"
+    return one(conn, asked, scope.with_()) is not None
 
 
 def count_moves(conn: Connection, moves: dict[tuple[int, int], int]) -> None:
@@ -75,7 +75,7 @@ def note_changes(conn: Connection, scope: Scope) -> None:
         conn,
         f"""INSERT INTO folder_count_delta (folder, access_class, places)
         SELECT DISTINCT e.parent, s.access_class, 0 FROM manifest_line l
-        JOIN entry e ON e.document = coalesce((l.data ->> 'into')::bigint, l.document) JOIN search_row s ON s.document = e.document
+        JOIN document_place e ON e.document = coalesce((l.data ->> 'into')::bigint, l.document) JOIN search_row s ON s.document = e.document
         WHERE {LINES} AND l.kind IN ('version', 'withdraw version', 'absorb', 'release', 'go back', 'leave back', 'fact', 'tag')""",
         scope.with_(),
     )

@@ -112,9 +112,10 @@ def _set_homes(conn: Connection, m: dict[str, object]) -> None:
     run(
         conn,
         f"""UPDATE entry SET home = (entry.id = best.id) FROM (
-            SELECT DISTINCT ON (e.document) e.document, e.id FROM manifest_line l JOIN entry e ON e.document = l.document
-            WHERE {LINES} AND l.kind = ANY(%(ranking)s) ORDER BY e.document, e.rank DESC, e.id) best
-        WHERE entry.document = best.document AND entry.home <> (entry.id = best.id)""",
+            SELECT e.id AS place, first_value(e.id) OVER (PARTITION BY e.document ORDER BY e.rank DESC, e.id) AS id
+            FROM manifest_line l JOIN document_place e ON e.document = l.document
+            WHERE {LINES} AND l.kind = ANY(%(ranking)s)) best
+        WHERE entry.id = best.place AND entry.home <> (entry.id = best.id)""",
         {**m, "ranking": list(_RANKING)},
     )
 
@@ -171,7 +172,7 @@ def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
         conn,
         f"""UPDATE document SET state = 'discarded' FROM manifest_line l
         WHERE {LINES} AND l.kind IN ('discard', 'absorb', 'uncopy') AND document.id = l.document
-          AND NOT EXISTS (SELECT FROM entry e WHERE e.document = document.id)""",
+          AND NOT EXISTS (SELECT FROM document_place e WHERE e.document = document.id)""",
         m,
     )
     run(
