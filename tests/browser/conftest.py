@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, JSHandle, Locator, Page, expect
 
 from waka.demo.people import PEOPLE
 from waka.demo.trust import load_demo
@@ -106,3 +106,21 @@ def upload(page: Page, content: bytes, name: str) -> None:
     page.get_by_label("Choose files to bring in").set_input_files(
         {"name": name, "mimeType": "application/pdf", "buffer": io.BytesIO(content).getvalue()}
     )
+
+
+def drag_files(target: Locator, files: dict[str, bytes]) -> JSHandle:
+    """Files of the desktop are held over something; what is dragged."""
+    handle = target.page.evaluate_handle(
+        """(files) => { const data = new DataTransfer();
+        for (const [name, text] of Object.entries(files))
+            data.items.add(new File([Uint8Array.from(text, (c) => c.charCodeAt(0))], name));
+        return data; }""",
+        {name: content.decode("latin-1") for name, content in files.items()},
+    )
+    target.dispatch_event("dragover", {"dataTransfer": handle})
+    return handle
+
+
+def drop_files(target: Locator, files: dict[str, bytes]) -> None:
+    """Files of the desktop are dropped on something."""
+    target.dispatch_event("drop", {"dataTransfer": drag_files(target, files)})

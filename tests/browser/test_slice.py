@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.conftest import Enter, upload
+from tests.browser.conftest import Enter, drop_files, upload
 from tests.world import bill
 
 
@@ -251,14 +251,7 @@ def test_a_file_is_dropped_and_its_bytes_are_counted(enter: Enter) -> None:
     conditions = {"offline": False, "latency": 0, "downloadThroughput": -1, "uploadThroughput": 400_000}
     slow.send("Network.emulateNetworkConditions", conditions)
     content = bill(76000) + b"\n%" + b"x" * 1_200_000
-    handle = page.evaluate_handle(
-        """(text) => { const data = new DataTransfer();
-        data.items.add(new File([Uint8Array.from(text, (c) => c.charCodeAt(0))], "dropped.pdf", {type: "application/pdf"}));
-        return data; }""",
-        content.decode("latin-1"),
-    )
-    for event in ("dragover", "drop"):
-        page.dispatch_event("main", event, {"dataTransfer": handle})
+    drop_files(page.locator("main"), {"dropped.pdf": content})
     line = page.get_by_label("Being brought in").get_by_role("listitem")
     expect(line).to_contain_text("of 1.2 MB")
     expect(line.get_by_role("progressbar")).to_be_visible()

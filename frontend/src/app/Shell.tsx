@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
 import { usePulse } from "../api/queries";
+import { UploadNote, UploadsProvider } from "../bringing/uploads";
 import { Tray } from "../hand/Tray";
 import { DropNote } from "../places/dragging";
 import { Brand } from "./Brand";
@@ -14,36 +15,39 @@ export function Shell(): ReactNode {
   const { me, logOut } = useSession();
   const showKeys = useKeyList();
   return (
-    <div className="shell">
-      <header className="bar">
-        <Link to="/" className="brand" aria-label="Waka">
-          <Brand />
-          waka
-        </Link>
-        <nav aria-label="Main">
-          <Tab to="/arrivals" label="Arrivals" count={waiting} />
-          <Tab to="/drive" label="Drive" also="/documents" />
-          <Tab to="/find" label="Find" />
-          <Tab to="/plan" label="Plan" />
-          <Tab to="/manifests" label="Manifests" />
-          <Tab to="/parties" label="Parties" />
-        </nav>
-        <span className="spread" />
-        <FindBox />
-        <div className="who">
-          <span className="nowrap">{me.name}</span>
-          <button type="button" className="plain" onClick={showKeys}>
-            Keys
-          </button>
-          <button type="button" className="plain nowrap" onClick={logOut}>
-            Log out
-          </button>
-        </div>
-      </header>
-      <Outlet />
-      <Tray />
-      <DropNote />
-    </div>
+    <UploadsProvider>
+      <div className="shell">
+        <header className="bar">
+          <Link to="/" className="brand" aria-label="Waka">
+            <Brand />
+            waka
+          </Link>
+          <nav aria-label="Main">
+            <Tab to="/arrivals" label="Arrivals" count={waiting} />
+            <Tab to="/drive" label="Drive" also="/documents" />
+            <Tab to="/find" label="Find" />
+            <Tab to="/plan" label="Plan" />
+            <Tab to="/manifests" label="Manifests" />
+            <Tab to="/parties" label="Parties" />
+          </nav>
+          <span className="spread" />
+          <UploadNote />
+          <FindBox />
+          <div className="who">
+            <span className="nowrap">{me.name}</span>
+            <button type="button" className="plain" onClick={showKeys}>
+              Keys
+            </button>
+            <button type="button" className="plain nowrap" onClick={logOut}>
+              Log out
+            </button>
+          </div>
+        </header>
+        <Outlet />
+        <Tray />
+        <DropNote />
+      </div>
+    </UploadsProvider>
   );
 }
 

@@ -16,10 +16,11 @@ import { keys, useSlip, useWaiting } from "../api/queries";
 import { Controls } from "../app/controls";
 import { inText, useKeys, useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { droppedFiles } from "../bringing/dropped";
+import { UploadList, useUploads } from "../bringing/uploads";
 import { type Mark, PageView, pictureOf } from "../parts/PageView";
 import "./arrivals.css";
 import { benchKeys } from "./benchKeys";
-import { droppedFiles } from "./dropped";
 import { editsDone } from "./edits";
 import { NoPage } from "./NoPage";
 import { ParkDialog } from "./ParkDialog";
@@ -27,7 +28,6 @@ import { ReadyStrip } from "./ReadyStrip";
 import { SlipPanel } from "./SlipPanel";
 import { remember } from "./sameAsBefore";
 import { TakenDialog } from "./TakenDialog";
-import { UploadList, useUploads } from "./uploads";
 import { free, groupsOf, WaitingLine } from "./WaitingLine";
 import { WatchedFolders } from "./WatchedFolders";
 
@@ -285,7 +285,7 @@ export default function ArrivalsPage(): ReactNode {
               }}
             />
           </div>
-          <UploadList uploads={uploads} />
+          <UploadList />
           <WaitingLine
             arrivals={arrivals}
             chosen={chosen}

@@ -83,28 +83,31 @@ export function Offers(props: Props): ReactNode {
   );
 }
 
-/** Other places that documents like it went to, one click each. */
+/** Other places, one click each: the folder that it was brought in for, and those that documents like it went to. */
 export function LikePlaces(props: { slip: Slip; onEdit: Edit }): ReactNode {
-  if (!props.slip.places.length) return null;
-  return (
-    <div className="small like-places">
-      <span className="quiet">
-        {props.slip.places.some((p) => p.count) ? "Others like it went to" : "It came in the folder"}
-      </span>
-      {props.slip.places.map((place) => (
-        <button
-          key={place.path}
-          type="button"
-          className="link"
-          title={
-            place.count ? `${place.count} of the latest of this party and kind are there` : "the folder that it came in"
-          }
-          onClick={() => void props.onEdit({ area: place.area, place: place.place })}
-        >
-          {place.path} {place.count ? `(${place.count})` : ""}
-        </button>
-      ))}
-    </div>
+  const { places } = props.slip;
+  const told: [string, typeof places][] = [
+    ["It was brought in for", places.filter((place) => !place.count)],
+    ["Others like it went to", places.filter((place) => place.count)],
+  ];
+  return told.map(
+    ([words, some]) =>
+      some.length > 0 && (
+        <div key={words} className="small like-places">
+          <span className="quiet">{words}</span>
+          {some.map((place) => (
+            <button
+              key={place.path}
+              type="button"
+              className="link"
+              title={place.count ? `${place.count} of the latest of this party and kind are there` : undefined}
+              onClick={() => void props.onEdit({ area: place.area, place: place.place })}
+            >
+              {place.path} {place.count ? `(${place.count})` : ""}
+            </button>
+          ))}
+        </div>
+      ),
   );
 }
 

@@ -1,47 +1,24 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useCallback, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { sendFile } from "../api/upload";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { usePutVersion } from "../bringing/newVersion";
 import { moment, size } from "../parts/format";
 
 const CompareDialog = lazy(() => import("./CompareDialog"));
 type Card = Schemas["CardOut"];
 
-/** New content put on a document: brought in, and made its newest version at once. Null where it is none's business. */
+/** New content put on the document of a page: how much of it is sent, or null where none is. */
 export function useNewVersion(document: number, name: string): { bring: (file: File) => void; sent: number | null } {
-  const queries = useQueryClient();
-  const { tell } = useNotices();
-  const undo = useUndoAction();
+  const put = usePutVersion();
   const [sent, setSent] = useState<number | null>(null);
   const bring = useCallback(
     (file: File) => {
       setSent(0);
-      const all = async () => {
-        const received = await sendFile(file, crypto.randomUUID(), setSent, null, null).done;
-        try {
-          await data(
-            client.POST("/api/documents/{document}/versions", {
-              params: { path: { document } },
-              body: { arrival: received.id },
-            }),
-          );
-        } catch (error) {
-          // what could not be put on the document does not stay behind in arrivals
-          await data(client.DELETE("/api/arrivals/{arrival}", { params: { path: { arrival: received.id } } }));
-          throw error;
-        }
-        tell({ text: `${file.name} is the newest version of ${name}`, action: { label: "Undo", run: undo } });
-      };
-      all()
-        .catch((error: unknown) => tell({ text: words(error), bad: true }))
-        .finally(() => {
-          setSent(null);
-          void queries.invalidateQueries();
-        });
+      void put({ document, name }, file, setSent).finally(() => setSent(null));
     },
-    [document, name, queries, tell, undo],
+    [document, name, put],
   );
   return { bring, sent };
 }

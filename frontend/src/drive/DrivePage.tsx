@@ -6,6 +6,7 @@ import { useFolder, useFolders } from "../api/queries";
 import { Controls } from "../app/controls";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { useFileDrops } from "../bringing/fileDrops";
 import { flipping } from "../document/flip";
 import { NextOneDialog } from "../document/NextOneDialog";
 import { useHandActs } from "../hand/useHand";
@@ -221,6 +222,9 @@ export default function DrivePage(): ReactNode {
     [],
   );
 
+  const documentOf = useCallback((entry: number) => held.current.lines.find((one) => one.entry === entry) ?? null, []);
+  const drops = useFileDrops(folder, documentOf);
+
   const main = view.data?.fits[0];
   const fields = useMemo(
     () => [...(main?.pattern ?? "").matchAll(/<([A-Za-z][A-Za-z0-9-]*)/g)].map((m) => m[1] ?? ""),
@@ -258,7 +262,7 @@ export default function DrivePage(): ReactNode {
 
   return (
     <Controls>
-      <main className={`drive main${line || marks.size ? "" : " unchosen"}`}>
+      <main className={`drive main${line || marks.size ? "" : " unchosen"}`} {...drops.handlers}>
         <h1 className="hidden">Drive</h1>
         <nav className="tree-pane" aria-label="Folders">
           <Tree current={folder} path={path.map((p) => p.id)} onGo={go} doing={doing} />
@@ -376,6 +380,7 @@ export default function DrivePage(): ReactNode {
         {makingNext && line && (
           <NextOneDialog document={line.document} name={line.name} onClose={() => setMakingNext(false)} />
         )}
+        {drops.note}
         {doing.node}
         {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
       </main>

@@ -1,10 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { usePutVersion } from "../bringing/newVersion";
 import { TrailList } from "../document/TrailList";
 import { count } from "../parts/format";
 import { PlaceList } from "../places/PlaceList";
@@ -78,7 +79,9 @@ export function LineCard(props: Props): ReactNode {
         )}
         <div>
           <dt className="quiet">Versions</dt>
-          <dd>{card.data?.versions.length ?? ""}</dd>
+          <dd>
+            {card.data?.versions.length ?? ""} {may && <NewVersion line={line} />}
+          </dd>
         </div>
       </dl>
       {(card.data?.tags.length ?? 0) > 0 && (
@@ -93,6 +96,39 @@ export function LineCard(props: Props): ReactNode {
       <h3 className="label">Trail</h3>
       <TrailList lines={trail.data?.lines ?? []} most={6} />
     </div>
+  );
+}
+
+/** Another content put on the document, chosen from the disk. */
+function NewVersion(props: { line: Schemas["LineOut"] }): ReactNode {
+  const putVersion = usePutVersion();
+  const input = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState(false);
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        aria-label="New version"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          if (!file) return;
+          setBusy(true);
+          void putVersion(props.line, file).finally(() => setBusy(false));
+        }}
+      />
+      <button
+        type="button"
+        id="act-version"
+        className="link small"
+        disabled={busy}
+        onClick={() => input.current?.click()}
+      >
+        {busy ? "being sent…" : "New version…"}
+      </button>
+    </>
   );
 }
 

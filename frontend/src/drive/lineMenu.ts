@@ -18,6 +18,7 @@ export function lineActs(one: Line, where: Where, open: (line: Line) => void, go
     { label: "Move…", keys: "M", run: press("act-move"), off: !may },
     { label: "Also file…", keys: "A", run: press("act-also"), off: !may },
     { label: "Copy…", keys: "C", run: press("act-copy") },
+    { label: "New version…", run: press("act-version"), off: many || !may },
     { label: "Make the next one…", keys: "N", run: press("act-next"), off: many },
     { label: "Pick up", keys: "Ctrl+X", run: press("act-pick"), off: !may },
     { label: "Tags…", keys: "T", run: press("act-tag"), off: !may },

@@ -91,11 +91,13 @@ export function useDropping(): Dropping {
     [under, tell],
   );
   const onto = useCallback(
-    (folder: number, path: string) =>
-      handlers(`folder ${folder}`, {
+    (folder: number, path: string) => ({
+      "data-folder": folder,
+      ...handlers(`folder ${folder}`, {
         over: (event) => ({ folder, path, how: howOf(event) }),
         drop: (event, things) => put(howOf(event), things, folder, path),
       }),
+    }),
     [handlers, put],
   );
   const ontoTag = useCallback(

@@ -54,9 +54,11 @@ def suggestions(conn: Connection, slip: Slip, reach: Reach) -> Suggestions:
     """What can be offered for a slip, as far as the person may read and file there."""
     values: dict[str, Any] = {f.field: f.value for f in slip.facts if f.value is not None}
     places = _places(conn, slip, values, reach)
-    if not places and slip.row["came_in"] and slip.area is not None:
+    if slip.row["came_in"] and slip.area is not None:
+        # somebody put it there by hand: that goes first
         came_in = slip.row["came_in"]
-        places = (Place(slip.area[0], came_in, f"{slip.area[1]} / {came_in.replace('/', ' / ')}", 0),)
+        brought = Place(slip.area[0], came_in, f"{slip.area[1]} / {came_in.replace('/', ' / ')}", 0)
+        places = (brought, *(p for p in places if p.path != brought.path))
     return Suggestions(
         places, _versions(conn, slip, values, reach), tuple(arrivals.originals(conn, slip.row["document"], reach))
     )

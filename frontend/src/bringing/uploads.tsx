@@ -1,6 +1,7 @@
 // What is being brought in now: one line a file, by bytes; what broke off is clearly not there, and can be sent again.
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
 import { keys } from "../api/queries";
 import { sendFile } from "../api/upload";
 import { words } from "../app/notices";
@@ -24,7 +25,51 @@ function bytesOf(files: Dropped[]): number {
   return files.reduce((sum, one) => sum + one.file.size, 0);
 }
 
+const Context = createContext<Uploads | null>(null);
+
+/** What is brought in goes on while one walks through the screens. */
+export function UploadsProvider(props: { children: ReactNode }): ReactNode {
+  const uploads = useSending();
+  // a file that is dropped beside everything does not take one away from here
+  useEffect(() => {
+    const keep = (event: DragEvent) => {
+      if (!event.dataTransfer?.types.includes("Files")) return;
+      if (event.type === "dragover" && !event.defaultPrevented) event.dataTransfer.dropEffect = "none";
+      event.preventDefault();
+    };
+    window.addEventListener("dragover", keep);
+    window.addEventListener("drop", keep);
+    return () => {
+      window.removeEventListener("dragover", keep);
+      window.removeEventListener("drop", keep);
+    };
+  }, []);
+  return <Context value={uploads}>{props.children}</Context>;
+}
+
 export function useUploads(): Uploads {
+  const uploads = useContext(Context);
+  if (!uploads) throw new Error("useUploads stands inside an UploadsProvider");
+  return uploads;
+}
+
+/** How far it is, where the list of it is not shown. */
+export function UploadNote(): ReactNode {
+  const { sending, total } = useUploads();
+  const broken = sending.filter((one) => one.problem).length;
+  if (!sending.length) return null;
+  return (
+    <Link to="/arrivals" className="upload-note small nowrap">
+      {broken ? (
+        <b>{broken === 1 ? "1 file was not brought in" : `${broken} files were not brought in`}</b>
+      ) : (
+        `Bringing in ${total.done + 1} of ${total.files}`
+      )}
+    </Link>
+  );
+}
+
+function useSending(): Uploads {
   const queries = useQueryClient();
   const [sending, setSending] = useState<Sending[]>([]);
   const queue = useRef<Sending[]>([]);
@@ -100,8 +145,9 @@ export function useUploads(): Uploads {
   return { sending, total, add, again, drop };
 }
 
-export function UploadList(props: { uploads: Uploads }): ReactNode {
-  const { sending, total, again, drop } = props.uploads;
+/** All that is under way, with what became of it. */
+export function UploadList(): ReactNode {
+  const { sending, total, again, drop } = useUploads();
   if (!sending.length) return null;
   return (
     <ul className="uploads" aria-label="Being brought in">

@@ -1,0 +1,104 @@
+// Files of the desktop dropped on the drive: on a document they are its newest version, on a folder they come in for it.
+import { type DragEvent, type ReactNode, useCallback, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, data } from "../api/client";
+import { useNotices, words } from "../app/notices";
+import { count } from "../parts/format";
+import { droppedFiles } from "./dropped";
+import { type On, usePutVersion } from "./newVersion";
+import { useUploads } from "./uploads";
+
+type Target = { row: HTMLElement; on: On } | { row: HTMLElement; folder: number };
+
+/** Handlers for the screen, and the note that says what a drop here would do. `lineOf`: the document of a line's place. */
+export function useFileDrops(
+  folder: number | null,
+  lineOf: (entry: number) => On | null,
+): { handlers: Record<string, unknown>; note: ReactNode } {
+  const { tell } = useNotices();
+  const navigate = useNavigate();
+  const uploads = useUploads();
+  const putVersion = usePutVersion();
+  const over = useRef<HTMLElement | null>(null);
+  const [note, setNote] = useState<string | null>(null);
+
+  const targetOf = useCallback(
+    (event: DragEvent): Target | null => {
+      const at = event.target instanceof Element ? event.target : null;
+      const line = at?.closest<HTMLElement>("[id^=line-]");
+      const on = line ? lineOf(Number(line.id.slice("line-".length))) : null;
+      if (line && on) return { row: line, on };
+      const row = at?.closest<HTMLElement>("[data-folder]");
+      if (row) return { row, folder: Number(row.dataset.folder) };
+      return folder === null ? null : { row: event.currentTarget as HTMLElement, folder };
+    },
+    [folder, lineOf],
+  );
+  const mark = useCallback((row: HTMLElement | null) => {
+    if (over.current === row) return;
+    if (over.current) delete over.current.dataset.drop;
+    over.current = row;
+    if (row) row.dataset.drop = "here";
+    else setNote(null);
+  }, []);
+  const bring = useCallback(
+    async (event: DragEvent, into: number) => {
+      const dropped = droppedFiles(event.dataTransfer);
+      const shown = await data(client.GET("/api/folders/{folder}", { params: { path: { folder: into } } }));
+      const [area, ...steps] = shown.path;
+      if (!shown.may_file || !area) {
+        tell({ text: `You may read ${shown.name} but not file there; ask a keeper of the area.`, bad: true });
+        return;
+      }
+      const files = await dropped;
+      const way = steps.map((step) => step.name);
+      uploads.add(
+        files.map((one) => ({ file: one.file, folder: [...way, one.folder].filter(Boolean).join("/") || null })),
+        area.id,
+      );
+      tell({
+        text: `${files.length === 1 ? `${files[0]?.file.name} comes` : `${count(files.length)} files come`} in by Arrivals, where ${shown.name} is offered as the place.`,
+        action: { label: "Go to Arrivals", run: () => void navigate("/arrivals") },
+      });
+    },
+    [tell, uploads, navigate],
+  );
+
+  const handlers = {
+    onDragOver: (event: DragEvent) => {
+      if (!event.dataTransfer.types.includes("Files")) return;
+      const target = targetOf(event);
+      mark(target?.row ?? null);
+      if (!target) return;
+      event.preventDefault();
+      event.dataTransfer.dropEffect = "copy";
+      setNote("on" in target ? `Make it the newest version of ${target.on.name}` : "Bring it in for this folder");
+    },
+    onDragLeave: (event: DragEvent) => {
+      if (!event.currentTarget.contains(event.relatedTarget as Node | null)) mark(null);
+    },
+    onDrop: (event: DragEvent) => {
+      if (!event.dataTransfer.types.includes("Files")) return;
+      event.preventDefault();
+      const target = targetOf(event);
+      mark(null);
+      if (!target) return;
+      if ("folder" in target) {
+        void bring(event, target.folder).catch((error: unknown) => tell({ text: words(error), bad: true }));
+        return;
+      }
+      const [file, ...others] = event.dataTransfer.files;
+      if (others.length)
+        tell({ text: "A document takes one file as its new version; drop them one by one.", bad: true });
+      else if (file) void putVersion(target.on, file);
+    },
+  };
+  return {
+    handlers,
+    note: note && (
+      <div className="drop-note" role="status">
+        <b>{note}</b>
+      </div>
+    ),
+  };
+}
