@@ -2,11 +2,13 @@
 
 import pytest
 
-from tests.work.planned import NAMES, counts, names, plan, told
+from tests.work.planned import CUT, NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Way
 from waka.jobs.worker import work_one
+from waka.store.postgres import access
+from waka.store.postgres import plans as store_plans
 from waka.store.postgres.database import run
 from waka.work import look, manifests, observe, undo
 from waka.work.actor import Absent, ManifestRefused
@@ -114,3 +116,14 @@ def test_a_reading_that_failed_is_listed_to_those_who_see_the_arrival_and_tried_
     observe.read_again(world.drive, world.filer, failed["job"])
     assert work_one(world.drive, "test")
     assert observe.failed_readings(world.drive, world.filer) == []
+
+
+def test_names_are_written_as_each_area_asks(world: World) -> None:
+    with world.drive.database.transaction() as conn:
+        store_plans.add_plan_revision(conn, world.yard, {"names": {"narrow": True}}, None)
+        access.set_grant(conn, world.books, world.keeper.person or 0, access.KEEP)
+    filed = world.file(world.yard, ["0001 Überhang.pdf"]) + world.file(world.books, ["0002 Überhang.pdf"])
+    manifest = plan(world, CUT, chosen=Chosen(entries=tuple(entry for _, entry in filed)))
+    assert sorted(told(world, manifest)) == [
+        ("0001 Überhang.pdf", "Uberhang.pdf", "ready"), ("0002 Überhang.pdf", "Überhang.pdf", "ready"),
+    ]  # fmt: skip

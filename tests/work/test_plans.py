@@ -7,6 +7,7 @@ from waka.core.changes import kinds as k
 from waka.store.postgres import plans as store
 from waka.work import plans, read
 from waka.work.actor import Absent, Refused
+from waka.work.drive import Composing
 from waka.work.wish import PatternRefused
 
 LETTER = {"letter": {"name": "<issued yyyyMMdd> <subject>", "place": "Post/<issued yyyy>"}}
@@ -52,6 +53,25 @@ def test_an_area_says_how_dates_that_read_two_ways_are_taken(world: World) -> No
     assert plans.plan(world.drive, world.keeper, world.yard).month_first, "patterns leave it as it is"
     plans.go_back(world.drive, world.keeper, world.yard, 3, 1)
     assert not plans.plan(world.drive, world.keeper, world.yard).month_first
+
+
+def test_an_area_says_how_long_and_in_which_letters_its_names_are_composed(world: World) -> None:
+    (one, _), _ = world.file(world.yard, ["a.pdf", "b.pdf"], kind="letter")
+    world.do(
+        k.SetFact(
+            k.DocumentId(one), "subject", None, "Größe der Ölwanne am Kran im großen Bootshaus", {"kind": "person"}
+        )
+    )
+    asked = Composing(characters=30, narrow=True)
+    assert plans.change(world.drive, world.keeper, world.yard, 1, {}, composing=asked) == 2
+    assert plans.plan(world.drive, world.keeper, world.yard).composing == asked
+    _, examples = plans.attempt(world.drive, world.keeper, world.yard, "letter", "<subject>", "Post")
+    shown = next(e for e in examples if e.document == one)
+    assert shown.name.name == "Grosse-der-Olwanne-am-Kran-im"
+    plans.go_back(world.drive, world.keeper, world.yard, 2, 1)
+    assert plans.plan(world.drive, world.keeper, world.yard).composing == Composing()
+    with pytest.raises(Refused, match="Only keepers"):
+        plans.change(world.drive, world.filer, world.yard, 3, {}, composing=asked)
 
 
 def test_trying_prints_the_areas_own_documents_and_keeps_nothing(world: World) -> None:

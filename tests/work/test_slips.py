@@ -1,5 +1,7 @@
 """What a slip is composed of: area, kind, plan, parties one may know, and what it asks."""
 
+from typing import Any
+
 import pytest
 
 from tests.world import PLAN, World, bill
@@ -9,7 +11,7 @@ from waka.work.actor import Refused
 from waka.work.edit_slip import SlipEdit
 
 
-def plan(world: World, area: int, rules: dict[str, dict[str, str]]) -> None:
+def plan(world: World, area: int, rules: dict[str, dict[str, Any]]) -> None:
     with world.drive.database.transaction() as conn:
         plans.add_plan_revision(conn, area, rules, None)
 
@@ -102,3 +104,24 @@ def test_a_folder_of_that_name_in_the_way_is_no_version(world: World) -> None:
         file.file_arrival(world.drive, world.filer, arrival, taken="version")
     file.file_arrival(world.drive, world.filer, arrival, taken="both")
     assert any(e[2] == "2026-03-18_tollgate_TT-00007~2.pdf" for e in world.snapshot()["entry"])
+
+
+def test_a_name_is_composed_as_the_area_asks_and_a_typed_one_is_told_what_it_can_be(world: World) -> None:
+    arrival = world.bring_in(bill(7))
+    plan(
+        world,
+        world.yard,
+        {**PLAN, "names": {"characters": 40, "narrow": True}, "invoice": {"name": "<subject>_<ref>", "place": "Bills"}},
+    )
+    shown = edit_slip.edit_slip(
+        world.drive, world.filer, arrival, SlipEdit(area=world.yard, facts={"subject": "Größe & Höhe"})
+    )
+    assert shown.name.name is not None and shown.name.name.startswith("Grosse--Hohe_TT-")
+    typed = edit_slip.edit_slip(world.drive, world.filer, arrival, SlipEdit(name="Über den Kiel"))
+    assert typed.name.refused == (
+        "names in this area are of plain letters and digits, “.”, “_” and “-”; it can be “Uber-den-Kiel”"
+    )
+    long = edit_slip.edit_slip(world.drive, world.filer, arrival, SlipEdit(name="k" * 41))
+    assert long.name.refused == "names in this area have at most 40 characters"
+    fits = edit_slip.edit_slip(world.drive, world.filer, arrival, SlipEdit(name="k" * 40))
+    assert fits.name.name == "k" * 40

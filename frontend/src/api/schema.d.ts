@@ -1800,6 +1800,8 @@ export interface components {
              * @default null
              */
             back_to: number | null;
+            /** @default null */
+            composing: components["schemas"]["ComposingForm"] | null;
             /** Kinds */
             kinds?: {
                 [key: string]: components["schemas"]["KindPlanForm"];
@@ -1879,6 +1881,16 @@ export interface components {
             /** Same */
             same: boolean;
             second: components["schemas"]["SideOut"];
+        };
+        /**
+         * ComposingForm
+         * @description What composed names are like: `characters` at most; `narrow`: of letters and digits of ASCII, `.`, `_` and `-` alone.
+         */
+        ComposingForm: {
+            /** Characters */
+            characters: number;
+            /** Narrow */
+            narrow: boolean;
         };
         /**
          * CopyForm
@@ -2984,6 +2996,7 @@ export interface components {
         PlanOut: {
             /** Area */
             area: number;
+            composing: components["schemas"]["ComposingForm"];
             /** Keeps */
             keeps: boolean;
             /** Kinds */

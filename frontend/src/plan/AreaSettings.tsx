@@ -3,11 +3,12 @@ import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useNotices, words } from "../app/notices";
 import { count } from "../parts/format";
+import { AS_IT_IS } from "./change";
 
 type Plan = Schemas["PlanOut"];
-type Change = { month_first: boolean } | { limits: Schemas["LimitsForm"] };
+type Change = { month_first: boolean } | { limits: Schemas["LimitsForm"] } | { composing: Schemas["ComposingForm"] };
 
-/** What an area's plan says beside names and places: the order of dates, how much a level bears. */
+/** What an area's plan says beside names and places: how names are spelt, the order of dates, how much a level bears. */
 export function AreaSettings(props: { plan: Plan }): ReactNode {
   const { plan } = props;
   const queries = useQueryClient();
@@ -17,7 +18,7 @@ export function AreaSettings(props: { plan: Plan }): ReactNode {
       await data(
         client.PUT("/api/plans/{folder}", {
           params: { path: { folder: plan.area } },
-          body: { revision: plan.revision, kinds: {}, month_first: null, limits: null, back_to: null, ...change },
+          body: { ...AS_IT_IS, revision: plan.revision, ...change },
         }),
       );
       tell({ text });
@@ -28,6 +29,7 @@ export function AreaSettings(props: { plan: Plan }): ReactNode {
   };
   return (
     <section className="area-settings small">
+      <Composed plan={plan} keep={keep} />
       <DateOrder plan={plan} keep={keep} />
       <Levels plan={plan} keep={keep} />
     </section>
@@ -35,6 +37,57 @@ export function AreaSettings(props: { plan: Plan }): ReactNode {
 }
 
 type Part = { plan: Plan; keep: (change: Change, text: string) => Promise<void> };
+
+/** How long composed names are, and in which letters. */
+function Composed(props: Part): ReactNode {
+  const { plan } = props;
+  const [asked, setAsked] = useState(plan.composing);
+  const same = asked.characters === plan.composing.characters && asked.narrow === plan.composing.narrow;
+  return (
+    <>
+      <h2 className="label">Composed names</h2>
+      <form
+        className="limits"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void props.keep(
+            { composing: asked },
+            `Names are composed in ${plan.name} with at most ${asked.characters} characters${asked.narrow ? ", in plain letters" : ""} now.`,
+          );
+        }}
+      >
+        <span>
+          at most{" "}
+          <input
+            type="number"
+            className="text-input"
+            aria-label="Characters of a composed name"
+            value={asked.characters}
+            disabled={!plan.keeps}
+            min={20}
+            max={80}
+            onChange={(event) => setAsked({ ...asked, characters: event.target.valueAsNumber || 0 })}
+          />{" "}
+          characters: the longest free text is cut at a word
+        </span>
+        <label>
+          <input
+            type="checkbox"
+            checked={asked.narrow}
+            disabled={!plan.keeps}
+            onChange={(event) => setAsked({ ...asked, narrow: event.target.checked })}
+          />{" "}
+          plain letters only (A to Z, digits, “.”, “_”, “-”): others are spelt out, a space becomes “-”
+        </label>
+        {plan.keeps && !same && (
+          <button type="submit" className="button small">
+            Keep how names are composed
+          </button>
+        )}
+      </form>
+    </>
+  );
+}
 
 /** How dates such as 03-04-26 are taken that a page does not settle. */
 function DateOrder(props: Part): ReactNode {

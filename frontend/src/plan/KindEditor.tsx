@@ -6,6 +6,7 @@ import { useVocabulary } from "../api/queries";
 import { useNotices, words } from "../app/notices";
 import { count } from "../parts/format";
 import { PatternField, strokesOf } from "../parts/PatternField";
+import { AS_IT_IS } from "./change";
 
 const TYPING_MS = 150;
 
@@ -45,13 +46,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const save = async () => {
     setBusy(true);
     try {
-      const body = {
-        revision: plan.revision,
-        kinds: { [kind.kind]: { name, place, expects } },
-        month_first: null,
-        limits: null,
-        back_to: null,
-      };
+      const body = { ...AS_IT_IS, revision: plan.revision, kinds: { [kind.kind]: { name, place, expects } } };
       await data(client.PUT("/api/plans/{folder}", { params: { path: { folder: plan.area } }, body }));
       tell({ text: `Kept as revision ${plan.revision + 1} of the plan of ${plan.name}.` });
     } catch (error) {

@@ -9,6 +9,7 @@ import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import "../parts/grid.css";
 import { AreaSettings } from "./AreaSettings";
+import { AS_IT_IS } from "./change";
 import { KindEditor } from "./KindEditor";
 import "../parts/beside.css";
 import "./plan.css";
@@ -144,7 +145,7 @@ function Revisions(props: { plan: Plan }): ReactNode {
       await data(
         client.PUT("/api/plans/{folder}", {
           params: { path: { folder: plan.area } },
-          body: { revision: plan.revision, kinds: {}, month_first: null, limits: null, back_to: to },
+          body: { ...AS_IT_IS, revision: plan.revision, back_to: to },
         }),
       );
       tell({ text: `The plan is as in revision ${to} again, kept as revision ${plan.revision + 1}.` });

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from pydantic import Field
 
+from waka.core.names.portable import MAX_CHARACTERS
 from waka.web.forms import Form, Line, Out, Revision
 
 
@@ -44,6 +45,13 @@ class LimitsForm(Form):
     few: int = Field(ge=0, le=1_000)
 
 
+class ComposingForm(Form):
+    """What composed names are like: `characters` at most; `narrow`: of letters and digits of ASCII, `.`, `_` and `-` alone."""
+
+    characters: int = Field(ge=20, le=MAX_CHARACTERS)
+    narrow: bool
+
+
 class PlanOut(Out):
     area: int
     name: str
@@ -51,6 +59,7 @@ class PlanOut(Out):
     revision: int
     month_first: bool
     limits: LimitsForm
+    composing: ComposingForm
     kinds: list[KindPlanOut]
     revisions: list[PlanRevisionOut]
 
@@ -92,4 +101,5 @@ class ChangePlanForm(Form):
     kinds: dict[str, KindPlanForm] = Field(default_factory=dict, max_length=40)
     month_first: bool | None = None
     limits: LimitsForm | None = None
+    composing: ComposingForm | None = None
     back_to: Revision | None = None

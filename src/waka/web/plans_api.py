@@ -15,6 +15,7 @@ from waka.store.postgres.access import KEEP
 from waka.web import guard, plan_forms
 from waka.web.answers import answer
 from waka.work import plans
+from waka.work.drive import Composing
 
 api = APIBlueprint("plans", __name__, url_prefix="/api", abp_tags=[Tag(name="plans")])
 
@@ -39,7 +40,7 @@ def _plan(area: int) -> plan_forms.PlanOut:
     older = [*(r["plan"] for r in plan.revisions[1:]), {}]
     return plan_forms.PlanOut(
         area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision, month_first=plan.month_first,
-        limits=plan_forms.LimitsForm(**vars(plan.limits)),
+        limits=plan_forms.LimitsForm(**vars(plan.limits)), composing=plan_forms.ComposingForm(**vars(plan.composing)),
         kinds=[
             plan_forms.KindPlanOut(label=KINDS[k.kind].label, **{**vars(k), "expects": list(k.expects)}) for k in plan.kinds
         ],
@@ -51,10 +52,10 @@ def _plan(area: int) -> plan_forms.PlanOut:
 
 
 def _changed(plan: dict[str, Any], old: dict[str, Any]) -> list[str]:
-    """The labels of the kinds whose patterns differ, and whether the order of dates or the limits do."""
-    dates = ["Order of dates"] if plan.get("dates") != old.get("dates") else []
-    limits = ["Limits of a level"] if plan.get("limits") != old.get("limits") else []
-    return [KINDS[k].label for k in KINDS if plan.get(k) != old.get(k)] + dates + limits
+    """The labels of the kinds whose patterns differ, and of what else does."""
+    others = {"dates": "Order of dates", "limits": "Limits of a level", "names": "Composed names"}
+    labels = {kind: KINDS[kind].label for kind in KINDS} | others
+    return [label for part, label in labels.items() if plan.get(part) != old.get(part)]
 
 
 @api.get("/plans/<int:folder>", responses={200: plan_forms.PlanOut})
@@ -94,5 +95,15 @@ def change(path: FolderPath, body: plan_forms.ChangePlanForm) -> Response:
     else:
         kinds = {k: p.model_dump() for k, p in body.kinds.items()}
         limits = Limits(**body.limits.model_dump()) if body.limits is not None else None
-        plans.change(drive, who, path.folder, body.revision, kinds, month_first=body.month_first, limits=limits)
+        composing = Composing(**body.composing.model_dump()) if body.composing is not None else None
+        plans.change(
+            drive,
+            who,
+            path.folder,
+            body.revision,
+            kinds,
+            month_first=body.month_first,
+            limits=limits,
+            composing=composing,
+        )
     return answer(_plan(path.folder))

@@ -11,7 +11,7 @@ from waka.store.postgres import access, documents, folders, likeness, planning, 
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.work.actor import Absent, Actor
-from waka.work.drive import Drive, known_parties, name_settings
+from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.target_folders import find_folders
 
 _FOUND = 12
@@ -78,7 +78,9 @@ def _by_plan(conn: Connection, reach: Reach, found: Sequence[planning.Source]) -
         if plan is None:
             continue
         values = {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}
-        printed = compile_pattern(plan["place"], settings.language).print(values, settings)
+        printed = compile_pattern(plan["place"], settings.language).print(
+            values, area_settings(settings, plan_of[area])
+        )
         if printed.name is not None:
             ways.append((area, tuple(printed.name.split("/"))))
     ends = find_folders(conn, reach, dict.fromkeys(ways)).ends

@@ -14,7 +14,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
-from waka.work.drive import Drive, choosable_parties, known_parties, name_settings
+from waka.work.drive import Drive, area_settings, choosable_parties, known_parties, name_settings
 from waka.work.file import free_name
 from waka.work.target_folders import Left, find_folders, making
 
@@ -76,10 +76,12 @@ def _draft(conn: Connection, actor: Actor, document: int, given: Mapping[str, Js
     kept = {field: fact["value"] for field, fact in documents.facts(conn, document).items()}
     changed = _checked(conn, reach, given)
     facts = kept | changed
-    plan = plans.plan_of(conn, area).get(row["kind"] or "", {}) if area is not None else {}
+    area_plan = plans.plan_of(conn, area) if area is not None else {}
+    plan = area_plan.get(row["kind"] or "", {})
     if area is None or not plan:
         raise Refused("The area's plan has no name for documents of this kind; copy it by hand.", code="plan")
-    known, settings = known_parties(conn, reach), name_settings(conn)
+    known = known_parties(conn, reach)
+    settings = area_settings(name_settings(conn), area_plan)
     patterns = [compile_pattern(plan[part], settings.language) for part in ("name", "place")]
     fields = tuple(f for f in dict.fromkeys(f for p in patterns for f in p.fields) if f in DRIVE_FIELDS)
     values: Facts = {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}

@@ -16,7 +16,7 @@ from waka.store.postgres import plans as store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
-from waka.work.drive import Drive, known_parties, name_settings
+from waka.work.drive import Composing, Drive, area_settings, known_parties, name_settings
 from waka.work.register import FIND_JOB
 from waka.work.walk import MAX_NAMES
 from waka.work.wish import PatternRefused
@@ -55,6 +55,7 @@ class Plan:
     revision: int
     month_first: bool
     limits: Limits
+    composing: Composing
     kinds: tuple[KindPlan, ...]
     revisions: tuple[Row, ...]
 
@@ -94,6 +95,7 @@ def plan(drive: Drive, actor: Actor, area: int) -> Plan:
             revisions[0]["revision"] if revisions else 0,
             bool(kept.get("dates", {}).get("month_first")),
             Limits.of(kept.get("limits", {})),
+            Composing.of(kept),
             kinds,
             tuple(revisions),
         )
@@ -145,7 +147,8 @@ def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: 
         told = _kind(conn, kind, {"name": name, "place": place}, names)
         rows = folders.newest_of_kind(conn, area, kind, reach, _EXAMPLES)
         kept = planning.facts_of(conn, [r["document"] for r in rows], list(DRIVE_FIELDS))
-        known, settings = known_parties(conn, reach), name_settings(conn)
+        known = known_parties(conn, reach)
+        settings = area_settings(name_settings(conn), store.plan_of(conn, area))
         examples = []
         for row in rows:
             stem, extension = split_extension(row["name"])
@@ -175,11 +178,12 @@ def change(
     *,
     month_first: bool | None = None,
     limits: Limits | None = None,
+    composing: Composing | None = None,
 ) -> int:
     """Keep new patterns and expected facts for some kinds (empty patterns take it out of the plan) as a revision.
 
     Gives its number. ``month_first``: how dates that read two ways are taken from now on, in what waits too. ``limits``: from
-    how many documents or thin folders on a level is told to hide records.
+    how many documents or thin folders on a level is told to hide records. ``composing``: what composed names are like.
 
     Raises Refused where somebody kept another revision meanwhile, PatternRefused for a pattern that cannot be.
     """
@@ -204,6 +208,8 @@ def change(
             jobs.enqueue(conn, FIND_JOB, {})
         if limits is not None:
             kept["limits"] = vars(limits)
+        if composing is not None:
+            kept["names"] = vars(composing)
         store.add_plan_revision(conn, area, kept, actor.person)
         return revision + 1
 

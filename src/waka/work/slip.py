@@ -22,6 +22,7 @@ from waka.core.names.portable import (
     check_level,
     entry_key,
     join_extension,
+    narrow_text,
     split_extension,
 )
 from waka.readers import media
@@ -30,7 +31,7 @@ from waka.store.postgres import plans as plan_store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
-from waka.work.drive import Drive, known_parties, live_parties, name_settings, today
+from waka.work.drive import Drive, area_settings, known_parties, live_parties, name_settings, today
 
 CLAIM_MINUTES = 10
 
@@ -180,7 +181,7 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
     }
     if kind is not None:
         values = {**values, "kind": kind}
-    settings = around.settings
+    settings = area_settings(around.settings, plan)
     name, misfit = _name(name_pattern, values, settings, written.get("name"), row["extension"])
     steps, problem = _place(conn, reach, area, place_pattern, values, settings, written.get("place"))
     last = _last_folder(steps, area)
@@ -263,6 +264,12 @@ def _name(
         check_level(given, extension=extension)
     except NameRefused as refused:
         return Printed(refused=refused.why), None
+    if settings.narrow and narrow_text(given) != given:
+        spelt = narrow_text(given)
+        told = f"names in this area are of plain letters and digits, “.”, “_” and “-”; it can be “{spelt}”"
+        return Printed(refused=told), None
+    if len(given) > settings.max_characters:
+        return Printed(refused=f"names in this area have at most {settings.max_characters} characters"), None
     read = pattern.read(given, settings)
     if isinstance(read, Fit):
         return Printed(given, read.pieces), None

@@ -26,7 +26,7 @@ from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
-from waka.work.drive import Drive, known_parties, name_settings
+from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.target_folders import Left, find_folders, making
 
 MAX_NAME = 100
@@ -197,7 +197,8 @@ def _grown(
     row = folders.readable_folder(conn, folder, reach)
     if row is None:
         raise Absent("folder")
-    settings = name_settings(conn)
+    area = folders.area_of(conn, folder)
+    settings = area_settings(name_settings(conn), plans.plan_of(conn, area) if area is not None else {})
     template = compiled(lines, settings.language)
     known = known_parties(conn, reach)
     entries = parties.parties(conn, reach)
@@ -205,7 +206,7 @@ def _grown(
     cells = rows_of(rows, len(template.fields))
     if len(cells) > MAX_ROWS:
         raise Refused(f"A list has at most {MAX_ROWS:,} rows; make the folders in parts.", code="many", field="rows")
-    day_first = not plans.month_first(conn, folders.area_of(conn, folder))
+    day_first = not plans.month_first(conn, area)
     grown = grow(template, cells, settings, register, day_first=day_first)
     if len(grown.paths) > MAX_FOLDERS:
         raise Refused(f"That makes more than {MAX_FOLDERS:,} folders; make them in parts.", code="many", field="rows")

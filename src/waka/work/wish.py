@@ -11,13 +11,13 @@ from waka.core.names.parse import PatternError
 from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.portable import split_extension
 from waka.core.names.resolve import Register
-from waka.core.names.rewrite import Old, Rewritten, compile_rewrite
+from waka.core.names.rewrite import Old, Rewrite, Rewritten, compile_rewrite
 from waka.store.postgres import parties, planning, plans
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
 from waka.work.actor import Refused
-from waka.work.drive import known_parties, name_settings
+from waka.work.drive import area_settings, known_parties, name_settings
 from waka.work.target_folders import Left
 
 #: The steps from an area down to a folder: ids and names, the area first.
@@ -120,12 +120,30 @@ def _rewritten(
                 stem = "/".join([*(name for _, name in chain[1:][-above:]), stem])
             yield Old(stem, source.extension, given)
 
-    for source, done in zip(found, rewrite.apply(olds(), settings, register), strict=True):
+    for source, done in zip(
+        found, _applied(conn, rewrite, list(olds()), found, chains, settings, register), strict=True
+    ):
         chain = chains[source.parent]
         if above >= len(chain):
             yield Left("misfit", f"its place has {len(chain) - 1} levels below the area, “from” asks for {above}")
             continue
         yield _wish(done, chain[-1 - above][0])
+
+
+def _applied(
+    conn: Connection, rewrite: Rewrite, olds: Sequence[Old], found: Sequence[Source], chains: Mapping[int, Chain],
+    settings: Settings, register: Register,
+) -> list[Rewritten]:  # fmt: skip
+    """What becomes of each name, by the settings of its area."""
+    areas = [chains[source.parent][0][0] for source in found]
+    of = {area: area_settings(settings, plans.plan_of(conn, area)) for area in set(areas)}
+    if len(set(of.values())) <= 1:
+        return list(rewrite.apply(olds, next(iter(of.values()), settings), register))
+    done: dict[int, Rewritten] = {}
+    for asked in set(of.values()):
+        places = [n for n, area in enumerate(areas) if of[area] == asked]
+        done.update(zip(places, rewrite.apply([olds[n] for n in places], asked, register), strict=True))
+    return [done[n] for n in range(len(olds))]
 
 
 def _wish(done: Rewritten, base: int) -> Wish | Left:
@@ -159,7 +177,8 @@ def _by_pattern(
         chain = chains[source.parent]
         stem, _ = split_extension(source.name)
         kind = kinds.get(source.document, {}).get("kind")
-        plan = by_area[chain[0][0]].get(str(kind))
+        area_plan = by_area[chain[0][0]]
+        plan = area_plan.get(str(kind))
         given: dict[str, Value | Raw] = {
             **facts.get(source.document, {}), "name": stem, "folder": chain[-1][1], "area": chain[0][1],
         }  # fmt: skip
@@ -167,7 +186,7 @@ def _by_pattern(
             told = f"the plan of {chain[0][1]} has no pattern for {kind}" if kind else "its kind is not known"
             yield Left("missing", told, () if kind else ("kind",))
             continue
-        yield _printed(way, plan or {}, source, chain, stem, given, settings)
+        yield _printed(way, plan or {}, source, chain, stem, given, area_settings(settings, area_plan))
 
 
 def _printed(
