@@ -9,6 +9,10 @@ from waka.store.postgres.database import Connection, Row, every
 _SCAN_CAP = 20_000
 #: So few documents of one term are asked whether they meet the others, whatever these would give.
 _FEW = 5_000
+#: So many of the newest documents are asked whether they meet several common terms.
+_NEWEST = 8_000
+#: So many documents are shown at most.
+_SHOWN = 50
 
 
 @dataclass(frozen=True)
@@ -37,7 +41,7 @@ def _term_sql(number: int, *, all_of_them: bool = False) -> str:
         {union} SELECT s.document FROM search_row s WHERE s.issued BETWEEN %(from{n})s::date AND %(to{n})s::date
         {union} SELECT v.document FROM content_text t JOIN version v ON v.content = t.content
             WHERE t.words @@ %(ts{n})s::tsquery
-        {union} SELECT e.document FROM entry_words w JOIN entry e ON e.id = w.entry WHERE w.name_key LIKE %(like{n})s
+        {union} SELECT w.document FROM entry_words w WHERE w.name_key LIKE %(like{n})s
         {union} SELECT e.document FROM words_due d JOIN manifest_line l ON l.manifest = d.manifest AND l.key IS NOT NULL
             JOIN entry e ON e.id = l.entry AND e.document IS NOT NULL
             WHERE lower(e.name) LIKE %(like{n})s
@@ -105,8 +109,9 @@ def _term_holds(number: int) -> str:
     n = number
     return f"""(s.kind = ANY(%(kinds{n})s::text[]) OR s.party = ANY(%(parties{n})s::bigint[])
         OR s.issued BETWEEN %(from{n})s::date AND %(to{n})s::date
-        OR (SELECT true FROM document_place x JOIN entry_words w ON w.entry = x.id
-            WHERE x.document = s.document AND w.name_key LIKE %(like{n})s LIMIT 1)
+        OR (SELECT true FROM entry_words w WHERE w.entry = s.document AND w.document = s.document AND w.name_key LIKE %(like{n})s)
+        OR (SELECT true FROM entry x JOIN entry_words w ON w.entry = x.id
+            WHERE x.document = s.document AND x.document <> x.id AND w.name_key LIKE %(like{n})s LIMIT 1)
         OR (SELECT true FROM document_place x WHERE x.document = s.document AND lower(x.name) LIKE %(like{n})s
             AND EXISTS (SELECT FROM words_due) LIMIT 1)
         OR (SELECT true FROM version v JOIN content_text t ON t.content = v.content
@@ -119,8 +124,8 @@ def _way(
     """The condition on ``s`` that costs least, its parameters, and whether it is one common term, of which all need not be counted.
 
     A rare term gives the documents, the others are asked of each of these: terms are looked up one after another, those
-    that are likely rare first, until one is. One term that very many meet is asked of the newest documents, one after
-    another, until there are enough.
+    that are likely rare first, until one is. Terms that very many meet are asked of the newest documents, one after
+    another, until there are enough; where the newest do not give enough of several such terms, their sets are intersected.
     """
     met, parameters = _meeting(reach, terms, filters)
     if not terms:
@@ -145,16 +150,29 @@ def _way(
     if leads is not None:
         others = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)) if n != leader)
         return f"{bare} AND s.document = ANY(%(leads)s::bigint[]){others}", {**parameters, "leads": leads}, False
-    if len(terms) == 1:
-        return f"{bare} AND {_term_holds(0)}", parameters, True
+    all_hold = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)))
+    if len(terms) == 1 or _many_of_the_newest(conn, bare, all_hold, parameters):
+        return f"{bare}{all_hold}", parameters, True
     return met, parameters, False
 
 
-def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, *, limit: int = 50) -> list[Row]:
+def _many_of_the_newest(conn: Connection, bare: str, all_hold: str, parameters: dict[str, object]) -> bool:
+    """Whether the newest documents alone give more than are shown, of words that are all common."""
+    rows = every(
+        conn,
+        f"""SELECT 1 FROM (SELECT * FROM search_row s WHERE {bare} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT {_NEWEST}) s
+        WHERE true{all_hold} LIMIT {_SHOWN + 1}""",
+        parameters,
+    )
+    return len(rows) > _SHOWN
+
+
+def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, *, limit: int = _SHOWN) -> list[Row]:
     """Readable documents that meet every term and filter, the newest issued first; ``limit`` at most.
 
     ``total`` counts all; where ``capped``, there are so many at least.
     """
+    conn.execute("SET LOCAL work_mem = '32MB'")  # the sets that common words give are hashed in memory
     where, parameters, common = _way(conn, reach, terms, filters)
     rows = every(
         conn,

@@ -16,4 +16,10 @@ CREATE VIEW document_place AS
 ALTER TABLE entry ADD COLUMN issued date, ADD COLUMN size bigint;
 UPDATE entry e SET issued = s.issued, size = s.size FROM search_row s WHERE s.document = e.document;
 
+-- Words of names know their document: a search looks at no entry.
+ALTER TABLE entry_words ADD COLUMN document bigint;
+UPDATE entry_words w SET document = e.document FROM entry e WHERE e.id = w.entry;
+DELETE FROM entry_words WHERE document IS NULL; -- of places that are gone
+ALTER TABLE entry_words ALTER COLUMN document SET NOT NULL;
+
 GRANT SELECT ON document_place TO waka_app;

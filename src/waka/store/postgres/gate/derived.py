@@ -117,16 +117,16 @@ def _follow(conn: Connection, scope: Scope) -> None:
     )
     rows = every(
         conn,
-        f"""SELECT e.id, e.name FROM manifest_line l JOIN entry e ON e.id = l.entry
+        f"""SELECT e.id, e.document, e.name FROM manifest_line l JOIN entry e ON e.id = l.entry
         WHERE {LINES} AND e.document IS NOT NULL AND (l.kind <> 'place' OR l.key IS NOT NULL)""",
         parameters,
     )
     if rows:
         run(
             conn,
-            """INSERT INTO entry_words SELECT * FROM unnest(%s::bigint[], %s::text[])
+            """INSERT INTO entry_words (entry, document, name_key) SELECT * FROM unnest(%s::bigint[], %s::bigint[], %s::text[])
             ON CONFLICT (entry) DO UPDATE SET name_key = excluded.name_key WHERE entry_words.name_key <> excluded.name_key""",
-            [[r["id"] for r in rows], [name_key(r["name"]) for r in rows]],
+            [[r["id"] for r in rows], [r["document"] for r in rows], [name_key(r["name"]) for r in rows]],
         )
 
 
