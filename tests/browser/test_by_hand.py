@@ -6,6 +6,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import Enter
 from tests.browser.test_places import chosen_line, filed, newest
+from tests.world import bill
 
 
 def notice(page: Page, words: str) -> Locator:
@@ -211,12 +212,11 @@ def test_a_new_version_is_put_on_compared_and_gone_back_from(enter: Enter) -> No
     page.locator("[data-hit]").first.click()
     card = page.get_by_label("Card")
     expect(card.get_by_role("heading", level=1)).to_contain_text(ref)
-    content = b"Bill TT-76006, corrected: two planks of larch."
     card.locator("input[type=file]").set_input_files(
-        {"name": "corrected.txt", "mimeType": "text/plain", "buffer": content}
+        {"name": "corrected.pdf", "mimeType": "application/pdf", "buffer": bill(76016)}
     )
     expect(card.locator(".versions li")).to_have_count(2)
-    expect(card.locator(".versions li").first).to_contain_text("2. corrected.txt")
+    expect(card.locator(".versions li").first).to_contain_text("2. corrected.pdf")
     card.get_by_role("button", name="compare version 1").click()
     dialog = page.get_by_role("dialog")
     expect(dialog.locator("ins").first).to_be_visible()

@@ -7,6 +7,7 @@ from playwright.sync_api import expect
 from tests.browser.conftest import Enter, drag_files, drop_files
 from tests.browser.test_places import chosen_line, filed, newest
 from tests.browser.test_slice import waiting
+from tests.world import bill
 
 
 def test_a_file_dropped_on_a_line_is_its_newest_version_and_is_taken_back(enter: Enter) -> None:
@@ -17,23 +18,25 @@ def test_a_file_dropped_on_a_line_is_its_newest_version_and_is_taken_back(enter:
     card = page.get_by_label("The chosen document")
     versions = card.locator("dt", has_text="Versions").locator("xpath=following-sibling::dd")
     expect(versions).to_contain_text("1")
-    held = drag_files(row, {"corrected.txt": b"Corrected: two planks."})
+    held = drag_files(row, {"corrected.pdf": bill(76111)})
     expect(page.locator(".drop-note")).to_contain_text("Make it the newest version of 2026-03-18_tollgate")
     expect(row).to_have_attribute("data-drop", "here")
     row.dispatch_event("drop", {"dataTransfer": held})
-    expect(page.locator(".notice")).to_contain_text("corrected.txt is the newest version of")
+    expect(page.locator(".notice")).to_contain_text("corrected.pdf is the newest version of")
     expect(page.locator(".drop-note")).to_have_count(0)
     expect(versions).to_contain_text("2")
     page.keyboard.press("Control+z")
     expect(versions).to_contain_text("1")
+    drop_files(row, {"words.txt": b"Only words."})
+    expect(page.locator(".notice.bad")).to_contain_text("“words.txt” is plain text, the document ends in .pdf")
     drop_files(row, {"one.txt": b"one", "two.txt": b"two"})
     expect(page.locator(".notice.bad")).to_contain_text("takes one file as its new version")
     # the same from the keyboard: the menu opens the chooser of files
     page.get_by_role("grid").press("Shift+F10")
     with page.expect_file_chooser() as chooser:
         page.get_by_role("menuitem", name="New version…").click()
-    chooser.value.set_files({"name": "again.txt", "mimeType": "text/plain", "buffer": b"Corrected again."})
-    expect(page.locator(".notice")).to_contain_text("again.txt is the newest version of")
+    chooser.value.set_files({"name": "again.pdf", "mimeType": "application/pdf", "buffer": bill(76112)})
+    expect(page.locator(".notice")).to_contain_text("again.pdf is the newest version of")
     expect(versions).to_contain_text("2")
 
 

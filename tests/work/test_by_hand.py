@@ -194,9 +194,9 @@ def test_the_lines_of_a_group_are_sorted_by_any_column(world: World, by: Group) 
 
 def test_sizes_are_those_of_the_newest_versions(world: World) -> None:
     (small, _), (large, _) = world.file(world.yard, ["a.pdf", "b.pdf"])
-    put = versions.put_on(world.drive, world.filer, large, world.arrived(1, text="oak planks " * 90)[0])
+    put = versions.put_on(world.drive, world.filer, large, world.bring_in(bill(5)))
     assert listed(world, world.yard, "size", descending=True) == ["b.pdf", "a.pdf"]
     sizes = {r.row["document"]: r.row["size"] for r in walk.list_lines(world.drive, world.keeper, Listed(world.yard))}
-    assert sizes == {small: 10, large: 990}
+    assert sizes == {small: 10, large: len(bill(5))}
     undo(world.drive.database, world.filer, put.manifest)
     assert {r.row["size"] for r in walk.list_lines(world.drive, world.keeper, Listed(world.yard))} == {10}

@@ -202,6 +202,20 @@ def test_new_content_becomes_a_version_and_an_earlier_one_the_newest_again(world
     }
 
 
+def test_a_version_is_of_the_documents_type_and_the_trail_tells_how_it_first_arrived(world: World) -> None:
+    document = world.bring_in(bill(1), "first.pdf")
+    file.file_arrival(world.drive, world.filer, document)
+    words = world.bring_in(b"Only words, nothing else.", "words.txt")
+    with pytest.raises(
+        Refused, match=r"“words.txt” is plain text, the document ends in .pdf: a version is of the same type"
+    ):
+        versions.put_on(world.drive, world.filer, document, words)
+    versions.put_on(world.drive, world.filer, document, world.bring_in(bill(2), "second.pdf"))
+    card = look.card(world.drive, world.filer, document)
+    assert card.row["original_name"] == "second.pdf" and card.row["arrived_name"] == "first.pdf"
+    assert len(card.versions) == 2
+
+
 def _twice(world: World, document: int) -> int:
     """The document with a second version."""
     versions.put_on(world.drive, world.keeper, document, world.bring_in(bill(4)))

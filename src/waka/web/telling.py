@@ -260,7 +260,7 @@ def trail_lines(
         forms.TrailLine(
             at=row["arrived_at"],
             by=row["arrived_by"],
-            what=f"arrived as “{row['original_name']}”",
+            what=f"arrived as “{row['arrived_name']}”",
             manifest=None,
         )
     )

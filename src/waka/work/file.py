@@ -28,6 +28,7 @@ from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.apply import Applied, apply_in
 from waka.work.drive import Drive
 from waka.work.slip import Slip, SlipFact, compose
+from waka.work.versions import check_same_type
 
 Taken = Literal["stop", "both", "version"]
 _TRIES = 4
@@ -251,6 +252,7 @@ def _as_version(slip: Slip, target: int, reach: Reach, conn: Connection) -> list
     card = documents.document_card(conn, target, reach)
     if card is None:
         raise Absent("document")
+    check_same_type(card["extension"], slip.row["original_name"], slip.row["media_type"])
     had = documents.facts(conn, target)
     changes: list[Change] = [Version(DocumentId(target), DocumentId(slip.row["document"]), card["head"])]
     for fact in slip.facts:

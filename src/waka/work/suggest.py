@@ -7,6 +7,8 @@ from typing import Any
 
 from waka.core.names.fields import Fit
 from waka.core.names.pattern import compile_pattern
+from waka.core.names.portable import split_extension
+from waka.readers import media
 from waka.store.postgres import access, arrivals, folders, likeness
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
@@ -92,4 +94,5 @@ def _versions(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Re
     rows = likeness.same_identity(conn, slip.kind or "", same, reach.at_least(access.FILE))
     # that of the very same content is told already
     held = {r["id"] for r in slip.same}
-    return tuple(r for r in rows if r["id"] not in held)
+    of_its_type = [r for r in rows if media.mismatch(split_extension(r["name"])[1], slip.row["media_type"]) is None]
+    return tuple(r for r in of_its_type if r["id"] not in held)

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from waka.core.changes.kinds import DocumentId, GoBack, Version
 from waka.core.compare import Piece, compare
+from waka.readers import media
 from waka.store.postgres import access, arrivals, documents
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
@@ -35,7 +36,10 @@ class Compared:
 
 
 def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
-    """Make what an arrival brought the newest version of a filed document; Refused for the content that it has already."""
+    """Make what an arrival brought the newest version of a filed document.
+
+    Refused for the content that it has already, or of another type: its name would say what it is not.
+    """
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         row = _card(conn, document, reach)
@@ -44,8 +48,19 @@ def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
             raise Absent("arrival")
         if brought["content"] == row["content"]:
             raise Refused(f"“{brought['original_name']}” is the same content as the newest version.", code="same")
+        check_same_type(row["extension"], brought["original_name"], brought["media_type"])
         change = Version(DocumentId(document), DocumentId(arrival), row["head"])
         return apply_in(conn, actor, [change], f"New version of {_name(conn, document, reach)}")
+
+
+def check_same_type(extension: str, brought: str, media_type: str) -> None:
+    """Raise Refused where what was brought is of another type than a document with this extension."""
+    if media.mismatch(extension, media_type) is not None:
+        raise Refused(
+            f"“{brought}” is {media.said(media_type)}, the document ends in .{extension}: a version is of the same type. "
+            "Bring it in as a document of its own.",
+            code="type",
+        )
 
 
 def go_back(drive: Drive, actor: Actor, document: int, version: int) -> Applied:
