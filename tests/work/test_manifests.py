@@ -7,8 +7,8 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.store.postgres import manifests as store
-from waka.store.postgres.database import Connection, every, run
-from waka.work import apply, find, manifests, undo
+from waka.store.postgres.database import Connection, every, one, run
+from waka.work import apply, find, manifests, plan_lines, undo
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.wish import PatternRefused
 
@@ -356,3 +356,41 @@ def test_a_long_run_tells_its_phases_and_stops_between_them(world: World, monkey
     assert world.snapshot() == before
     card = manifests.card(world.drive, world.filer, manifest)
     assert (card.row["state"], card.row["phase"]) == ("stopped", None)
+
+
+def test_a_plan_tells_how_much_its_documents_hold_and_a_run_in_chunks_how_much_of_it_it_went_through(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    world.file(world.yard, [f"{n:04d} keel {n:02d}.pdf" for n in range(12)], text="oak planks")
+    world.file(world.yard, ["rudder.pdf"])
+    manifest = plan(world)
+    card = manifests.card(world.drive, world.keeper, manifest).row
+    assert card["bytes"] == 12 * len("oak planks"), "the line that does not fit counts for nothing"
+    monkeypatch.setattr(manifests, "_CHUNK", 5)
+    monkeypatch.setattr(manifests, "AT_ONCE", 1)
+    manifests.run(world.drive, world.keeper, manifest, partial=True)
+    seen = []
+    held = store.set_progress
+
+    def noted(conn: Connection, number: int, progress: int) -> None:
+        held(conn, number, progress)
+        row = one(conn, "SELECT progress_bytes AS n FROM manifest WHERE id = %s", [number])
+        seen.append(row["n"] if row else None)
+
+    monkeypatch.setattr(store, "set_progress", noted)
+    assert manifests.run_queued(world.drive, manifest) == "done"
+    assert seen == [50, 100, 120]
+
+
+def test_a_plan_of_more_than_one_manifest_takes_says_so(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    world.file(world.yard, [f"{n:04d} keel {n:02d}.pdf" for n in range(4)])
+    monkeypatch.setattr(plan_lines, "MOST", 3)
+    monkeypatch.setattr(manifests, "MOST", 3)
+    manifest = plan(world)
+    card = manifests.card(world.drive, world.keeper, manifest)
+    assert card.row["lines"] == 3
+    assert card.row["problem"] == (
+        "These are the first 3 documents, which is as many as one manifest takes. Run it, then plan the others."
+    )
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    assert manifests.card(world.drive, world.keeper, manifest).row["problem"] is None

@@ -2563,7 +2563,7 @@ export interface components {
         };
         /**
          * ManifestOut
-         * @description `phase`: what a long run as a whole is at.
+         * @description `phase`: what a long run as a whole is at. `bytes`: how much the documents hold whose lines can be done.
          */
         ManifestOut: {
             /**
@@ -2573,6 +2573,8 @@ export interface components {
             at: string;
             /** By */
             by: string | null;
+            /** Bytes */
+            bytes: number | null;
             /** Can Undo */
             can_undo: boolean;
             chosen: components["schemas"]["ChosenForm"] | null;
@@ -2596,6 +2598,8 @@ export interface components {
             problem: string | null;
             /** Progress */
             progress: number;
+            /** Progress Bytes */
+            progress_bytes: number;
             /** Ran At */
             ran_at: string | null;
             /** State */

@@ -5,7 +5,7 @@ import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
-import { count, moment } from "../parts/format";
+import { count, moment, size } from "../parts/format";
 import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
@@ -290,7 +290,8 @@ export default function ManifestPage(): ReactNode {
 
 function toldState(manifest: Manifest): string {
   const when = manifest.ran_at ?? manifest.at;
-  return `${manifest.by ?? "Waka"}, ${moment(when)} · ${STATE_WORDS[manifest.state] ?? manifest.state}`;
+  const bytes = manifest.bytes ? ` · ${size(manifest.bytes)}` : "";
+  return `${manifest.by ?? "Waka"}, ${moment(when)} · ${STATE_WORDS[manifest.state] ?? manifest.state}${bytes}`;
 }
 
 function Progress(props: { manifest: Manifest }): ReactNode {
@@ -300,13 +301,13 @@ function Progress(props: { manifest: Manifest }): ReactNode {
       <p role="status">
         {manifest.state === "queued"
           ? "It waits for the worker."
-          : `All its ${count(manifest.lines)} lines in one step${manifest.phase ? `: ${manifest.phase}` : ""}…`}
+          : `All its ${count(manifest.lines)} lines${manifest.bytes === null ? "" : ` (${size(manifest.bytes)})`} in one step${manifest.phase ? `: ${manifest.phase}` : ""}…`}
       </p>
     );
   return (
     <p role="status">
       <progress max={manifest.lines} value={manifest.progress} /> {count(manifest.progress)} of {count(manifest.lines)}{" "}
-      lines
+      lines{manifest.bytes === null ? "" : `, ${size(manifest.progress_bytes)} of ${size(manifest.bytes)}`}
     </p>
   );
 }

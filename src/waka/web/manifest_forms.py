@@ -105,7 +105,7 @@ class PreviewOut(Out):
 
 
 class ManifestOut(Out):
-    """`phase`: what a long run as a whole is at."""
+    """`phase`: what a long run as a whole is at. `bytes`: how much the documents hold whose lines can be done."""
 
     id: int
     title: str
@@ -115,7 +115,9 @@ class ManifestOut(Out):
     ran_at: datetime | None
     ended_at: datetime | None
     lines: int
+    bytes: int | None
     progress: int
+    progress_bytes: int
     phase: str | None
     partial: bool
     problem: str | None

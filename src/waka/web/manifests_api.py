@@ -129,7 +129,8 @@ def _card(manifest: int) -> manifest_forms.ManifestOut:
     chosen = origin.get("chosen")
     return manifest_forms.ManifestOut(
         id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], at=r["at"], ran_at=r["ran_at"], ended_at=r["ended_at"],
-        lines=r["lines"], progress=r["progress"], phase=r["phase"], partial=r["partial"], problem=r["problem"], undo_of=r["undo_of"],
+        lines=r["lines"], bytes=r["bytes"], progress=r["progress"], progress_bytes=r["progress_bytes"],
+        phase=r["phase"], partial=r["partial"], problem=r["problem"], undo_of=r["undo_of"],
         undone_by=r["undone_by"], counts=dict(card.counts), chosen=manifest_forms.ChosenForm(**chosen) if chosen else None,
         way=manifest_forms.WayForm(**origin["way"]) if origin.get("way") else None,
         where=card.paths.get(chosen["folder"]) if chosen and chosen["folder"] else None,

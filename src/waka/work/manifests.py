@@ -13,7 +13,7 @@ from waka.store.postgres.gate.scope import Scope
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.apply import Applied, check_and_do
 from waka.work.drive import Drive
-from waka.work.plan_lines import plan_lines, with_ids
+from waka.work.plan_lines import MOST, Planned, plan_lines, with_ids
 
 RUN_JOB = "run manifest"
 #: Up to so many lines are run while one waits; more by the worker.
@@ -49,8 +49,16 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None) -
             conn, title or _title(origin, where), actor.person, actor.session, origin=origin.told()
         )
         count = lines.write_rows(conn, manifest, with_ids(conn, planned))
-        store.set_plan(conn, manifest, origin.told(), count)
+        store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=_cut(planned))
         return manifest
+
+
+def _cut(planned: Planned) -> str | None:
+    if not planned.cut:
+        return None
+    return (
+        f"These are the first {MOST:,} documents, which is as many as one manifest takes. Run it, then plan the others."
+    )
 
 
 def check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> str:
@@ -220,7 +228,7 @@ def replan(
         planned = plan_lines(conn, reach, origin)
         store.clear_lines(conn, manifest)
         count = lines.write_rows(conn, manifest, with_ids(conn, planned))
-        store.set_plan(conn, manifest, origin.told(), count)
+        store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=_cut(planned))
 
 
 _TRIED = "tried"

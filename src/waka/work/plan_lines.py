@@ -1,7 +1,7 @@
 """From wishes to the lines of a manifest: target folders found or to be made, names checked, collisions settled."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from waka.core.changes.settle import Clash, Move, Where, free_first, settle
@@ -51,12 +51,18 @@ class Planned:
 
     rows: list[LineRow]
     new_folders: list[int]
+    #: The bytes of the documents whose lines can be done.
+    size: int = 0
+    #: There are more documents than one manifest takes.
+    cut: bool = False
 
 
-def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int = MOST) -> Planned:
-    """Plan afresh from ``origin`` and the drive as it is now. Raises PatternRefused."""
-    chosen = origin.chosen
-    found = sources(conn, reach, chosen, limit)
+def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int | None = None) -> Planned:
+    """Plan afresh from ``origin`` and the drive as it is now, ``limit`` documents at most. Raises PatternRefused."""
+    chosen, limit = origin.chosen, MOST if limit is None else limit
+    found = sources(conn, reach, chosen, limit + 1)
+    cut = len(found) > limit
+    del found[limit:]
     chains = planning.chains(conn, sorted({s.parent for s in found}))
     wanted = wishes(conn, reach, origin.way, found, chains, chosen.folder)
     if origin.edits:
@@ -65,7 +71,8 @@ def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int = M
     drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
     _ask_rights(conn, reach, drafts, targets)
     _settle(conn, reach, drafts, origin)
-    return _rows(conn, drafts, targets, origin, chains)
+    size = sum(d.source.size for d in drafts if d.left is None)
+    return replace(_rows(conn, drafts, targets, origin, chains), size=size, cut=cut)
 
 
 def sources(conn: Connection, reach: Reach, chosen: Chosen, limit: int) -> list[Source]:

@@ -45,7 +45,7 @@ def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Pre
             state = state_of(row.problem)
             counts[state] = counts.get(state, 0) + 1
         paths = folders.paths_of(conn, _folder_ids(shown, made), reach)
-        return Preview(counts, shown, made, paths, len(rows) == _PREVIEW)
+        return Preview(counts, shown, made, paths, planned.cut)
 
 
 def _folder_ids(rows: Sequence[LineRow], made: Mapping[int, tuple[int, str]]) -> list[int]:

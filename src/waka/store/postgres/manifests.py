@@ -120,12 +120,20 @@ def clear_lines(conn: Connection, manifest: int) -> None:
     run(conn, "DELETE FROM manifest_line WHERE manifest = %s", [manifest])
 
 
-def set_plan(conn: Connection, manifest: int, origin: dict[str, Any], lines: int) -> None:
-    """Keep what a plan was made from, and how many lines it has now."""
+def set_plan(
+    conn: Connection,
+    manifest: int,
+    origin: dict[str, Any],
+    lines: int,
+    *,
+    size: int | None = None,
+    told: str | None = None,
+) -> None:
+    """Keep what a plan was made from, how many lines it has now and how many bytes their documents; ``told``: what to say of it."""
     run(
         conn,
-        "UPDATE manifest SET origin = %s, lines = %s, state = 'checked', problem = NULL WHERE id = %s",
-        [Jsonb(origin), lines, manifest],
+        "UPDATE manifest SET origin = %s, lines = %s, bytes = %s, state = 'checked', problem = %s WHERE id = %s",
+        [Jsonb(origin), lines, size, told, manifest],
     )
 
 
@@ -148,8 +156,14 @@ def end_run(conn: Connection, manifest: int, state: str, problem: str | None) ->
 
 
 def set_progress(conn: Connection, manifest: int, progress: int) -> None:
-    """So many lines were gone through."""
-    run(conn, "UPDATE manifest SET progress = %s WHERE id = %s", [progress, manifest])
+    """The lines up to ``progress`` were gone through; with them the bytes of their documents."""
+    run(
+        conn,
+        """UPDATE manifest m SET progress = %(p)s, progress_bytes = progress_bytes + (
+            SELECT coalesce(sum(e.size), 0) FROM manifest_line l JOIN entry e ON e.id = l.entry
+            WHERE l.manifest = m.id AND l.line >= m.progress AND l.line < %(p)s AND l.problem IS NULL) WHERE id = %(m)s""",
+        {"p": progress, "m": manifest},
+    )
 
 
 def set_phase(conn: Connection, manifest: int, phase: str) -> None:

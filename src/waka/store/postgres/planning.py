@@ -20,6 +20,7 @@ class Source(NamedTuple):
     key: str
     extension: str
     level: int
+    size: int
 
 
 #: What stands before natural order by name.
@@ -41,13 +42,13 @@ def sources(
         )
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
-        f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, f.access_class FROM {places} e
+        f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, f.access_class, e.size FROM {places} e
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) JOIN document d ON d.id = e.document
         {"LEFT JOIN search_row s ON s.document = d.id" if order == "issued" else ""}
         WHERE {where} ORDER BY {_ORDERS[order]}e.key, e.id LIMIT %(limit)s""".encode(),
         {"f": folder, "e": list(entries), "d": list(documents or ()), "r": reach.readable, "limit": limit},
     )
-    return [Source._make((*row[:6], reach.levels[row[6]])) for row in cursor]
+    return [Source._make((*row[:6], reach.levels[row[6]], row[7])) for row in cursor]
 
 
 def facts_of(conn: Connection, documents: Sequence[int], fields: Sequence[str]) -> dict[int, dict[str, Any]]:

@@ -22,4 +22,7 @@ UPDATE entry_words w SET document = e.document FROM entry e WHERE e.id = w.entry
 DELETE FROM entry_words WHERE document IS NULL; -- of places that are gone
 ALTER TABLE entry_words ALTER COLUMN document SET NOT NULL;
 
+-- How much the documents of a plan hold, and how much of it a run in chunks has gone through.
+ALTER TABLE manifest ADD COLUMN bytes bigint, ADD COLUMN progress_bytes bigint NOT NULL DEFAULT 0;
+
 GRANT SELECT ON document_place TO waka_app;
