@@ -45,7 +45,7 @@ export function benchKeys(act: Acts): Key[] {
     {
       keys: "Enter",
       what: "In the waiting line: file it when nothing is doubtful; in a field: to the next doubtful fact",
-      match: (e) => e.key === "Enter" && !e.ctrlKey && act.inLine(),
+      match: (e) => e.key === "Enter" && !e.ctrlKey && !e.metaKey && act.inLine(),
       run: act.enter,
     },
     {

@@ -1,0 +1,84 @@
+import { renderToStaticMarkup } from "react-dom/server";
+import { MemoryRouter } from "react-router";
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { amounts, Groups } from "./Groups";
+import { Hints } from "./Hints";
+import { wayTo } from "./useLines";
+
+const group = (value: string, label: string, documents: number, total: string | null): Schemas["GroupOut"] => ({
+  value,
+  label,
+  documents,
+  bytes: 2048,
+  amounts: total === null ? [] : [{ currency: "GBP", total }],
+});
+
+describe("groups", () => {
+  const told = renderToStaticMarkup(
+    <Groups
+      groups={[group("1", "Tollgate Timber", 1200, "1234.5"), group("", "no party", 3, null)]}
+      chosen=""
+      onChoose={() => {}}
+    />,
+  );
+  it("add up their documents and their amounts", () => {
+    expect(told).toContain("1,203");
+    expect(told).toContain("1,234.50 GBP");
+    expect(told).toContain('title="2 kB, 1,234.50 GBP"');
+  });
+  it("tell which is shown, also the group of those that have none", () => {
+    expect(told.match(/aria-pressed="true"/g)).toHaveLength(1);
+    expect(told).toMatch(/aria-pressed="true"[^>]*><span>no party/);
+  });
+  it("keep amounts of several currencies apart", () => {
+    expect(
+      amounts([
+        { currency: "EUR", total: "10" },
+        { currency: "GBP", total: "0.5" },
+      ]),
+    ).toBe("10.00 EUR, 0.50 GBP");
+    expect(amounts([])).toBe("");
+  });
+});
+
+describe("hints of a level", () => {
+  const shown = (hints: Schemas["HintOut"][], may_file = true) =>
+    renderToStaticMarkup(
+      <MemoryRouter>
+        <Hints folder={{ id: 9, hints, may_file } as Schemas["FolderViewOut"]} />
+      </MemoryRouter>,
+    );
+  const loose = { what: "loose", count: 1201, most: 200, of: 0, few: 2 } as Schemas["HintOut"];
+  const thin = (few: number) => ({ what: "thin", count: 12, most: 10, of: 20, few }) as Schemas["HintOut"];
+
+  it("say what is too much and lead to the manifest that mends it", () => {
+    const html = shown([loose]);
+    expect(html).toContain("1,201 documents lie loose at this level; more than 200 hide one another.");
+    const way = new URL(/href="([^"]+)"/.exec(html)?.[1]?.replaceAll("&amp;", "&") ?? "", "http://waka.test");
+    expect(Object.fromEntries(way.searchParams)).toEqual({
+      folder: "9",
+      below: "false",
+      do: "place",
+      base: "9",
+      prints: "<issued yyyy>/<issued MM>",
+    });
+  });
+  it("say how little is in thin folders", () => {
+    expect(shown([thin(0)])).toContain("12 of 20 folders here are empty.");
+    expect(shown([thin(1)])).toContain("hold one document or fewer.");
+    expect(shown([thin(3)])).toContain("hold 3 documents or fewer.");
+  });
+  it("offer nothing to who may only read, and say nothing where all is well", () => {
+    expect(shown([loose], false)).not.toContain("href");
+    expect(shown([])).toBe("");
+  });
+});
+
+describe("the address of a folder", () => {
+  it("keeps how one looks at folders", () => {
+    expect(wayTo(4, false, false)).toBe("/drive/4");
+    expect(wayTo(4, true, false)).toBe("/drive/4?below=true");
+    expect(wayTo(4, true, true)).toBe("/drive/4?below=true&view=pages");
+  });
+});

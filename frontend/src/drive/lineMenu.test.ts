@@ -1,0 +1,56 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { lineActs } from "./lineMenu";
+
+const line = { entry: 7, document: 3, folder: 5, name: "keel.pdf" } as Schemas["LineOut"];
+
+function offered(where: { many?: boolean; may?: boolean; folder?: number | null }): string[] {
+  const acts = lineActs(
+    line,
+    { many: false, may: true, folder: 5, ...where },
+    () => {},
+    () => {},
+  );
+  return acts.flatMap((act) => (act === "line" || act.off ? [] : [act.label]));
+}
+
+describe("the menu of a line", () => {
+  it("offers everything for one document of a folder that one files in", () => {
+    expect(offered({})).toEqual([
+      "Open",
+      "Rename",
+      "Move…",
+      "Also file…",
+      "Copy…",
+      "New version…",
+      "Make the next one…",
+      "Pick up",
+      "Tags…",
+      "Discard",
+    ]);
+  });
+
+  it("offers for several what is done to each alike", () => {
+    expect(offered({ many: true })).toEqual(["Move…", "Also file…", "Copy…", "Pick up", "Tags…", "Discard"]);
+  });
+
+  it("offers who may only read what changes nothing there", () => {
+    expect(offered({ may: false })).toEqual(["Open", "Copy…", "Make the next one…"]);
+  });
+
+  it("goes to the folder of a line that is shown from below", () => {
+    expect(offered({ folder: 1 })).toContain("Go to its folder");
+    let went = 0;
+    const acts = lineActs(
+      line,
+      { many: false, may: true, folder: 1 },
+      () => {},
+      (folder) => {
+        went = folder;
+      },
+    );
+    const go = acts.find((act) => act !== "line" && act.label === "Go to its folder");
+    if (go && go !== "line") go.run();
+    expect(went).toBe(5);
+  });
+});
