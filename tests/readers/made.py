@@ -54,8 +54,8 @@ def odt() -> bytes:
     )
 
 
-def ods() -> bytes:
-    cells = "<table:table-cell><text:p>Larch</text:p></table:table-cell><table:table-cell><text:p>412.50</text:p></table:table-cell>"
+def ods(first: str = "Larch", second: str = "412.50") -> bytes:
+    cells = "".join(f"<table:table-cell><text:p>{cell}</text:p></table:table-cell>" for cell in (first, second))
     return _odf(
         "spreadsheet",
         "spreadsheet",

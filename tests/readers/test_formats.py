@@ -1,6 +1,8 @@
 """Every format: told by its bytes, read with words where they stand, shown as pages; damaged ones say so."""
 
 import io
+import struct
+import zlib
 from pathlib import Path
 
 import pytest
@@ -183,3 +185,21 @@ def test_a_locked_pdf_opens_with_its_password_and_only_with_that(tmp_path: Path)
     wrong = read(tmp_path, locked, password="rock pool")
     assert wrong.locked and wrong.problem is not None and "That password does not open it" in wrong.problem
     assert "X-1" in read(tmp_path, locked, password="tide pool").text
+
+
+def test_a_cell_with_tabs_and_lines_of_its_own_is_set(tmp_path: Path) -> None:
+    text = "Larch (<text:tab/>), <text:s text:c='2'/>oak, <text:line-break/>and ash"
+    reading = read(tmp_path, made.ods(text))
+    assert reading.problem is None
+    assert [w[0] for w in reading.words[0]][:7] == ["Stock", "Larch", "(", "),", "oak,", "and", "ash"]
+
+
+def test_a_picture_larger_than_any_page_is_not_unpacked(tmp_path: Path) -> None:
+    """200 million points: only its head is there, so that reading on would tell another problem."""
+    head = struct.pack(">IIBBBBB", 20_000, 10_000, 8, 2, 0, 0, 0)
+    chunk = b"IHDR" + head
+    png = b"\x89PNG\r\n\x1a\n" + struct.pack(">I", len(head)) + chunk + struct.pack(">I", zlib.crc32(chunk))
+    idat = zlib.compress(b"")
+    png += struct.pack(">I", len(idat)) + b"IDAT" + idat + struct.pack(">I", zlib.crc32(b"IDAT" + idat))
+    reading = read(tmp_path, png)
+    assert reading.problem == "It is larger than any page could be. Ask for a smaller picture."

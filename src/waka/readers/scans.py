@@ -74,7 +74,10 @@ def _opened(path: str) -> Image.Image:
 
     pillow_heif.register_heif_opener()
     Image.MAX_IMAGE_PIXELS = _MAX_POINTS
-    return Image.open(path)
+    image = Image.open(path)
+    if image.width * image.height > _MAX_POINTS:  # up to twice as many, Pillow only warns
+        raise Image.DecompressionBombError
+    return image
 
 
 def _first(image: Image.Image) -> list[Image.Image]:

@@ -106,7 +106,7 @@ class Typeset:
         wanted = [0.0] * max(len(r.cells) for r in rows)
         for row in rows[:200]:
             for i, cell in enumerate(row.cells):
-                wanted[i] = max(wanted[i], min(_font(size, False).getlength(cell[:200]) + 26, room * 0.6))
+                wanted[i] = max(wanted[i], min(_font(size, False).getlength(_in_one_line(cell[:200])) + 26, room * 0.6))
         scale = min(1.0, room / (sum(wanted) or 1))
         widths = [max(w * scale, 40.0) for w in wanted]
         for row in rows:
@@ -169,12 +169,17 @@ def _font(size: int, bold: bool) -> Any:
     return ImageFont.truetype(str(path), size) if path.exists() else ImageFont.load_default(size)
 
 
+def _in_one_line(text: str) -> str:
+    """The text without what cannot be set in a line: breaks, tabs, control characters are spaces."""
+    return "".join(c if c.isprintable() else " " for c in text)
+
+
 def _wrapped(text: str, size: int, bold: bool, room: float) -> Iterable[list[str]]:
     """The words of ``text`` in lines no wider than ``room`` pixels; a word that is wider is cut."""
     font = _font(size, bold)
     line: list[str] = []
     used, space = 0.0, font.getlength(" ")
-    for word in "".join(c if c.isprintable() else " " for c in text).split():
+    for word in _in_one_line(text).split():
         while font.getlength(word) > room and len(word) > 1:
             fits = max(1, int(len(word) * room / font.getlength(word)) - 1)
             if line:
