@@ -3804,7 +3804,10 @@ export interface components {
             /** Title */
             title: string | null;
         };
-        /** UndoneOut */
+        /**
+         * UndoneOut
+         * @description `queued`: it has very many lines; the worker undoes `manifest`, whose state is `undoing` until then.
+         */
         UndoneOut: {
             /** Arrivals */
             arrivals: number[];
@@ -3814,6 +3817,8 @@ export interface components {
             lines: number;
             /** Manifest */
             manifest: number;
+            /** Queued */
+            queued: boolean;
             /** Title */
             title: string;
         };

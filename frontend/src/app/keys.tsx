@@ -13,6 +13,7 @@ import {
 } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
+import { count } from "../parts/format";
 import { useNotices, words } from "./notices";
 
 export type Key = {
@@ -50,12 +51,18 @@ function useUndo(how: "undo" | "redo"): () => void {
   return useCallback(() => {
     data(client.POST(how === "undo" ? "/api/undo" : "/api/redo"))
       .then((undone) => {
+        if (undone.queued) {
+          const { manifest, title, lines } = undone;
+          const action = { label: "See it", run: () => void navigate(`/manifests/${manifest}`) };
+          tell({ text: `“${title}” is being undone: ${count(lines)} lines. It goes on by itself.`, action });
+          return queries.invalidateQueries();
+        }
         const rest = undone.left_out.length ? ` Not so: ${undone.left_out.join(" ")}` : "";
         const what = how === "undo" ? `Undone: ${undone.title}` : `Done again: ${undone.title.replace(/^Undo: /, "")}`;
         tell({ text: `${what}.${rest}`, bad: undone.left_out.length > 0 });
-        void queries.invalidateQueries();
         const back = undone.arrivals[0];
         if (back !== undefined) void navigate(`/arrivals/${back}`);
+        return queries.invalidateQueries();
       })
       .catch((error: unknown) => tell({ text: words(error), bad: true }));
   }, [how, tell, queries, navigate]);

@@ -10,7 +10,7 @@ import "../parts/grid.css";
 import "../parts/beside.css";
 import "./manifest.css";
 
-const LIVE = ["queued", "running", "undoing"];
+const LIVE = ["planned", "queued", "running", "undoing"];
 const TROUBLED = ["failed", "partly done", "partly undone", "stopped"];
 
 /** Every manifest that one may see, the newest first: what runs, what failed, what was done, what is planned. */

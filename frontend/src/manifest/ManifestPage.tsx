@@ -10,13 +10,14 @@ import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { LineEditor } from "./LineEditor";
+import { Progress } from "./Progress";
 import { SumsTable } from "./SumsTable";
 import "../parts/beside.css";
 import "./manifest.css";
 
 type Manifest = Schemas["ManifestOut"];
 const PAGE = 300;
-const BUSY = ["queued", "running", "undoing"];
+const BUSY = ["planned", "queued", "running", "undoing"];
 const FILTERS = [
   [null, "all documents"],
   ["ready", "ready"],
@@ -29,7 +30,7 @@ const FILTERS = [
 ] as const;
 
 export const STATE_WORDS: Record<string, string> = {
-  planned: "planned",
+  planned: "is being planned",
   checked: "planned, not run yet",
   queued: "waits to be run",
   running: "runs",
@@ -118,6 +119,7 @@ export default function ManifestPage(): ReactNode {
   const undo = (chosenLines: number[] | null) =>
     act(async () => {
       const done = await data(client.POST("/api/manifests/{manifest}/undo", { ...path, body: { lines: chosenLines } }));
+      if (done.queued) return "It is being undone; it goes on when this page is closed.";
       return done.left_out.length
         ? `Undone but for ${count(done.left_out.length)}: ${done.left_out[0]}`
         : `Undone: ${count(done.lines)} lines.`;
@@ -235,7 +237,7 @@ export default function ManifestPage(): ReactNode {
               </button>
             </>
           )}
-          {(told.state === "running" || told.state === "queued") && told.mine && (
+          {BUSY.includes(told.state) && told.mine && (
             <button
               type="button"
               className="button"
@@ -243,7 +245,9 @@ export default function ManifestPage(): ReactNode {
               onClick={() =>
                 void act(async () => {
                   await data(client.POST("/api/manifests/{manifest}/stop", path));
-                  return told.partial ? "It stops after the lines in work." : "It is rolled back.";
+                  return told.partial && told.state === "running"
+                    ? "It stops after the lines in work."
+                    : "It is rolled back.";
                 })
               }
             >
@@ -292,24 +296,6 @@ function toldState(manifest: Manifest): string {
   const when = manifest.ran_at ?? manifest.at;
   const bytes = manifest.bytes ? ` · ${size(manifest.bytes)}` : "";
   return `${manifest.by ?? "Waka"}, ${moment(when)} · ${STATE_WORDS[manifest.state] ?? manifest.state}${bytes}`;
-}
-
-function Progress(props: { manifest: Manifest }): ReactNode {
-  const { manifest } = props;
-  if (!manifest.partial)
-    return (
-      <p role="status">
-        {manifest.state === "queued"
-          ? "It waits for the worker."
-          : `All its ${count(manifest.lines)} lines${manifest.bytes === null ? "" : ` (${size(manifest.bytes)})`} in one step${manifest.phase ? `: ${manifest.phase}` : ""}…`}
-      </p>
-    );
-  return (
-    <p role="status">
-      <progress max={manifest.lines} value={manifest.progress} /> {count(manifest.progress)} of {count(manifest.lines)}{" "}
-      lines{manifest.bytes === null ? "" : `, ${size(manifest.progress_bytes)} of ${size(manifest.bytes)}`}
-    </p>
-  );
 }
 
 function Made(props: { manifest: Manifest }): ReactNode {

@@ -11,7 +11,7 @@ from typing import Any
 from waka.journal import log
 from waka.store.postgres import folders, jobs
 from waka.store.postgres.database import DatabaseGone
-from waka.work import apply, arrive, manifests, read, register, watch
+from waka.work import apply, arrive, manifests, plan_by_worker, read, register, undo, watch
 from waka.work.drive import Drive
 
 LEASE_SECONDS = 180
@@ -24,15 +24,22 @@ _WATCH_SECONDS = 1.0
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
     return {
         jobs.READ: lambda drive, payload: read.read_content(drive, bytes.fromhex(payload["content"])),
-        manifests.RUN_JOB: lambda drive, payload: _run_manifest(drive, payload["manifest"]),
+        plan_by_worker.PLAN_JOB: lambda drive, payload: _told(
+            "manifest planned", payload, plan_by_worker.plan_queued(drive, payload["manifest"])
+        ),
+        manifests.RUN_JOB: lambda drive, payload: _told(
+            "manifest run", payload, manifests.run_queued(drive, payload["manifest"])
+        ),
+        undo.UNDO_JOB: lambda drive, payload: _told(
+            "manifest undone", payload, undo.undo_queued(drive.database, payload)
+        ),
         register.FIND_JOB: lambda drive, _payload: read.find_all_again(drive),
         apply.WORDS_JOB: lambda drive, _payload: apply.fold_words(drive.database),
     }
 
 
-def _run_manifest(drive: Drive, manifest: int) -> None:
-    state = manifests.run_queued(drive, manifest)
-    log("manifest run", manifest=manifest, state=state)
+def _told(what: str, payload: dict[str, Any], state: str) -> None:
+    log(what, manifest=payload["manifest"], state=state)
 
 
 @contextlib.contextmanager
@@ -70,8 +77,10 @@ def work_one(drive: Drive, worker: str) -> bool:
             jobs.fail(conn, job["id"], f"{type(error).__name__}: {error}", again)
             if again is None and job["kind"] == jobs.READ:
                 read.give_up(conn, bytes.fromhex(job["payload"]["content"]), str(error))
-            if again is None and job["kind"] == manifests.RUN_JOB:
+            if again is None and job["kind"] in (plan_by_worker.PLAN_JOB, manifests.RUN_JOB):
                 manifests.give_up(conn, job["payload"]["manifest"], str(error))
+            if again is None and job["kind"] == undo.UNDO_JOB:
+                undo.give_up(conn, job["payload"], str(error))
         log(
             "job failed",
             job=job["id"],

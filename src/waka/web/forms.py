@@ -120,7 +120,10 @@ class DoneOut(Out):
 
 
 class UndoneOut(Out):
+    """`queued`: it has very many lines; the worker undoes `manifest`, whose state is `undoing` until then."""
+
     manifest: int
+    queued: bool
     title: str
     lines: int
     left_out: list[str]

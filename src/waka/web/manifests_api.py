@@ -103,7 +103,7 @@ def quick(body: manifest_forms.ChosenForm) -> Response:
 @api.post("/manifests", responses={201: manifest_forms.ManifestOut})
 def plan(body: manifest_forms.PlanForm) -> Response:
     """Plan a manifest and keep it; nothing is changed until it runs."""
-    manifest = manifests.plan(guard.drive(), guard.actor(), _origin(body), body.title)
+    manifest = manifests.plan(guard.drive(), guard.actor(), _origin(body), body.title, wait=False)
     return answer(_card(manifest), 201)
 
 
@@ -205,7 +205,9 @@ def check(path: ManifestPath, body: manifest_forms.ReplanForm) -> Response:
         edits = {int(entry): name for entry, name in body.edits.items()}
     except ValueError as error:
         raise Refused("Edits go by the numbers of entries.", code="edits") from error
-    manifests.replan(guard.drive(), guard.actor(), path.manifest, taken=body.taken, edits=edits, forget=body.forget)
+    manifests.replan(
+        guard.drive(), guard.actor(), path.manifest, taken=body.taken, edits=edits, forget=body.forget, wait=False
+    )
     return answer(_card(path.manifest))
 
 
@@ -240,5 +242,5 @@ def stop(path: ManifestPath) -> Response:
 @api.post("/manifests/<int:manifest>/undo", responses={200: forms.UndoneOut})
 def undo_manifest(path: ManifestPath, body: manifest_forms.UndoForm) -> Response:
     """Undo it, or chosen lines of it, where that is still possible."""
-    done = undo.undo(guard.drive().database, guard.actor(), path.manifest, body.lines)
+    done = undo.undo_or_queue(guard.drive().database, guard.actor(), path.manifest, body.lines)
     return answer(telling.undone(done))

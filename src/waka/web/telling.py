@@ -16,7 +16,7 @@ from waka.work.apply import Applied
 from waka.work.look import Card
 from waka.work.slip import Slip, SlipFact
 from waka.work.suggest import Suggestions
-from waka.work.undo import Undone
+from waka.work.undo import Queued, Undone
 from waka.work.walk import DocumentLine, FolderView
 
 
@@ -328,9 +328,13 @@ def done(applied: Applied, title: str) -> forms.DoneOut:
     return forms.DoneOut(manifest=applied.manifest, title=title, lines=applied.lines)
 
 
-def undone(done: Undone) -> forms.UndoneOut:
-    """What an undo did."""
+def undone(done: Undone | Queued) -> forms.UndoneOut:
+    """What an undo did, or is going to do."""
+    if isinstance(done, Queued):
+        return forms.UndoneOut(
+            manifest=done.manifest, queued=True, title=done.title, lines=done.lines, left_out=[], arrivals=[]
+        )
     return forms.UndoneOut(
-        manifest=done.applied.manifest, title=done.title, lines=done.applied.lines,
+        manifest=done.applied.manifest, queued=False, title=done.title, lines=done.applied.lines,
         left_out=[p.why for p in done.left_out[:200]], arrivals=list(done.arrivals),
     )  # fmt: skip

@@ -15,6 +15,7 @@ from waka.store.postgres.gate import checks, derived, lines, locks, perform
 from waka.store.postgres.gate.demands import Demands, demands, lines_asking
 from waka.store.postgres.gate.scope import Scope, Summary, summary
 from waka.work.actor import Actor, ManifestRefused
+from waka.work.phases import unwatched
 
 #: The job that lets the words of names follow a large manifest.
 WORDS_JOB = "names into words"
@@ -61,12 +62,8 @@ def apply_in(
     return Applied(manifest, lines.close_manifest(conn, manifest, "done", actor.person))
 
 
-def _unwatched(_phase: str) -> None:
-    """Nobody looks on."""
-
-
 def check_and_do(
-    conn: Connection, actor: Actor, scope: Scope, watch: Callable[[str], None] = _unwatched
+    conn: Connection, actor: Actor, scope: Scope, watch: Callable[[str], None] = unwatched
 ) -> list[Problem]:
     """Lock what the lines speak of, check every line, and do them all; or say which cannot be done, and do nothing.
 

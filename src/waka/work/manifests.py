@@ -1,6 +1,6 @@
 """Manifests: planned, looked at, changed line by line, tried, run, stopped; the drive changes only when one runs."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from waka.core.changes.ways import Chosen, Origin, Taken, Way
@@ -10,16 +10,21 @@ from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
+from waka.work import plan_by_worker
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.apply import Applied, check_and_do
 from waka.work.drive import Drive
-from waka.work.plan_lines import MOST, Planned, plan_lines, with_ids
+from waka.work.phases import Stopped, unwatched, watcher
+from waka.work.plan_lines import plan_lines, with_ids
+from waka.work.plan_lines import sources as sources_of
+from waka.work.wish import check_patterns
 
 RUN_JOB = "run manifest"
 #: Up to so many lines are run while one waits; more by the worker.
 AT_ONCE = 300
 _CHUNK = 1_000
 _STATE_WORDS = {
+    "planned": "is being planned",
     "queued": "waits to be run", "running": "is running", "done": "was run", "partly done": "was run in part",
     "undone": "was undone", "partly undone": "was undone in part", "undoing": "is being undone",
 }  # fmt: skip
@@ -37,11 +42,22 @@ class Card:
     paths: Mapping[int, str]
 
 
-def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None) -> int:
-    """Plan a manifest and keep it; its id. Raises PatternRefused, Absent for a folder that may not be read."""
+def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *, wait: bool = True) -> int:
+    """Plan a manifest and keep it; its id. Raises PatternRefused, Absent for a folder that may not be read.
+
+    Without ``wait`` the worker plans what speaks of very many documents; its state is ``planned`` until then.
+    """
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         where = check_chosen(conn, reach, origin.chosen, origin.way)
+        if (
+            not wait
+            and len(sources_of(conn, reach, origin.chosen, plan_by_worker.AT_ONCE + 1)) > plan_by_worker.AT_ONCE
+        ):
+            check_patterns(origin.way)
+            manifest = lines.open_manifest(conn, title or _title(origin, where), actor.person, actor.session)
+            plan_by_worker.plan_later(conn, manifest, origin)
+            return manifest
         planned = plan_lines(conn, reach, origin)
         if not planned.rows:
             raise Refused("There is no document in it that you may read.", code="empty")
@@ -49,16 +65,8 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None) -
             conn, title or _title(origin, where), actor.person, actor.session, origin=origin.told()
         )
         count = lines.write_rows(conn, manifest, with_ids(conn, planned))
-        store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=_cut(planned))
+        store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=plan_by_worker.cut_told(planned))
         return manifest
-
-
-def _cut(planned: Planned) -> str | None:
-    if not planned.cut:
-        return None
-    return (
-        f"These are the first {MOST:,} documents, which is as many as one manifest takes. Run it, then plan the others."
-    )
 
 
 def check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> str:
@@ -212,10 +220,12 @@ def replan(
     taken: Taken | None = None,
     edits: Mapping[int, str | None] | None = None,
     forget: Sequence[int] = (),
+    wait: bool = True,
 ) -> None:
     """Check a plan again against the drive as it is now; with another policy, or with edits by entry.
 
-    ``forget``: entries whose edits are taken back. Raises Refused once it has run or a part of it was tried.
+    Without ``wait`` the worker does it where there are very many lines. ``forget``: entries whose edits are taken back.
+    Raises Refused once it has run or a part of it was tried.
     """  # fmt: skip
     with drive.database.transaction() as conn:
         row = _own(conn, actor, manifest)
@@ -224,11 +234,14 @@ def replan(
             raise Refused("A part of it was tried. Undo the trial first, or run the rest as it is.", code="tried")
         merged = {k: v for k, v in {**origin.edits, **(edits or {})}.items() if k not in forget}
         origin = replace(origin, taken=taken or origin.taken, edits=merged)
+        if not wait and row["lines"] > plan_by_worker.AT_ONCE:
+            plan_by_worker.plan_later(conn, manifest, origin)
+            return
         reach = access.reach_of(conn, actor.person)
         planned = plan_lines(conn, reach, origin)
         store.clear_lines(conn, manifest)
         count = lines.write_rows(conn, manifest, with_ids(conn, planned))
-        store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=_cut(planned))
+        store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=plan_by_worker.cut_told(planned))
 
 
 _TRIED = "tried"
@@ -293,16 +306,16 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
         with drive.database.transaction() as conn:
             lines.lock_manifest(conn, manifest)
             lines.set_state(conn, manifest, "checked")
-            watch = _watcher(drive, manifest) if row["lines"] > AT_ONCE else _at_phase
+            watch = watcher(drive.database, manifest) if row["lines"] > AT_ONCE else unwatched
             problems = check_and_do(conn, actor, Scope(manifest), watch)
             if problems:
                 raise ManifestRefused(problems)
             watch("writing it down")
             if store.stop_asked(conn, manifest):
-                raise _Stopped
+                raise Stopped
             lines.close_manifest(conn, manifest, "done", actor.person)
             return "done"
-    except _Stopped:
+    except Stopped:
         with drive.database.transaction() as conn:
             store.end_run(conn, manifest, "stopped", "It was stopped; nothing was changed.")
             return "stopped"
@@ -318,31 +331,13 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
 
 
 def give_up(conn: Connection, manifest: int, problem: str) -> None:
-    """The run of a manifest failed again and again: say so. What was done in parts stays done and can be undone."""
+    """The planning or the run of a manifest failed again and again: say so. What was done in parts stays done and can be undone."""
     row = lines.lock_manifest(conn, manifest)
+    if row is not None and row["state"] == "planned":
+        store.end_run(conn, manifest, "failed", f"Its planning broke off: {problem}")
     if row is not None and row["state"] in ("queued", "running"):
         state = "partly done" if row["partial"] and row["progress"] else "failed"
         store.end_run(conn, manifest, state, f"The run broke off: {problem}")
-
-
-class _Stopped(Exception):
-    """Somebody asked for it."""
-
-
-def _at_phase(_phase: str) -> None:
-    """A short run: nobody could look on."""
-
-
-def _watcher(drive: Drive, manifest: int) -> Callable[[str], None]:
-    """What a long run tells its phases: they are seen at once, beside its own transaction; asked to stop, it ends there."""
-
-    def watch(phase: str) -> None:
-        with drive.database.transaction() as beside:
-            store.set_phase(beside, manifest, phase)
-            if store.stop_asked(beside, manifest):
-                raise _Stopped
-
-    return watch
 
 
 def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
@@ -384,13 +379,13 @@ def drop(drive: Drive, actor: Actor, manifest: int) -> None:
 
 
 def stop(drive: Drive, actor: Actor, manifest: int) -> None:
-    """Ask a run to stop: as a whole it is rolled back, in parts it ends after the chunk in work."""
+    """Ask a run, an undo or a planning to stop: it is rolled back; a run in parts ends after the chunk in work."""
     with drive.database.transaction() as conn:
         row = store.manifest_row(conn, manifest, access.reach_of(conn, actor.person))
         if row is None:
             raise Absent("manifest")
         if actor.person not in (row["by"], row["ran_by"]):
             raise Refused(f"“{row['title']}” is {row['by_name']}'s; only they can stop it.", code="rights")
-        if row["state"] not in ("queued", "running"):
+        if row["state"] not in ("planned", "queued", "running", "undoing"):
             raise Refused(f"“{row['title']}” does not run.", code="state")
         store.ask_stop(conn, manifest)

@@ -1,18 +1,25 @@
 """Undo: a new manifest of inverses, checked like any other; what still stands is undone, the rest is named."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from waka.core.changes.batch import Problem
+from waka.store.postgres import jobs
+from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Database, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.apply import Applied, check_and_do
+from waka.work.phases import Stopped, unwatched, watcher
 
 #: So often are lines that cannot be undone left out; each round may show that others hung on them.
 _ROUNDS = 6
 UNDOABLE = ("done", "partly done", "partly undone")
+UNDO_JOB = "undo manifest"
+#: Up to so many lines are undone while one waits; more by the worker.
+AT_ONCE = 5_000
 
 
 @dataclass(frozen=True)
@@ -25,6 +32,15 @@ class Undone:
     arrivals: tuple[int, ...]
 
 
+@dataclass(frozen=True)
+class Queued:
+    """What is left to the worker: the title and number of what is undone, and how many lines."""
+
+    title: str
+    manifest: int
+    lines: int
+
+
 def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] | None = None) -> Undone:
     """Undo a manifest of one's own, line by line where that is still possible; ``chosen`` lines only, where given.
 
@@ -32,19 +48,83 @@ def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] 
     where no line can be undone any more (with the reasons).
     """
     with database.transaction() as conn:
-        row = lines.lock_manifest(conn, manifest)
-        if row is None or actor.person not in (row["by"], row["ran_by"]):
-            raise Absent("manifest")
-        if row["state"] not in UNDOABLE:
-            raise Refused(f"“{row['title']}” is {row['state']}; it cannot be undone (again).", code="undone")
-        title = f"Undo: {row['title']}"
-        origin: dict[str, object] | None = None
-        if row["undo_of"] is not None and not (row["origin"] or {}).get("again"):
-            first = lines.lock_manifest(conn, row["undo_of"])
-            title = row["title"].removeprefix("Undo: ")
-            had = (first["origin"] if first else None) or {}
-            origin = {"again": True} | (had if "discarded_folder" in had else {})
-        return take_back(conn, actor, row, title, chosen, origin=origin)
+        return _undo(conn, actor, _undoable(conn, actor, manifest), chosen, unwatched)
+
+
+def undo_or_queue(
+    database: Database, actor: Actor, manifest: int, chosen: Sequence[int] | None = None
+) -> Undone | Queued:
+    """As ``undo``, but what has very many lines is left to the worker; its state is ``undoing`` until then."""
+    with database.transaction() as conn:
+        row = _undoable(conn, actor, manifest)
+        count = row["lines"] if chosen is None else len(chosen)
+        if count <= AT_ONCE:
+            return _undo(conn, actor, row, chosen, unwatched)
+        store.forget_stop(conn, manifest)
+        store.set_told(conn, manifest, "undoing", None)
+        payload = {
+            "manifest": manifest, "was": row["state"], "person": actor.person, "session": actor.session,
+            "chosen": None if chosen is None else list(chosen),
+        }  # fmt: skip
+        jobs.enqueue(conn, UNDO_JOB, payload)
+        return Queued(row["title"], manifest, count)
+
+
+def undo_queued(database: Database, payload: Mapping[str, Any]) -> str:
+    """Undo what was left to the worker (or broke off); the manifest's state then. All of it, or nothing is changed."""
+    manifest = int(payload["manifest"])
+    actor = Actor(payload["person"], "", session=payload["session"])
+    try:
+        with database.transaction() as conn:
+            row = lines.lock_manifest(conn, manifest)
+            if row is None or row["state"] != "undoing":
+                return str(row["state"]) if row else "gone"
+            row["state"] = payload["was"]
+            done = _undo(conn, actor, row, payload["chosen"], watcher(database, manifest))
+            state = "partly undone" if done.left_out or payload["chosen"] is not None else "undone"
+            if done.left_out:
+                store.set_told(
+                    conn, manifest, state, f"{len(done.left_out)} lines could not be undone: {done.left_out[0].why}"
+                )
+            return state
+    except Stopped:
+        problem = "Its undoing was stopped; nothing was changed."
+    except Refused as refused:
+        problem = f"It could not be undone: {refused}"
+    with database.transaction() as conn:
+        store.set_told(conn, manifest, payload["was"], problem)
+    return str(payload["was"])
+
+
+def give_up(conn: Connection, payload: Mapping[str, Any], problem: str) -> None:
+    """The undoing of a manifest failed again and again: say so; nothing of it was done."""
+    row = lines.lock_manifest(conn, payload["manifest"])
+    if row is not None and row["state"] == "undoing":
+        store.set_told(conn, payload["manifest"], payload["was"], f"Its undoing broke off: {problem}")
+
+
+def _undoable(conn: Connection, actor: Actor, manifest: int) -> Row:
+    """A manifest of one's own that can be undone, locked; as ``undo`` raises."""
+    row = lines.lock_manifest(conn, manifest)
+    if row is None or actor.person not in (row["by"], row["ran_by"]):
+        raise Absent("manifest")
+    if row["state"] not in UNDOABLE:
+        state = "being undone" if row["state"] == "undoing" else row["state"]
+        raise Refused(f"“{row['title']}” is {state}; it cannot be undone (again).", code="undone")
+    return row
+
+
+def _undo(
+    conn: Connection, actor: Actor, row: Row, chosen: Sequence[int] | None, watch: Callable[[str], None]
+) -> Undone:
+    title = f"Undo: {row['title']}"
+    origin: dict[str, object] | None = None
+    if row["undo_of"] is not None and not (row["origin"] or {}).get("again"):
+        first = lines.lock_manifest(conn, row["undo_of"])
+        title = row["title"].removeprefix("Undo: ")
+        had = (first["origin"] if first else None) or {}
+        origin = {"again": True} | (had if "discarded_folder" in had else {})
+    return take_back(conn, actor, row, title, chosen, origin=origin, watch=watch)
 
 
 def take_back(
@@ -55,10 +135,12 @@ def take_back(
     chosen: Sequence[int] | None = None,
     *,
     origin: dict[str, object] | None = None,
+    watch: Callable[[str], None] = unwatched,
 ) -> Undone:
     """Do the inverses of a locked manifest's lines (``chosen`` ones, where given) as a manifest called ``title``.
 
-    Whether the person may take this manifest back is the caller's to ask; each line asks its own rights.
+    Whether the person may take this manifest back is the caller's to ask; each line asks its own rights. ``watch`` is told the
+    phases, and may raise to end it all.
     """
     manifest = row["id"]
     undoing = lines.open_manifest(conn, title, actor.person, actor.session, undo_of=manifest, origin=origin)
@@ -66,7 +148,7 @@ def take_back(
     count = lines.write_inverses(conn, manifest, undoing, wanted)
     if not count:
         raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
-    left_out = _undo_what_stands(conn, actor, undoing)
+    left_out = _undo_what_stands(conn, actor, undoing, watch)
     arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait"))
     done = lines.close_manifest(conn, undoing, "done", actor.person)
     lines.set_state(conn, manifest, "partly undone" if left_out or wanted is not None else "undone")
@@ -76,11 +158,11 @@ def take_back(
     return Undone(row["title"], Applied(undoing, done), tuple(left_out), tuple(arrivals))
 
 
-def _undo_what_stands(conn: Connection, actor: Actor, undoing: int) -> list[Problem]:
+def _undo_what_stands(conn: Connection, actor: Actor, undoing: int, watch: Callable[[str], None]) -> list[Problem]:
     """Do the inverses that can be done; the problems of the others, which are kept with their lines."""
     left_out: list[Problem] = []
     for _ in range(_ROUNDS):
-        problems = check_and_do(conn, actor, Scope(undoing))
+        problems = check_and_do(conn, actor, Scope(undoing), watch)
         if not problems:
             return left_out
         left_out += problems
@@ -92,18 +174,21 @@ def _undo_what_stands(conn: Connection, actor: Actor, undoing: int) -> list[Prob
     raise ManifestRefused(left_out)
 
 
-def undo_last(database: Database, actor: Actor) -> Undone:
+def undo_last(database: Database, actor: Actor) -> Undone | Queued:
     """Undo my last manifest of this session; Refused where there is none."""
     if actor.session is None:
         raise Refused("There is nothing to undo.", code="nothing")
     with database.transaction() as conn:
+        busy = lines.being_undone(conn, actor.session)
         last = lines.last_of_session(conn, actor.session)
+    if busy is not None:
+        raise Refused(f"“{busy}” is being undone; wait until it is.", code="undone")
     if last is None:
         raise Refused("There is nothing to undo in this session.", code="nothing")
-    return undo(database, actor, last["id"])
+    return undo_or_queue(database, actor, last["id"])
 
 
-def redo_last(database: Database, actor: Actor) -> Undone:
+def redo_last(database: Database, actor: Actor) -> Undone | Queued:
     """Do again what I undid last in this session; Refused where nothing was, or something new was done since."""
     if actor.session is None:
         raise Refused("There is nothing to do again.", code="nothing")
@@ -113,4 +198,4 @@ def redo_last(database: Database, actor: Actor) -> Undone:
         raise Refused(
             "There is nothing to do again: nothing was undone, or something new was done since.", code="nothing"
         )
-    return undo(database, actor, last["id"])
+    return undo_or_queue(database, actor, last["id"])

@@ -32,7 +32,7 @@ def manifest_row(conn: Connection, manifest: int, reach: Reach) -> Row | None:
     return one(
         conn,
         f"""SELECT m.*, p.name AS by_name, q.name AS ran_by_name, u.id AS undone_by,
-            CASE WHEN m.state IN ('queued', 'running') THEN f.phase END AS phase FROM manifest m LEFT JOIN run_phase f ON f.manifest = m.id
+            CASE WHEN m.state IN ('queued', 'running', 'undoing') THEN f.phase END AS phase FROM manifest m LEFT JOIN run_phase f ON f.manifest = m.id
         LEFT JOIN principal p ON p.id = m.by LEFT JOIN principal q ON q.id = m.ran_by
         LEFT JOIN LATERAL (SELECT id FROM manifest u WHERE u.undo_of = m.id ORDER BY id DESC LIMIT 1) u ON true
         WHERE m.id = %(m)s AND (m.by = %(me)s OR {_SHARED})""",
@@ -135,6 +135,20 @@ def set_plan(
         "UPDATE manifest SET origin = %s, lines = %s, bytes = %s, state = 'checked', problem = %s WHERE id = %s",
         [Jsonb(origin), lines, size, told, manifest],
     )
+
+
+def begin_plan(conn: Connection, manifest: int, origin: dict[str, Any]) -> None:
+    """The manifest is to be planned by the worker."""
+    run(
+        conn,
+        "UPDATE manifest SET origin = %s, state = 'planned', problem = NULL WHERE id = %s",
+        [Jsonb(origin), manifest],
+    )
+
+
+def set_told(conn: Connection, manifest: int, state: str, problem: str | None) -> None:
+    """The state of a manifest, and what is to be said of it; when it ran stays."""
+    run(conn, "UPDATE manifest SET state = %s, problem = %s WHERE id = %s", [state, problem, manifest])
 
 
 def begin_run(conn: Connection, manifest: int, by: int, state: str, *, partial: bool) -> None:

@@ -297,6 +297,12 @@ def last_of_session(conn: Connection, session: int) -> Row | None:
     )
 
 
+def being_undone(conn: Connection, session: int) -> str | None:
+    """The title of a manifest of the session that the worker is undoing; None where it undoes none."""
+    row = one(conn, "SELECT title FROM manifest WHERE session = %s AND state = 'undoing' LIMIT 1", [session])
+    return str(row["title"]) if row else None
+
+
 #: Undoing an undo does something again.
 _AGAIN = "coalesce((origin ->> 'again')::boolean, false)"
 
