@@ -15,8 +15,8 @@ const nothing = () => {};
 export function Ledger(props: {
   lines: ManifestLine[];
   where: string | null;
-  /** It ran: what was ready is done. */
-  ran?: boolean;
+  /** What became of what was ready, where it ran: done, or undone. */
+  ran?: string | null;
   total: number;
   more: boolean;
   chosen: number | null;
@@ -24,7 +24,7 @@ export function Ledger(props: {
   onOpen: (line: ManifestLine) => void;
   onEnd: () => void;
 }): ReactNode {
-  const { where, ran = false } = props;
+  const { where, ran = null } = props;
   const columns = useMemo<Column<ManifestLine>[]>(
     () => [
       { key: "number", label: "#", width: "46px", right: true, cell: (line) => count(line.line + 1) },
@@ -135,12 +135,12 @@ function marked(parts: Part[], side: "before" | "after"): ReactNode {
   });
 }
 
-function State(props: { line: ManifestLine; ran: boolean }): ReactNode {
+function State(props: { line: ManifestLine; ran: string | null }): ReactNode {
   const { line } = props;
   if (line.state === "ready")
     return (
       <span className={line.note ? "signal" : "ok"} title={line.note ?? undefined}>
-        {props.ran ? "done" : "ready"}
+        {props.ran ?? "ready"}
         {line.note ? ` · ${line.note}` : ""}
       </span>
     );
@@ -165,12 +165,12 @@ const WORDS: Record<string, string> = {
 };
 
 /** One bar for what is ready, already right, left out and blocked; with the numbers in words below it. */
-export function StateBar(props: { counts: Record<string, number>; ran: boolean }): ReactNode {
+export function StateBar(props: { counts: Record<string, number>; ran: string | null }): ReactNode {
   const { counts } = props;
   const total = STATES.reduce((sum, state) => sum + (counts[state] ?? 0), 0);
   const told = STATES.filter((state) => counts[state]).map((state) => (
     <span key={state} className={`nowrap ${state === "blocked" || state === "failed" ? "bad" : ""}`}>
-      <b>{count(counts[state] ?? 0)}</b> {props.ran && state === "ready" ? "done" : WORDS[state]}
+      <b>{count(counts[state] ?? 0)}</b> {(state === "ready" && props.ran) || WORDS[state]}
     </span>
   ));
   const makes = counts["make folder"] ?? 0;

@@ -146,7 +146,8 @@ export default function ManifestPage(): ReactNode {
   if (!told) return <main className="manifest" aria-busy />;
   const folders = (told.counts["make folder"] ?? 0) + (told.counts["remove folder"] ?? 0);
   const total = Object.values(told.counts).reduce((sum, n) => sum + n, 0) - folders;
-  const ran = told.ran_at !== null && !BUSY.includes(told.state);
+  const done = told.ran_at !== null && (told.state === "undoing" || !BUSY.includes(told.state));
+  const ran = done ? (told.state === "undone" ? "undone" : "done") : null;
   return (
     <main className="manifest beside">
       <section className="ledger-pane" aria-label="Lines of the manifest">
@@ -157,7 +158,7 @@ export default function ManifestPage(): ReactNode {
           <span className="quiet nowrap">{toldState(told)}</span>
         </div>
         <div className="ledger-sum">
-          <StateBar counts={told.counts} ran={ran} />
+          {told.state !== "planned" && <StateBar counts={told.counts} ran={ran} />}
           {told.problem && told.problem !== "tried" && <p className="problem">{told.problem}</p>}
           {BUSY.includes(told.state) && <Progress manifest={told} />}
           <fieldset className="switch small">
@@ -174,7 +175,7 @@ export default function ManifestPage(): ReactNode {
                   aria-pressed={filter === state}
                   onClick={() => setFilter(state)}
                 >
-                  {state === "ready" && ran ? "done" : label}
+                  {(state === "ready" && ran) || label}
                 </button>
               </span>
             ))}
@@ -269,7 +270,9 @@ export default function ManifestPage(): ReactNode {
               </button>
             </>
           )}
-          {told.why_not && <span className="quiet small">It cannot be undone: {told.why_not}.</span>}
+          {told.why_not && !BUSY.includes(told.state) && (
+            <span className="quiet small">It cannot be undone: {told.why_not}.</span>
+          )}
         </footer>
       </section>
       <aside className="way-pane" aria-label="What it was made from">
