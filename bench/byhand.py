@@ -6,20 +6,24 @@ In the home of ``bench/large.py`` (WAKA_BENCH_HOME, else one is made). What is d
 import functools
 import json
 import statistics
+import tempfile
 import threading
 import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 from typing import Any
 from urllib.parse import quote
 
 from playwright.sync_api import sync_playwright
+from tests.world import bill
 
 from bench.figures import Figure
 from bench.large import running
 from bench.serving import Client
 from waka.demo.people import PEOPLE
 from waka.launch.supervisor import Supervisor
+from waka.readers import formats, media, paged
 from waka.store.postgres import access, folders, listing
 from waka.store.postgres.database import every
 from waka.store.postgres.listing import Listed, Sort
@@ -49,6 +53,12 @@ def _timed(times: int, act: Callable[[], object]) -> list[float]:
         act()
         took.append(time.perf_counter() - started)
     return took
+
+
+def _by_turns(one: Callable[[], object], other: Callable[[], object]) -> tuple[float, float]:
+    """The medians of two, done by turns: what else the machine does falls on both alike."""
+    pairs = [(_timed(1, one)[0], _timed(1, other)[0]) for _ in range(_TIMES)]
+    return statistics.median(a for a, _ in pairs), statistics.median(b for _, b in pairs)
 
 
 def _folders(drive: Drive) -> dict[str, Any]:
@@ -96,10 +106,14 @@ def _counts(drive: Drive, actor: Actor, found: dict[str, Any]) -> Iterator[Figur
         every_class = [r["id"] for r in every(conn, "SELECT id FROM access_class")]
         all_of_it = access.Reach(reach.person, dict.fromkeys(every_class, access.KEEP))
         listed = Listed(found["full"]["parent"])
-        narrow = statistics.median(_timed(_TIMES, lambda: listing.lines(conn, reach, listed, sort="issued")))
-        wide = statistics.median(_timed(_TIMES, lambda: listing.lines(conn, all_of_it, listed, sort="issued")))
-        narrow_sums = statistics.median(_timed(_TIMES, lambda: folders.counts_below(conn, found["level"], reach)))
-        wide_sums = statistics.median(_timed(_TIMES, lambda: folders.counts_below(conn, found["level"], all_of_it)))
+        narrow, wide = _by_turns(
+            lambda: listing.lines(conn, reach, listed, sort="issued"),
+            lambda: listing.lines(conn, all_of_it, listed, sort="issued"),
+        )
+        narrow_sums, wide_sums = _by_turns(
+            lambda: folders.counts_below(conn, found["level"], reach),
+            lambda: folders.counts_below(conn, found["level"], all_of_it),
+        )
     told = (
         f"lines {narrow * 1000:.1f} : {wide * 1000:.1f} ms, counts {narrow_sums * 1000:.1f} : {wide_sums * 1000:.1f} ms"
     )
@@ -280,6 +294,19 @@ def _pictures(drive: Drive, client: Client) -> Iterator[Figure]:
     )
 
 
+def _pictures_made() -> Iterator[Figure]:
+    """Pages opened and drawn on one core, each of a file of its own, as arrivals are."""
+    with tempfile.TemporaryDirectory() as folder:
+        files = [Path(folder) / f"{n}.pdf" for n in range(_TIMES)]
+        for n, file in enumerate(files):
+            file.write_bytes(bill(n))
+        started = time.perf_counter()
+        for file in files:
+            paged.as_webp(formats.open_content(str(file), media.PDF, None).pages.picture(1))
+        took = (time.perf_counter() - started) / len(files)
+    yield Figure("seconds a page picture made, one core", took, "s", 0.1, f"{1 / took:.0f} a second")
+
+
 def measure() -> Iterator[Figure]:
     """Everything a person does with folders and lines by hand, in a large drive."""
     with running() as (supervisor, drive):
@@ -295,4 +322,5 @@ def measure() -> Iterator[Figure]:
         yield from _together(supervisor.port, found)
         yield from _scrolling(supervisor, found)
         yield from _pictures(drive, client)
+        yield from _pictures_made()
         yield from _moves(drive, client, keeper, found)
