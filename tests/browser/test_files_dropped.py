@@ -40,6 +40,17 @@ def test_a_file_dropped_on_a_line_is_its_newest_version_and_is_taken_back(enter:
     expect(versions).to_contain_text("2")
 
 
+def test_a_file_dropped_on_a_page_of_the_pages_view_is_a_version_too(enter: Enter) -> None:
+    page = enter("imre")
+    ref = filed(page, 76105)
+    newest(page, "Accounts")
+    chosen_line(page, ref)
+    page.get_by_role("button", name="pages", exact=True).click()
+    tile = page.locator("[id^=page-]").filter(has_text=ref).first
+    drop_files(tile, {"corrected.pdf": bill(76115)})
+    expect(page.locator(".notice")).to_contain_text("corrected.pdf is the newest version of")
+
+
 def test_files_dropped_on_a_folder_come_in_and_know_where_they_belong(enter: Enter) -> None:
     page = enter("imre")
     page.goto("/drive")

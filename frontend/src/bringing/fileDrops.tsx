@@ -25,8 +25,9 @@ export function useFileDrops(
   const targetOf = useCallback(
     (event: DragEvent): Target | null => {
       const at = event.target instanceof Element ? event.target : null;
-      const line = at?.closest<HTMLElement>("[id^=line-]");
-      const on = line ? lineOf(Number(line.id.slice("line-".length))) : null;
+      // a line of the grid, or its page in the pages view
+      const line = at?.closest<HTMLElement>("[id^=line-], [id^=page-]");
+      const on = line ? lineOf(Number(line.id.split("-")[1])) : null;
       if (line && on) return { row: line, on };
       const row = at?.closest<HTMLElement>("[data-folder]");
       if (row) return { row, folder: Number(row.dataset.folder) };
@@ -87,10 +88,14 @@ export function useFileDrops(
         void bring(event, target.folder).catch((error: unknown) => tell({ text: words(error), bad: true }));
         return;
       }
-      const [file, ...others] = event.dataTransfer.files;
-      if (others.length)
-        tell({ text: "A document takes one file as its new version; drop them one by one.", bad: true });
-      else if (file) void putVersion(target.on, file);
+      droppedFiles(event.dataTransfer).then(
+        ([one, ...others]) => {
+          if (others.length || one?.folder)
+            tell({ text: "A document takes one file as its new version; drop them one by one.", bad: true });
+          else if (one) void putVersion(target.on, one.file);
+        },
+        (error: unknown) => tell({ text: words(error), bad: true }),
+      );
     },
   };
   return {
