@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useCallback, useRef, useState } from "react";
+import { lazy, type ReactNode, Suspense, useCallback, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
 import { moment, size } from "../parts/format";
 
@@ -29,7 +30,6 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
   const queries = useQueryClient();
   const { tell } = useNotices();
   const undo = useUndoAction();
-  const input = useRef<HTMLInputElement>(null);
   const [compared, setCompared] = useState<[number, number] | null>(null);
   const newest = card.versions[0]?.number ?? 1;
   const back = async (version: number) => {
@@ -72,21 +72,10 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
       </ul>
       {card.may_file && (
         <p className="small">
-          <input
-            ref={input}
-            type="file"
-            hidden
-            aria-label="New version"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) props.bring(file);
-              event.target.value = "";
-            }}
-          />
           {props.sent === null ? (
-            <button type="button" className="link" onClick={() => input.current?.click()}>
+            <FileButton name="New version" className="link" onFile={props.bring}>
               New version…
-            </button>
+            </FileButton>
           ) : (
             <span>{size(props.sent)} sent</span>
           )}{" "}

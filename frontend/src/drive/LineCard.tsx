@@ -1,10 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useRef, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
 import { TrailList } from "../document/TrailList";
 import { count } from "../parts/format";
@@ -102,33 +103,15 @@ export function LineCard(props: Props): ReactNode {
 /** Another content put on the document, chosen from the disk. */
 function NewVersion(props: { line: Schemas["LineOut"] }): ReactNode {
   const putVersion = usePutVersion();
-  const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
+  const bring = (file: File) => {
+    setBusy(true);
+    void putVersion(props.line, file).finally(() => setBusy(false));
+  };
   return (
-    <>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        aria-label="New version"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (!file) return;
-          setBusy(true);
-          void putVersion(props.line, file).finally(() => setBusy(false));
-        }}
-      />
-      <button
-        type="button"
-        id="act-version"
-        className="link small"
-        disabled={busy}
-        onClick={() => input.current?.click()}
-      >
-        {busy ? "being sent…" : "New version…"}
-      </button>
-    </>
+    <FileButton name="New version" id="act-version" className="link small" disabled={busy} onFile={bring}>
+      {busy ? "being sent…" : "New version…"}
+    </FileButton>
   );
 }
 

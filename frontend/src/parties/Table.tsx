@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useNotices, words } from "../app/notices";
+import { FileButton } from "../bringing/FileButton";
 import { count } from "../parts/format";
 
 type Told = Schemas["TableOut"];
@@ -11,7 +12,6 @@ const SHOWN = 200;
 export function Table(): ReactNode {
   const queries = useQueryClient();
   const { tell } = useNotices();
-  const chooser = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File | null>(null);
   const [told, setTold] = useState<Told | null>(null);
   const [busy, setBusy] = useState(false);
@@ -41,23 +41,17 @@ export function Table(): ReactNode {
       <a className="button" href="/api/register/table" download="parties.csv">
         Save as CSV
       </a>
-      <button type="button" className="button" onClick={() => chooser.current?.click()}>
-        Bring in a CSV
-      </button>
-      <input
-        ref={chooser}
-        type="file"
-        hidden
+      <FileButton
+        name="A table of parties"
+        className="button"
         accept=".csv,text/csv"
-        aria-label="A table of parties"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (!chosen) return;
+        onFile={(chosen) => {
           setFile(chosen);
           void send(chosen, false);
         }}
-      />
+      >
+        Bring in a CSV
+      </FileButton>
       {told && file && (
         <Before
           told={told}
