@@ -176,7 +176,7 @@ def test_what_others_changed_meanwhile_is_left_and_told(world: World) -> None:
     queued_undo(world, manifest)
     work_one(world.drive, "w")
     told_state, problem = state(world, manifest)
-    assert told_state == "partly undone" and problem is not None and problem.startswith("1 lines could not be undone")
+    assert told_state == "partly undone" and problem is not None and problem.startswith("1 line could not be undone")
     assert names(world) == [
         "0001 keel 01.pdf",
         "0002 keel 02.pdf",

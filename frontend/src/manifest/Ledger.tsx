@@ -186,8 +186,8 @@ export function StateBar(props: { counts: Record<string, number>; ran: string | 
         {told.length
           ? told.flatMap((one, n) => (n ? [<span key={`dot-${STATES[n]}`}> · </span>, one] : [one]))
           : "no lines"}
-        {total > 0 && <span className="quiet"> · {count(total)} documents</span>}
-        {makes > 0 && <span className="quiet"> · makes {count(makes)} folders</span>}
+        {total > 0 && <span className="quiet"> · {total === 1 ? "1 document" : `${count(total)} documents`}</span>}
+        {makes > 0 && <span className="quiet"> · makes {makes === 1 ? "1 folder" : `${count(makes)} folders`}</span>}
         {removes > 0 && <span className="quiet"> · removes up to {count(removes)} emptied</span>}
       </p>
     </>

@@ -83,9 +83,9 @@ def undo_queued(database: Database, payload: Mapping[str, Any]) -> str:
             done = _undo(conn, actor, row, payload["chosen"], watcher(database, manifest))
             state = "partly undone" if done.left_out or payload["chosen"] is not None else "undone"
             if done.left_out:
-                store.set_told(
-                    conn, manifest, state, f"{len(done.left_out)} lines could not be undone: {done.left_out[0].why}"
-                )
+                count = len(done.left_out)
+                told = "1 line" if count == 1 else f"{count:,} lines"
+                store.set_told(conn, manifest, state, f"{told} could not be undone: {done.left_out[0].why}")
             return state
     except Stopped:
         problem = "Its undoing was stopped; nothing was changed."
