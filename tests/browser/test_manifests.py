@@ -40,7 +40,7 @@ def test_from_to_is_planned_tried_run_and_undone(enter: Enter) -> None:
     row = page.get_by_role("row").filter(has_text="Try: Rename in Office").first
     row.get_by_role("link").click()
     page.get_by_role("button", name="Undo all").click()
-    expect(page.locator(".notice")).to_contain_text("Undone: 1 lines")
+    expect(page.locator(".notice")).to_contain_text("Undone: 1 line.")
 
 
 def test_by_keyboard_with_a_line_edited_and_one_left_out(enter: Enter) -> None:
@@ -130,7 +130,7 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
     page.get_by_role("button", name="Keep these facts").click()
     expect(page.locator(".notice")).to_contain_text("3 facts kept")
     expect(lacking).to_contain_text("“31.31.2025” is no date")
-    expect(lacking).to_contain_text("1 documents lack facts")
+    expect(lacking).to_contain_text("1 document lacks facts")
     lacking.locator(".wrong").fill("2025-10-26")
     page.get_by_role("button", name="Keep these facts").press("Enter")
     expect(lacking).to_have_count(0)

@@ -6,7 +6,7 @@ import { client, data, type Schemas } from "../api/client";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { useHandActs } from "../hand/useHand";
-import { count } from "../parts/format";
+import { several } from "../parts/format";
 import { Menu } from "../parts/Menu";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut, VERBS } from "../places/moving";
@@ -142,7 +142,7 @@ export function useFolderDoing(
             { label: "Tags…", run: () => begin("tags", folder), off },
             "line",
             {
-              label: folder.empty ? "Remove" : `Discard it with ${count(folder.below)} documents`,
+              label: folder.empty ? "Remove" : `Discard it with ${several(folder.below, "document")}`,
               run: () => void discard(folder),
               off,
             },

@@ -75,7 +75,8 @@ export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }):
   return (
     <section className="lacking" aria-label="Facts that are lacking">
       <h2 className="label">
-        {count(lacking.length)} documents lack facts{lacking.length > SHOWN ? `; the first ${SHOWN} are here` : ""}
+        {lacking.length === 1 ? "1 document lacks" : `${count(lacking.length)} documents lack`} facts
+        {lacking.length > SHOWN ? `; the first ${SHOWN} are here` : ""}
       </h2>
       <div className="lacking-table">
         <table>

@@ -1,7 +1,7 @@
 import { type ReactNode, useCallback, useMemo } from "react";
 import type { Schemas } from "../api/client";
 import { type Column, DocGrid } from "../parts/DocGrid";
-import { count } from "../parts/format";
+import { count, several } from "../parts/format";
 import { cutAt, diff, type Part, placed } from "./diff";
 
 export type ManifestLine = Schemas["ManifestLineOut"];
@@ -186,8 +186,8 @@ export function StateBar(props: { counts: Record<string, number>; ran: string | 
         {told.length
           ? told.flatMap((one, n) => (n ? [<span key={`dot-${STATES[n]}`}> · </span>, one] : [one]))
           : "no lines"}
-        {total > 0 && <span className="quiet"> · {total === 1 ? "1 document" : `${count(total)} documents`}</span>}
-        {makes > 0 && <span className="quiet"> · makes {makes === 1 ? "1 folder" : `${count(makes)} folders`}</span>}
+        {total > 0 && <span className="quiet"> · {several(total, "document")}</span>}
+        {makes > 0 && <span className="quiet"> · makes {several(makes, "folder")}</span>}
         {removes > 0 && <span className="quiet"> · removes up to {count(removes)} emptied</span>}
       </p>
     </>

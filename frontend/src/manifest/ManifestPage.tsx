@@ -5,7 +5,7 @@ import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
-import { count, moment, size } from "../parts/format";
+import { count, moment, several, size } from "../parts/format";
 import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
@@ -106,7 +106,7 @@ export default function ManifestPage(): ReactNode {
         const done = await data(client.POST("/api/manifests/{manifest}/run", { ...path, body: { partial } }));
         if (done.state === "queued") return "It runs now; it goes on when this page is closed.";
         return done.state === "done"
-          ? `Done: ${count(ready)} lines. Ctrl+Z undoes them.`
+          ? `Done: ${several(ready, "line")}. Ctrl+Z undoes it.`
           : "Done in part; see what failed.";
       }),
     [act, path, partial, ready],
@@ -122,7 +122,7 @@ export default function ManifestPage(): ReactNode {
       if (done.queued) return "It is being undone; it goes on when this page is closed.";
       return done.left_out.length
         ? `Undone but for ${count(done.left_out.length)}: ${done.left_out[0]}`
-        : `Undone: ${count(done.lines)} lines.`;
+        : `Undone: ${several(done.lines, "line")}.`;
     });
   const screenKeys: Key[] = [
     {
@@ -196,7 +196,7 @@ export default function ManifestPage(): ReactNode {
           {plan && (
             <>
               <button type="button" className="button primary" disabled={busy || !ready} onClick={() => void run()}>
-                Run {count(ready)} lines
+                Run {several(ready, "line")}
               </button>
               <button type="button" className="button" disabled={busy || !ready} onClick={() => void attempt()}>
                 Try the first {tries === 1 ? "line only" : count(Math.min(tries, ready))}
@@ -258,7 +258,7 @@ export default function ManifestPage(): ReactNode {
           {told.can_undo && (
             <>
               <button type="button" className="button primary" disabled={busy} onClick={() => void undo(null)}>
-                Undo {told.state === "partly undone" ? "what is left" : `all ${count(ready)} lines`}
+                Undo {told.state === "partly undone" ? "what is left" : `all ${several(ready, "line")}`}
               </button>
               <button
                 type="button"

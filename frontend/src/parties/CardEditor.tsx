@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { useNotices, words } from "../app/notices";
-import { count, moment } from "../parts/format";
+import { count, moment, several } from "../parts/format";
 import { Merge } from "./Merge";
 
 export type Draft = Schemas["PartyCardForm"];
@@ -198,7 +198,8 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
       </form>
       {card && card.documents > 0 && (
         <p className="small">
-          {count(card.documents)} documents are of it: <Link to={`/find?party=${card.id}`}>see them</Link>
+          {several(card.documents, "document")} {card.documents === 1 ? "is" : "are"} of it:{" "}
+          <Link to={`/find?party=${card.id}`}>see them</Link>
           {" · "}
           <Link to={`/manifests/new?party=${card.id}&do=plan`}>make their names follow</Link>
         </p>

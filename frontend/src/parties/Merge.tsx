@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { count } from "../parts/format";
+import { several } from "../parts/format";
 
 type Card = Schemas["PartyCardOut"];
 
@@ -48,7 +48,9 @@ export function Merge(props: {
       {target && (
         <p className="small quiet">
           “{card.name}” becomes another name of {target.name}, with its numbers;{" "}
-          {card.documents ? `its ${count(card.documents)} documents are then of ${target.name}` : "it has no documents"}
+          {card.documents
+            ? `its ${several(card.documents, "document")} ${card.documents === 1 ? "is" : "are"} then of ${target.name}`
+            : "it has no documents"}
           . It can be taken back.
         </p>
       )}

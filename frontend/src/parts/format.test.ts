@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { ago, cut, day, moment, parseAmount, parseDay, size } from "./format";
+import { ago, cut, day, moment, parseAmount, parseDay, several, size } from "./format";
 
 describe("dates", () => {
   it("shows a day with its month by name", () => {
@@ -51,4 +51,12 @@ describe("names and sizes", () => {
   });
   it("shows bytes in decimal units", () =>
     expect([size(900), size(96_400), size(1_100_000)]).toEqual(["900 B", "96 kB", "1.1 MB"]));
+});
+
+describe("so many of something", () => {
+  it("is said in one or in many, with marks of thousands", () => {
+    expect(several(1, "line")).toBe("1 line");
+    expect(several(0, "line")).toBe("0 lines");
+    expect(several(1200, "document")).toBe("1,200 documents");
+  });
 });

@@ -39,6 +39,11 @@ export function count(number: number): string {
   return number.toLocaleString("en-GB");
 }
 
+/** So many of something, in words: "1 line", "1,200 lines". */
+export function several(number: number, one: string): string {
+  return `${count(number)} ${one}${number === 1 ? "" : "s"}`;
+}
+
 /** A long name cut in the middle; its end stays. */
 export function cut(name: string, most: number): string {
   if (name.length <= most) return name;

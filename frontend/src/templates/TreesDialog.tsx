@@ -4,7 +4,7 @@ import { type ReactNode, useDeferredValue, useEffect, useRef, useState } from "r
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
-import { count } from "../parts/format";
+import { count, several } from "../parts/format";
 import { KeepTemplate } from "./KeepTemplate";
 import "./templates.css";
 
@@ -78,7 +78,7 @@ export function TreesDialog(props: Props): ReactNode {
           body: { lines: text.split("\n"), rows },
         }),
       );
-      tell({ text: `Made ${count(done.lines)} folders in ${folder.name}`, action: { label: "Undo", run: undo } });
+      tell({ text: `Made ${several(done.lines, "folder")} in ${folder.name}`, action: { label: "Undo", run: undo } });
       props.onClose();
       await queries.invalidateQueries();
     } catch (error) {
@@ -189,7 +189,7 @@ export function TreesDialog(props: Props): ReactNode {
           Close
         </button>
         <button type="button" className="button primary" disabled={!can} onClick={() => void make()}>
-          Make {told ? count(told.makes) : ""} folders <kbd>Ctrl+Enter</kbd>
+          Make {told ? several(told.makes, "folder") : "folders"} <kbd>Ctrl+Enter</kbd>
         </button>
       </footer>
     </dialog>

@@ -5,16 +5,16 @@ DROP SEQUENCE document_id;
 DROP INDEX entry_document;
 CREATE INDEX entry_further ON entry (document) WHERE document <> id;
 
--- The places of documents, for whoever asks for them by document: each branch has an index.
-CREATE VIEW document_place AS
-    SELECT id, parent, name, key, id AS document, rank, home FROM entry WHERE document = id
-    UNION ALL
-    SELECT id, parent, name, key, document, rank, home FROM entry WHERE document <> id;
-
 -- What lists of a folder are sorted by stands beside the place, so that no other row is looked at for those not shown.
 -- The issue date and the newest version's size of its document; none for folders.
 ALTER TABLE entry ADD COLUMN issued date, ADD COLUMN size bigint;
 UPDATE entry e SET issued = s.issued, size = s.size FROM search_row s WHERE s.document = e.document;
+
+-- The places of documents, for whoever asks for them by document: each branch has an index.
+CREATE VIEW document_place AS
+    SELECT id, parent, name, key, id AS document, rank, home, issued, size FROM entry WHERE document = id
+    UNION ALL
+    SELECT id, parent, name, key, document, rank, home, issued, size FROM entry WHERE document <> id;
 
 -- Words of names know their document: a search looks at no entry.
 ALTER TABLE entry_words ADD COLUMN document bigint;
