@@ -50,12 +50,12 @@ def test_a_short_list_is_planned_while_one_waits_and_a_wrong_pattern_is_told_at_
     world.file(world.yard, KEELS[:3])
     assert state(world, planned_later(world)) == ("checked", None)
     world.file(world.yard, KEELS[3:])
-    wrong = Origin(Chosen(folder=world.yard), k_way("<n digits><m digits>"))
+    wrong = Origin(Chosen(folder=world.yard), reading("<n digits><m digits>"))
     with pytest.raises(PatternRefused):
         manifests.plan(world.drive, world.keeper, wrong, wait=False)
 
 
-def k_way(reads: str) -> Way:
+def reading(reads: str) -> Way:
     return Way("rewrite", reads, "<rest>")
 
 

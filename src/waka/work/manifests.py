@@ -50,15 +50,13 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         where = check_chosen(conn, reach, origin.chosen, origin.way)
-        if (
-            not wait
-            and len(sources_of(conn, reach, origin.chosen, plan_by_worker.AT_ONCE + 1)) > plan_by_worker.AT_ONCE
-        ):
+        found = None if wait else sources_of(conn, reach, origin.chosen, plan_by_worker.AT_ONCE + 1)
+        if found is not None and len(found) > plan_by_worker.AT_ONCE:
             check_patterns(origin.way)
             manifest = lines.open_manifest(conn, title or _title(origin, where), actor.person, actor.session)
             plan_by_worker.plan_later(conn, manifest, origin)
             return manifest
-        planned = plan_lines(conn, reach, origin)
+        planned = plan_lines(conn, reach, origin, found=found)
         if not planned.rows:
             raise Refused("There is no document in it that you may read.", code="empty")
         manifest = lines.open_manifest(

@@ -57,10 +57,15 @@ class Planned:
     cut: bool = False
 
 
-def plan_lines(conn: Connection, reach: Reach, origin: Origin, *, limit: int | None = None) -> Planned:
-    """Plan afresh from ``origin`` and the drive as it is now, ``limit`` documents at most. Raises PatternRefused."""
+def plan_lines(
+    conn: Connection, reach: Reach, origin: Origin, *, limit: int | None = None, found: list[Source] | None = None
+) -> Planned:
+    """Plan afresh from ``origin`` and the drive as it is now, ``limit`` documents at most. Raises PatternRefused.
+
+    ``found``: the sources, where they were looked up already.
+    """
     chosen, limit = origin.chosen, MOST if limit is None else limit
-    found = sources(conn, reach, chosen, limit + 1)
+    found = sources(conn, reach, chosen, limit + 1) if found is None else found
     cut = len(found) > limit
     del found[limit:]
     chains = planning.chains(conn, sorted({s.parent for s in found}))

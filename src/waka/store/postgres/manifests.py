@@ -174,7 +174,8 @@ def set_progress(conn: Connection, manifest: int, progress: int) -> None:
     run(
         conn,
         """UPDATE manifest m SET progress = %(p)s, progress_bytes = progress_bytes + (
-            SELECT coalesce(sum(e.size), 0) FROM manifest_line l JOIN entry e ON e.id = l.entry
+            SELECT coalesce(sum(c.size), 0) FROM manifest_line l JOIN document d ON d.id = l.document
+            JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
             WHERE l.manifest = m.id AND l.line >= m.progress AND l.line < %(p)s AND l.problem IS NULL) WHERE id = %(m)s""",
         {"p": progress, "m": manifest},
     )

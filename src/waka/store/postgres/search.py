@@ -11,8 +11,6 @@ _SCAN_CAP = 20_000
 _FEW = 5_000
 #: So many of the newest documents are asked whether they meet several common terms.
 _NEWEST = 8_000
-#: So many documents are shown at most.
-_SHOWN = 50
 
 
 @dataclass(frozen=True)
@@ -119,9 +117,9 @@ def _term_holds(number: int) -> str:
 
 
 def _way(
-    conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters
+    conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, limit: int
 ) -> tuple[str, dict[str, object], bool]:
-    """The condition on ``s`` that costs least, its parameters, and whether it is one common term, of which all need not be counted.
+    """The condition on ``s`` that costs least, its parameters, and whether very many meet it, so that not all are to be counted.
 
     A rare term gives the documents, the others are asked of each of these: terms are looked up one after another, those
     that are likely rare first, until one is. Terms that very many meet are asked of the newest documents, one after
@@ -151,29 +149,29 @@ def _way(
         others = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)) if n != leader)
         return f"{bare} AND s.document = ANY(%(leads)s::bigint[]){others}", {**parameters, "leads": leads}, False
     all_hold = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)))
-    if len(terms) == 1 or _many_of_the_newest(conn, bare, all_hold, parameters):
+    if len(terms) == 1 or _many_of_the_newest(conn, bare, all_hold, parameters, limit):
         return f"{bare}{all_hold}", parameters, True
     return met, parameters, False
 
 
-def _many_of_the_newest(conn: Connection, bare: str, all_hold: str, parameters: dict[str, object]) -> bool:
-    """Whether the newest documents alone give more than are shown, of words that are all common."""
+def _many_of_the_newest(conn: Connection, bare: str, all_hold: str, parameters: dict[str, object], limit: int) -> bool:
+    """Whether the newest documents alone give more than ``limit``, of words that are all common."""
     rows = every(
         conn,
         f"""SELECT 1 FROM (SELECT * FROM search_row s WHERE {bare} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT {_NEWEST}) s
-        WHERE true{all_hold} LIMIT {_SHOWN + 1}""",
-        parameters,
+        WHERE true{all_hold} LIMIT %(more)s""",
+        {**parameters, "more": limit + 1},
     )
-    return len(rows) > _SHOWN
+    return len(rows) > limit
 
 
-def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, *, limit: int = _SHOWN) -> list[Row]:
+def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, *, limit: int) -> list[Row]:
     """Readable documents that meet every term and filter, the newest issued first; ``limit`` at most.
 
     ``total`` counts all; where ``capped``, there are so many at least.
     """
     conn.execute("SET LOCAL work_mem = '32MB'")  # the sets that common words give are hashed in memory
-    where, parameters, common = _way(conn, reach, terms, filters)
+    where, parameters, common = _way(conn, reach, terms, filters, limit)
     rows = every(
         conn,
         f"""

@@ -36,10 +36,6 @@ ALTER TABLE search_row ADD COLUMN size bigint NOT NULL DEFAULT 0;
 UPDATE search_row s SET size = c.size FROM document d JOIN version v ON v.document = d.id AND v.number = d.head
     JOIN content c ON c.sha256 = v.content WHERE d.id = s.document;
 
--- The newest first: a search for a common word looks at these, not at all that meet it.
-CREATE INDEX search_row_newest ON search_row (issued DESC NULLS LAST, document DESC);
-DROP INDEX search_row_issued;
-
 -- What a run as a whole is at: written beside its transaction, which nobody else sees into.
 CREATE TABLE run_phase (
     manifest bigint PRIMARY KEY,

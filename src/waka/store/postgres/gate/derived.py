@@ -28,7 +28,9 @@ def readers_change(conn: Connection, scope: Scope) -> list[int]:
 def several_places(conn: Connection, scope: Scope, lines: int) -> bool:
     """Whether any document of the ``lines`` lines has a second place: then its readers are not just its folder's."""
     asked = f"SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}"
-    if lines > _MANY:  # second places are fewer than these lines: each of them is looked for among the lines
+    if (
+        lines > _MANY
+    ):  # nothing is known yet of so many new lines: each second place is looked for among them, by its index
         asked = f"SELECT 1 AS yes FROM entry e CROSS JOIN LATERAL ({asked} LIMIT 1) x WHERE NOT e.home LIMIT 1"
     else:
         asked = f"SELECT 1 AS yes FROM entry e WHERE NOT e.home AND EXISTS ({asked}) LIMIT 1"
