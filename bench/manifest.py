@@ -116,7 +116,10 @@ def moved_in_small_drive() -> float:
 
 
 def measure() -> Iterator[Figure]:
-    """Renamed and moved, undone, moved alone; each is best of three beside a peer of the same run."""
+    """Renamed and moved, undone, moved alone; each is best of three beside a peer of the same run.
+
+    A peer runs before each, which takes some seconds: as long as a person looks at an outcome, and the server cleans up.
+    """
     with world() as w:
         database = w.drive.database
         homes = [w.folder(w.yard, f"{n:02d}") for n in range(FOLDERS)]
@@ -129,6 +132,7 @@ def measure() -> Iterator[Figure]:
             started = time.perf_counter()
             manifest = _keep_and_run(w, rows)
             seconds["renamed and moved" if renamed else "moved only"].append(time.perf_counter() - started)
+            peers.append(_peer())
             started = time.perf_counter()
             undo.undo(database, w.keeper, manifest)
             if renamed:

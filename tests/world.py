@@ -222,11 +222,20 @@ class World:
             words = every(
                 conn,
                 """SELECT e.id, e.name, w.name_key, e.document = w.document AS same FROM entry e FULL JOIN entry_words w ON w.entry = e.id
-                WHERE e.folder IS NULL AND NOT EXISTS (SELECT FROM words_due)""",
+                WHERE e.folder IS NULL AND NOT EXISTS (SELECT FROM fold_due)""",
             )
             assert [
                 w for w in words if w["id"] is None or not w["same"] or w["name_key"] != name_key(w["name"])
             ] == [], "words differ from names"
+            trail = every(
+                conn,
+                """SELECT l.document, l.manifest, l.line FROM manifest_line l JOIN manifest m ON m.id = l.manifest
+                WHERE m.ran_at IS NOT NULL AND l.document IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
+                  AND l.manifest NOT IN (SELECT manifest FROM fold_due)
+                  AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
+                EXCEPT SELECT document, manifest, line FROM document_trail""",
+            )
+            assert trail == [], "lines that ran are in no trail"
             rows = every(
                 conn,
                 """SELECT d.id FROM document d LEFT JOIN search_row s ON s.document = d.id

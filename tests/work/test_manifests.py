@@ -8,7 +8,7 @@ from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, every, one, run
-from waka.work import apply, find, manifests, plan_by_worker, plan_lines, undo
+from waka.work import apply, find, look, manifests, plan_by_worker, plan_lines, undo
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.wish import PatternRefused
 
@@ -303,17 +303,23 @@ def test_an_empty_or_hidden_choice_is_refused(world: World) -> None:
         plan(world, chosen=Chosen(folder=1), actor=world.administrator)
 
 
-def test_names_are_found_before_and_after_the_worker_took_them_in(
+def test_names_and_trails_are_told_before_and_after_the_worker_took_them_in(
     world: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("waka.store.postgres.gate.derived._WORDS_AT_ONCE", 2)
-    world.file(world.yard, NAMES)
+    monkeypatch.setattr("waka.store.postgres.gate.derived._AT_ONCE", 2)
+    document, _ = world.file(world.yard, NAMES)[0]
+    older = [plan(world, Way("rewrite", "<n digits> <rest>", f"{n} <rest>")) for n in range(2)]
     manifest = plan(world, Way("rewrite", "<n digits> <rest>", "gaff <rest>"))
     manifests.run(world.drive, world.keeper, manifest, partial=False)
-    for _ in range(2):
+    for stale in older:
         assert len(find.find(world.drive, world.keeper, Search("gaff")).hits) == 3
         assert find.find(world.drive, world.keeper, Search("0007")).hits == ()
-        apply.fold_words(world.drive.database)
+        trail = [r["manifest"] for r in look.trail(world.drive, world.keeper, document)[0]]
+        assert trail[0] == manifest and len(trail) == 2, "renamed, and filed before"
+        with pytest.raises(ManifestRefused) as refused:
+            manifests.run(world.drive, world.keeper, stale, partial=False)
+        assert [p.who for p in refused.value.problems] == ["Keeper"] * 3
+        apply.fold(world.drive.database)
     world.check_whole()
 
 

@@ -18,7 +18,7 @@ from waka.store.postgres import parties as register
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Actor
-from waka.work.apply import apply_in, fold_words
+from waka.work.apply import apply_in, fold
 from waka.work.drive import Drive
 
 _BATCH = 5_000
@@ -68,7 +68,7 @@ def grow(drive: Drive, actor: Actor, size: int, say: Callable[[str], None]) -> N
     for batch in _batches(itertools.islice(bills, have, None), _BATCH):
         with drive.database.transaction() as conn:
             _file(conn, actor, homes, batch, parties, pages)
-        fold_words(drive.database)
+        fold(drive.database)
         done += len(batch)
         rate = done / (time.monotonic() - started)
         say(f"filed {done:,} of {total:,} documents ({rate:,.0f} a second)")

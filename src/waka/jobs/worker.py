@@ -34,7 +34,7 @@ def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
             "manifest undone", payload, undo.undo_queued(drive.database, payload)
         ),
         register.FIND_JOB: lambda drive, _payload: read.find_all_again(drive),
-        apply.WORDS_JOB: lambda drive, _payload: apply.fold_words(drive.database),
+        apply.FOLD_JOB: lambda drive, _payload: apply.fold(drive.database),
     }
 
 

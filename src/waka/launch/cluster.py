@@ -26,6 +26,8 @@ _SETTINGS = {
     "log_min_messages": "warning",
     "timezone": "UTC",
     "jit": "off",
+    # what a long manifest leaves behind is cleaned up while its outcome is read: what comes next is a quarter faster then
+    "autovacuum_naptime": "5s",
     # many short questions at once: a second process for one of them would take it from the others
     "max_parallel_workers_per_gather": "0",
 }

@@ -17,8 +17,8 @@ from waka.store.postgres.gate.scope import Scope, Summary, summary
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.phases import unwatched
 
-#: The job that lets the words of names follow a large manifest.
-WORDS_JOB = "names into words"
+#: The job that lets the words of names and the trails follow a large manifest.
+FOLD_JOB = "fold manifests"
 #: Kinds of lines that touch nothing of a document but where it is and what it is called.
 _PLACING = {"place", "make folder"}
 #: Kinds that change which content is a document's newest.
@@ -55,11 +55,12 @@ def apply_in(
     if problems:
         raise ManifestRefused(problems)
     manifest = lines.open_manifest(conn, title, actor.person, actor.session, origin=origin)
-    lines.write_lines(conn, manifest, changes)
+    count = lines.write_lines(conn, manifest, changes)
     problems = check_and_do(conn, actor, Scope(manifest))
     if problems:
         raise ManifestRefused(problems)
-    return Applied(manifest, lines.close_manifest(conn, manifest, "done", actor.person))
+    lines.close_manifest(conn, manifest, "done", actor.person, count)
+    return Applied(manifest, count)
 
 
 def check_and_do(
@@ -89,7 +90,7 @@ def check_and_do(
         locks.lock_tagged_folders(conn, scope)
     problems = forbidden(conn, actor, scope, asked)
     if not problems:
-        problems = checks.missing_targets(conn, scope)
+        problems = checks.missing_targets(conn, scope, sums.targets - asked.made.keys())
         # the one statement that places documents finds out whether each is where it was seen
         if kinds.keys() - {"place"}:
             problems += checks.stale_lines(conn, scope, kinds, placed=False)
@@ -165,8 +166,8 @@ def _do(
     if "remove folder" in kinds:
         perform.remove_folders(conn, scope)
     lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - _PLACING))
-    if not derived.words_follow(conn, scope, sums.lines):
-        jobs.enqueue(conn, WORDS_JOB, {})
+    if not derived.follow(conn, scope, sums.lines):
+        jobs.enqueue(conn, FOLD_JOB, {})
 
 
 def _waves(made: dict[int, int]) -> list[list[int]]:
@@ -206,18 +207,16 @@ def _not_allowed(line: int, what: str, held: int) -> Problem:
     return Problem(line, "rights", f"You may read this {what} but not file in it; ask a keeper of the area.")
 
 
-def fold_words(drive_database: Database) -> None:
-    """Let the words of names follow the large manifests that are due, chunk by chunk."""
+def fold(drive_database: Database) -> None:
+    """Let the words of names and the trails follow the large manifests that are due, chunk by chunk."""
     while True:
         with drive_database.transaction() as conn:
-            due = derived.words_due(conn)
+            due = derived.next_due(conn)
             if due is None:
                 return
             manifest, count = due
-            for first in range(0, max(count, 1), _WORDS_CHUNK):
-                derived.fold_words(
-                    conn, Scope(manifest, first, first + _WORDS_CHUNK), last=first + _WORDS_CHUNK >= count
-                )
+            for first in range(0, max(count, 1), _FOLD_CHUNK):
+                derived.fold(conn, Scope(manifest, first, first + _FOLD_CHUNK), last=first + _FOLD_CHUNK >= count)
 
 
-_WORDS_CHUNK = 10_000
+_FOLD_CHUNK = 10_000

@@ -11,7 +11,7 @@ from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
 from waka.readers import media, sandbox
 from waka.store.content.files import ContentDamaged
-from waka.store.postgres import access, arrivals, documents, folders, plans
+from waka.store.postgres import access, arrivals, documents, folders, plans, trails
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
@@ -65,7 +65,7 @@ def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[in
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         row = _readable(conn, document, reach)
-        rows = documents.trail(conn, document, reach)
+        rows = trails.trail(conn, document, reach)
         named = [r[k] for r in rows for k in ("from_parent", "to_parent") if r[k] is not None]
         return rows, folders.paths_of(conn, named, reach), row
 

@@ -256,12 +256,13 @@ def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
             conn, f"Try: {row['title']}", actor.person, actor.session,
             origin=replace(origin, trial_of=manifest, edits={}).told(),
         )  # fmt: skip
-        if not lines.copy_first(conn, manifest, trial, count):
+        done = lines.copy_first(conn, manifest, trial, count)
+        if not done:
             raise Refused("No line of it is ready.", code="nothing")
         problems = check_and_do(conn, actor, Scope(trial))
         if problems:
             raise ManifestRefused(problems)
-        done = lines.close_manifest(conn, trial, "done", actor.person)
+        lines.close_manifest(conn, trial, "done", actor.person, done)
         lines.mark_tried(conn, manifest, trial)
         store.end_run(conn, manifest, "checked", _TRIED)
         return Applied(trial, done)
@@ -311,7 +312,7 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
             watch("writing it down")
             if store.stop_asked(conn, manifest):
                 raise Stopped
-            lines.close_manifest(conn, manifest, "done", actor.person)
+            lines.close_manifest(conn, manifest, "done", actor.person, row["lines"])
             return "done"
     except Stopped:
         with drive.database.transaction() as conn:
@@ -362,7 +363,7 @@ def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
     with drive.database.transaction() as conn:
         failed = store.counts(conn, manifest).get("failed", 0)
         state = "partly done" if failed else "done"
-        lines.close_manifest(conn, manifest, state, actor.person)
+        lines.close_manifest(conn, manifest, state, actor.person, row["lines"])
         return state
 
 

@@ -145,17 +145,17 @@ def take_back(
     manifest = row["id"]
     undoing = lines.open_manifest(conn, title, actor.person, actor.session, undo_of=manifest, origin=origin)
     wanted = None if chosen is None or lines.moves_pages(conn, manifest) else set(chosen)
-    count = lines.write_inverses(conn, manifest, undoing, wanted)
-    if not count:
+    placing, others = lines.write_inverses(conn, manifest, undoing, wanted)
+    if not placing + others:
         raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
     left_out = _undo_what_stands(conn, actor, undoing, watch)
-    arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait"))
-    done = lines.close_manifest(conn, undoing, "done", actor.person)
+    arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait")) if others else []
+    lines.close_manifest(conn, undoing, "done", actor.person, placing + others)
     lines.set_state(conn, manifest, "partly undone" if left_out or wanted is not None else "undone")
     trial_of = (row["origin"] or {}).get("trial_of")
     if trial_of is not None and not left_out:
         lines.unmark_tried(conn, trial_of, manifest)
-    return Undone(row["title"], Applied(undoing, done), tuple(left_out), tuple(arrivals))
+    return Undone(row["title"], Applied(undoing, placing + others), tuple(left_out), tuple(arrivals))
 
 
 def _undo_what_stands(conn: Connection, actor: Actor, undoing: int, watch: Callable[[str], None]) -> list[Problem]:

@@ -75,31 +75,6 @@ def tags(conn: Connection, document: int) -> list[str]:
     return [r["tag"] for r in every(conn, "SELECT tag FROM document_tag WHERE document = %s ORDER BY 1", [document])]
 
 
-def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
-    """What happened to a document, the newest first. Folders that may not be read are left blank."""
-    return every(
-        conn,
-        """
-        SELECT m.id AS manifest, m.title, m.ran_at AS at, m.undo_of, p.name AS by, l.kind, l.data, l.document <> %(d)s AS another,
-               CASE WHEN ff.id IS NOT NULL THEN l.from_parent END AS from_parent,
-               CASE WHEN ff.id IS NOT NULL THEN l.from_name END AS from_name,
-               CASE WHEN tf.id IS NOT NULL THEN l.to_parent END AS to_parent,
-               CASE WHEN tf.id IS NOT NULL THEN l.to_name END AS to_name,
-               CASE WHEN l.kind = 'copy' THEN (SELECT x.name FROM document_place x JOIN folder xf ON xf.id = x.parent
-                   AND xf.access_class = ANY(%(r)s::bigint[]) WHERE x.document = (l.data ->> 'of')::bigint
-                   ORDER BY x.home DESC, x.id LIMIT 1) END AS of_name
-        FROM manifest_line l JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
-        LEFT JOIN folder ff ON ff.id = l.from_parent AND ff.access_class = ANY(%(r)s::bigint[])
-        LEFT JOIN folder tf ON tf.id = l.to_parent AND tf.access_class = ANY(%(r)s::bigint[])
-        WHERE (l.document = %(d)s OR (l.kind IN ('absorb', 'release') AND (l.data ->> 'into')::bigint = %(d)s))
-          AND m.ran_at IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
-          AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
-        ORDER BY m.ran_at DESC, m.id DESC, l.line LIMIT 500
-        """,
-        {"d": document, "r": reach.readable},
-    )
-
-
 def same_content(conn: Connection, content: bytes, reach: Reach) -> list[Row]:
     """Filed documents that hold ``content`` in their newest version and that may be read, with their place."""
     return every(

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from waka.core.changes.batch import Problem
 from waka.store.postgres.database import Connection, every, run
 from waka.store.postgres.gate.scope import LINES, Scope
+from waka.store.postgres.trails import due
 
 _LEFT_PLACE = "('place', 'return', 'discard', 'absorb', 'remove folder', 'unplace', 'uncopy')"
 
@@ -28,22 +29,39 @@ class Stale:
 
 def _stale(conn: Connection, sql: str, scope: Scope, code: str, what: str) -> Iterator[Problem]:
     """``sql`` gives line, and the subject's document or folder for telling who was the last to change it."""
+    rows = every(conn, f"{sql} ORDER BY 1", scope.with_())
+    if not rows:
+        return
+    last = _last_changed(conn, scope, {r["document"] for r in rows} - {None}, {r["folder"] for r in rows} - {None})
+    for row in rows:
+        who, when = last.get((None, row["folder"]) if row["folder"] else (row["document"], None), (None, None))
+        yield Stale(row["line"], code, what.format(told=row["told"]), who, when).problem()
+
+
+def _last_changed(
+    conn: Connection, scope: Scope, documents: set[int], folders: set[int]
+) -> dict[tuple[int | None, int | None], tuple[str | None, str]]:
+    """(document, None) or (None, folder) → who ran the last manifest that spoke of it, and when; not the scope's own."""
     rows = every(
         conn,
-        f"""
-        SELECT s.line, s.told, p.name AS who, to_char(coalesce(m.ran_at, m.at), 'YYYY-MM-DD HH24:MI "UTC"') AS at FROM ({sql}) s
-        LEFT JOIN LATERAL (
-            SELECT max(l.manifest) AS id FROM manifest_line l JOIN manifest ran ON ran.id = l.manifest AND ran.ran_at IS NOT NULL
-            WHERE l.manifest <> %(m)s AND l.problem IS NULL
-              AND CASE WHEN s.folder IS NULL THEN l.document = s.document ELSE l.folder = s.folder END
-        ) last ON true
-        LEFT JOIN manifest m ON m.id = last.id LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
-        ORDER BY s.line
+        """
+        WITH told AS (
+            SELECT document, NULL::bigint AS folder, manifest, line FROM document_trail WHERE document = ANY(%(d)s::bigint[])
+            UNION ALL SELECT document, NULL, manifest, line FROM manifest_line
+                WHERE manifest = ANY(%(due)s::bigint[]) AND document = ANY(%(d)s::bigint[])
+            UNION ALL SELECT NULL, folder, manifest, line FROM manifest_line WHERE folder = ANY(%(f)s::bigint[])
+        ), last AS (
+            SELECT told.document, told.folder, max(told.manifest) AS id FROM told
+            JOIN manifest_line l ON l.manifest = told.manifest AND l.line = told.line AND l.problem IS NULL
+            JOIN manifest ran ON ran.id = told.manifest AND ran.ran_at IS NOT NULL
+            WHERE told.manifest <> %(m)s GROUP BY 1, 2
+        )
+        SELECT last.document, last.folder, p.name AS who, to_char(coalesce(m.ran_at, m.at), 'YYYY-MM-DD HH24:MI "UTC"') AS at
+        FROM last JOIN manifest m ON m.id = last.id LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
         """,
-        scope.with_(),
+        {"m": scope.manifest, "d": list(documents), "f": list(folders), "due": due(conn)},
     )
-    for row in rows:
-        yield Stale(row["line"], code, what.format(told=row["told"]), row["who"], row["at"]).problem()
+    return {(r["document"], r["folder"]): (r["who"], r["at"]) for r in rows}
 
 
 _NOT_DISCARDED = """SELECT l.line, l.to_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
@@ -279,19 +297,17 @@ def taken_names(conn: Connection, scope: Scope) -> list[Problem]:
     ]
 
 
-def missing_targets(conn: Connection, scope: Scope) -> list[Problem]:
-    """Every line whose target folder neither exists nor is made by this manifest."""
+def missing_targets(conn: Connection, scope: Scope, targets: set[int]) -> list[Problem]:
+    """Every line whose target folder, of ``targets``, neither exists nor is made by this manifest."""
     gone = every(
         conn,
-        f"""SELECT t.to_parent FROM (SELECT DISTINCT l.to_parent FROM manifest_line l WHERE {LINES} AND l.to_parent IS NOT NULL) t
-        WHERE NOT EXISTS (SELECT FROM folder f WHERE f.id = t.to_parent)
-          AND NOT EXISTS (SELECT FROM manifest_line l WHERE {LINES} AND l.kind = 'make folder' AND l.folder = t.to_parent)""",
-        scope.with_(),
+        "SELECT id FROM unnest(%s::bigint[]) AS t(id) WHERE NOT EXISTS (SELECT FROM folder f WHERE f.id = t.id)",
+        [list(targets)],
     )
     rows = gone and every(
         conn,
         f"SELECT l.line FROM manifest_line l WHERE {LINES} AND l.to_parent = ANY(%(gone)s::bigint[]) ORDER BY 1",
-        scope.with_(gone=[r["to_parent"] for r in gone]),
+        scope.with_(gone=[r["id"] for r in gone]),
     )
     return [Problem(r["line"], "absent", "There is no such folder (any more).") for r in rows]
 

@@ -1,13 +1,13 @@
-"""What is derived from entries and follows a manifest: counts by folder, search rows, words for searching names."""
+"""What is derived from entries and lines and follows a manifest: counts by folder, search rows, words of names, trails."""
 
 from waka.core.names.portable import name_key
 from waka.store.postgres import access
 from waka.store.postgres.database import Connection, every, one, run
 from waka.store.postgres.gate.scope import LINES, Scope
 
-#: Up to so many lines, the words of names follow at once; beyond, the worker does it.
-_WORDS_AT_ONCE = 500
-#: From so many lines on, second places are looked for among the lines, not the lines among these.
+#: Up to so many lines, words of names and trails follow at once; beyond, the worker does it.
+_AT_ONCE = 500
+#: From so many lines on, they are hashed for finding second places among them.
 _MANY = 2_000
 
 
@@ -27,14 +27,16 @@ def readers_change(conn: Connection, scope: Scope) -> list[int]:
 
 def several_places(conn: Connection, scope: Scope, lines: int) -> bool:
     """Whether any document of the ``lines`` lines has a second place: then its readers are not just its folder's."""
-    asked = f"SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}"
-    if (
-        lines > _MANY
-    ):  # nothing is known yet of so many new lines: each second place is looked for among them, by its index
-        asked = f"SELECT 1 AS yes FROM entry e CROSS JOIN LATERAL ({asked} LIMIT 1) x WHERE NOT e.home LIMIT 1"
-    else:
-        asked = f"SELECT 1 AS yes FROM entry e WHERE NOT e.home AND EXISTS ({asked}) LIMIT 1"
-    return one(conn, asked, scope.with_()) is not None
+    if one(conn, "SELECT 1 AS yes FROM entry WHERE NOT home ORDER BY document LIMIT 1") is None:
+        return False
+    asked = f"""SELECT 1 AS yes FROM entry e WHERE NOT e.home
+        AND EXISTS (SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}) LIMIT 1"""
+    if lines <= _MANY:
+        return one(conn, asked, scope.with_()) is not None
+    run(conn, "SET LOCAL enable_nestloop = off")  # nothing is known yet of so many new lines
+    found = one(conn, asked, scope.with_()) is not None
+    run(conn, "SET LOCAL enable_nestloop = on")
+    return found
 
 
 def count_moves(conn: Connection, moves: dict[tuple[int, int], int]) -> None:
@@ -95,13 +97,13 @@ def facts_follow(conn: Connection, scope: Scope) -> None:
         access.refresh_search(conn, [r["document"] for r in rows])
 
 
-def words_follow(conn: Connection, scope: Scope, lines: int) -> bool:
-    """Let the words of names follow the lines; False where they are left to the worker (``fold_words``)."""
-    if lines > _WORDS_AT_ONCE:
+def follow(conn: Connection, scope: Scope, lines: int) -> bool:
+    """Let the words of names and the trails follow the lines; False where they are left to the worker (``fold``)."""
+    if lines > _AT_ONCE:
         # waits for a worker that takes in an earlier chunk of it just now: else these names would be forgotten with that
         run(
             conn,
-            "INSERT INTO words_due VALUES (%s) ON CONFLICT (manifest) DO UPDATE SET manifest = excluded.manifest",
+            "INSERT INTO fold_due VALUES (%s) ON CONFLICT (manifest) DO UPDATE SET manifest = excluded.manifest",
             [scope.manifest],
         )
         return False
@@ -111,6 +113,12 @@ def words_follow(conn: Connection, scope: Scope, lines: int) -> bool:
 
 def _follow(conn: Connection, scope: Scope) -> None:
     parameters = scope.with_()
+    run(
+        conn,
+        f"""INSERT INTO document_trail SELECT l.document, l.manifest, l.line FROM manifest_line l
+        WHERE {LINES} AND l.document IS NOT NULL ON CONFLICT DO NOTHING""",
+        parameters,
+    )
     run(
         conn,
         f"""DELETE FROM entry_words w USING manifest_line l WHERE {LINES} AND w.entry = l.entry
@@ -132,17 +140,17 @@ def _follow(conn: Connection, scope: Scope) -> None:
         )
 
 
-def words_due(conn: Connection) -> tuple[int, int] | None:
-    """A manifest whose names the worker has still to take into the words, and how many lines it has."""
+def next_due(conn: Connection) -> tuple[int, int] | None:
+    """A manifest whose names and trails the worker has still to take in, and how many lines it has."""
     row = one(
         conn,
-        "SELECT m.id, m.lines FROM words_due d JOIN manifest m ON m.id = d.manifest ORDER BY 1 LIMIT 1 FOR UPDATE OF d SKIP LOCKED",
+        "SELECT m.id, m.lines FROM fold_due d JOIN manifest m ON m.id = d.manifest ORDER BY 1 LIMIT 1 FOR UPDATE OF d SKIP LOCKED",
     )
     return (row["id"], row["lines"]) if row else None
 
 
-def fold_words(conn: Connection, scope: Scope, *, last: bool) -> None:
-    """Take the names of some lines into the words; with the ``last`` ones the manifest is due no longer."""
+def fold(conn: Connection, scope: Scope, *, last: bool) -> None:
+    """Take in names and trails of some lines; with the ``last`` ones the manifest is due no longer."""
     _follow(conn, scope)
     if last:
-        run(conn, "DELETE FROM words_due WHERE manifest = %s", [scope.manifest])
+        run(conn, "DELETE FROM fold_due WHERE manifest = %s", [scope.manifest])

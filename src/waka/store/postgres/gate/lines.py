@@ -15,6 +15,7 @@ from waka.store.postgres.gate.scope import LINES, Scope
 
 _COLUMNS = "kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data"
 _SPECIAL = re.compile(r"[\\\t\n\r]")
+_NULL = "\\N"
 _ESCAPED = {"\\": "\\\\", "\t": "\\t", "\n": "\\n", "\r": "\\r"}
 #: Lines are sent to the server in pieces of so many, while the next ones are made.
 _BLOCK = 2_000
@@ -40,33 +41,34 @@ def open_manifest(
     return int(row["id"])
 
 
-def _text(value: object) -> str:
+def _escaped(special: re.Match[str]) -> str:
+    return _ESCAPED[special.group()]
+
+
+def _field(value: object) -> str:
     if value is None:
-        return "\\N"
-    text = str(value)
-    return _SPECIAL.sub(lambda m: _ESCAPED[m.group()], text) if _SPECIAL.search(text) else text
+        return _NULL
+    text = json.dumps(value, ensure_ascii=False) if isinstance(value, dict) else str(value)
+    return _SPECIAL.sub(_escaped, text)
 
 
-def _json(value: object) -> str:
-    return "\\N" if value is None else _text(json.dumps(value, ensure_ascii=False))
+def _fields(row: LineRow) -> str:
+    plain = row.data is None and row.problem is None
+    if plain and not _SPECIAL.search(f"{row.from_name}{row.to_name}{row.key}{row.from_key}"):
+        return "\t".join([_NULL if value is None else str(value) for value in row])
+    return "\t".join(map(_field, row))
 
 
 def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, first: int = 0) -> int:
     """Append lines ``first``, ``first + 1`` …; how many there were. The text format of COPY, made block by block."""
-    line = first
+    line = first - 1
     with (
         conn.cursor() as cursor,
         cursor.copy(f"COPY manifest_line (manifest, line, {_COLUMNS}, problem, from_key) FROM STDIN".encode()) as copy,
     ):
         block: list[str] = []
         for line, row in enumerate(rows, first):
-            kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data, problem, from_key = (
-                row
-            )
-            block.append(
-                f"{manifest}\t{line}\t{kind}\t{document or _NULL}\t{folder or _NULL}\t{entry or _NULL}\t{from_parent or _NULL}\t"
-                f"{_text(from_name)}\t{to_parent or _NULL}\t{_text(to_name)}\t{_text(key)}\t{_json(data)}\t{_json(problem)}\t{_text(from_key)}\n"
-            )
+            block.append(f"{manifest}\t{line}\t{_fields(row)}\n")
             if len(block) == _BLOCK:
                 copy.write("".join(block))
                 block.clear()
@@ -74,23 +76,19 @@ def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, firs
     return line + 1 - first
 
 
-_NULL = "\\N"
-
-
 def write_lines(conn: Connection, manifest: int, changes: Sequence[Change], *, first: int = 0) -> int:
     """Append ``changes`` as the manifest's lines ``first``, ``first + 1`` …; how many there were."""
     return write_rows(conn, manifest, map(encode, changes), first=first)
 
 
-def close_manifest(conn: Connection, manifest: int, state: str, ran_by: int | None) -> int:
-    """Set the end state; how many lines there are."""
-    row = one(
+def close_manifest(conn: Connection, manifest: int, state: str, ran_by: int | None, count: int) -> None:
+    """Set the end state, and that there are ``count`` lines."""
+    run(
         conn,
         """UPDATE manifest SET state = %(s)s, ran_by = coalesce(ran_by, %(by)s), ran_at = coalesce(ran_at, now()), ended_at = now(),
-        problem = NULL, lines = (SELECT count(*) FROM manifest_line WHERE manifest = %(m)s) WHERE id = %(m)s RETURNING lines""",
-        {"m": manifest, "s": state, "by": ran_by},
+        problem = NULL, lines = %(n)s WHERE id = %(m)s""",
+        {"m": manifest, "s": state, "by": ran_by, "n": count},
     )
-    return int(row["lines"]) if row else 0
 
 
 def write_outbox(conn: Connection, scope: Scope, folders: list[int], *, documents: bool) -> None:
@@ -210,11 +208,13 @@ _TURNED = "l.kind = 'place' AND (l.from_key IS NOT NULL OR l.from_name = l.to_na
 _CHOSEN = f"{_DONE} AND m.id = %(m)s AND (%(chosen)s::int[] IS NULL OR l.line = ANY(%(chosen)s::int[]))"
 
 
-def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[int] | None) -> int:
-    """Append the inverses of the lines that were done (of ``chosen`` ones, where given) to ``undoing``; how many.
+def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[int] | None) -> tuple[int, int]:
+    """Append the inverses of the lines that were done (of ``chosen`` ones, where given) to ``undoing``.
 
-    Lines that place what planning saw, which large manifests are made of, are turned round where they are.
+    How many only place something, and how many there are of others. Those that place what planning saw, which large
+    manifests are made of, are turned round where they are.
     """
+    conn.execute("SET LOCAL work_mem = '64MB'")
     parameters = {"m": manifest, "u": undoing, "chosen": None if chosen is None else list(chosen)}
     turned = run(
         conn,
@@ -232,7 +232,7 @@ def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[in
         parameters,
     )
     others = (inverse_row(LineRow(*row)) for row in cursor.fetchall())
-    return turned + write_rows(conn, undoing, others, first=turned)
+    return turned, write_rows(conn, undoing, others, first=turned)
 
 
 def documents_of(conn: Connection, scope: Scope, kinds: Sequence[str]) -> list[int]:

@@ -54,6 +54,11 @@ class Summary:
         return sorted({f for _, a, b in self.counts for f in (a, b) if f is not None})
 
     @property
+    def targets(self) -> set[int]:
+        """Every folder that a line enters."""
+        return {b for _, _, b in self.counts if b is not None}
+
+    @property
     def places(self) -> dict[tuple[int, int], int]:
         """How many documents' places leave one folder for another, or get another name where they are."""
         return {

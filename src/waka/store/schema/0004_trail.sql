@@ -1,0 +1,22 @@
+-- Which lines of manifests that ran speak of a document: its trail. It stands beside the lines, so that to keep a plan, or the
+-- inverses of a long one, costs no index by document; large manifests leave theirs to the worker (fold_due).
+CREATE TABLE document_trail (
+    document bigint  NOT NULL,
+    manifest bigint  NOT NULL,
+    line     integer NOT NULL,
+    PRIMARY KEY (document, manifest, line)
+);
+INSERT INTO document_trail
+    SELECT l.document, l.manifest, l.line FROM manifest_line l JOIN manifest m ON m.id = l.manifest
+    WHERE l.document IS NOT NULL AND l.problem IS NULL AND m.ran_at IS NOT NULL
+    ORDER BY 1, 2, 3;
+DROP INDEX manifest_line_document;
+
+-- Manifests whose names and trails the worker has still to take in; until then, whoever asks looks into their lines.
+ALTER TABLE words_due RENAME TO fold_due;
+
+-- Manifests leave many dead places behind: they are cleaned up soon, in one go.
+ALTER TABLE entry SET (autovacuum_vacuum_scale_factor = 0.02, autovacuum_vacuum_cost_delay = 0);
+
+GRANT SELECT, INSERT ON document_trail TO waka_app;
+UPDATE job SET kind = 'fold manifests' WHERE kind = 'names into words';
