@@ -3,7 +3,10 @@
 from datetime import date
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
+from waka.core.names import rewrite as rewriting
 from waka.core.names.fields import DateParts, Fit, Misfit, Party, Raw, Settings, Value
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
@@ -142,3 +145,39 @@ def test_parts_of_to_may_touch_so_that_a_text_inside_is_cut() -> None:
         compile_rewrite("<a>_<b>", "<a><b")
     with pytest.raises(PatternError, match="nothing stands between"):
         compile_rewrite("<a><b>", "<a>_<b>")
+
+
+_PARTS = (
+    "<issued yyyy-MM-dd>",
+    "<issued yyyy>",
+    "<ref>",
+    "<ref upper>",
+    "<x>",
+    "<n 000>",
+    "<amount>",
+    "<party short>",
+    "<party>",
+)
+_NAMES = st.from_regex(
+    r"\A[A-Za-z0-9_. /~-]{0,12}[_ -](2026-0[1-9]-[0-3][0-9]|[0-9]{1,4}|[a-zé ]{0,5})([_ -][A-Z0-9~.]{0,6})?\Z"
+)
+_ALL = st.lists(st.sampled_from(_PARTS), min_size=1, max_size=3, unique_by=lambda p: p.split(" ")[0].strip("<>"))
+
+
+@given(_ALL, _ALL, st.sampled_from("_ -"), st.lists(_NAMES, max_size=6), st.booleans())
+def test_the_straight_way_says_what_the_long_one_says(
+    reads: list[str], prints: list[str], mark: str, names: list[str], known: bool
+) -> None:
+    plan = compile_rewrite(mark.join(reads), "_".join(prints), ["issued", "ref", "x", "n", "amount", "party"])
+    olds = [Old(n, "pdf", {"ref": "given"}) for n in names]
+    quick = list(plan.apply(olds, SETTINGS, REGISTER if known else None))
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(rewriting, "straight", lambda *_: None)
+        assert quick == list(plan.apply(olds, SETTINGS, REGISTER if known else None))
+
+
+def test_most_names_go_the_straight_way(monkeypatch: pytest.MonkeyPatch) -> None:
+    plan = compile_rewrite("<issued yyyy-MM-dd>_<p>_<ref>", "<issued yyyy>/<ref upper>_<p>")
+    monkeypatch.setattr(type(plan.reads), "reader", lambda *_: lambda name: pytest.fail(f"{name} went the long way"))
+    got = plan.apply([Old("2026-03-18_oak planks_r-7"), Old("2026-03-19_oak planks_r-8")], SETTINGS, REGISTER)
+    assert [g.name for g in got] == ["2026/R-7_oak planks", "2026/R-8_oak planks"]

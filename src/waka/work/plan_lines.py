@@ -31,7 +31,7 @@ _AT_ONCE = 300
 _MARKS = 400
 
 
-@dataclass
+@dataclass(slots=True)
 class _Line:
     """A line in the making."""
 

@@ -1,8 +1,7 @@
 """What each document's new place and name shall be, by the way chosen, before anybody asks whether it is free."""
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 from waka.core.changes.ways import Way
 from waka.core.facts.values import name_value
@@ -24,8 +23,7 @@ from waka.work.target_folders import Left
 Chain = list[tuple[int, str]]
 
 
-@dataclass(frozen=True)
-class Wish:
+class Wish(NamedTuple):
     """Where a document shall go: below folder ``base`` through ``levels``, called ``stem``; ``note`` is worth telling.
 
     ``by_hand``: the name was typed, so that nobody has seen yet whether it is portable.
@@ -109,25 +107,25 @@ def _rewritten(
     facts = _facts(conn, found, rewrite.asks_facts, known)
     asks = set(rewrite.prints.fields) & {"folder", "area"}
 
-    def olds() -> Iterator[Old]:
-        for source in found:
-            chain = chains[source.parent]
-            stem = source.name[: -len(source.extension) - 1] if source.extension else source.name
-            given: dict[str, Value | Raw] | None = facts.get(source.document)
-            if asks:
-                given = {**(given or {}), "folder": chain[-1][1], "area": chain[0][1]}
-            if above:
-                stem = "/".join([*(name for _, name in chain[1:][-above:]), stem])
-            yield Old(stem, source.extension, given)
+    parents = {source.parent for source in found}
+    prefix = {f: "".join([f"{name}/" for _, name in chains[f][1:][-above:]]) if above else "" for f in parents}
 
-    for source, done in zip(
-        found, _applied(conn, rewrite, list(olds()), found, chains, settings, register), strict=True
-    ):
-        chain = chains[source.parent]
-        if above >= len(chain):
-            yield Left("misfit", f"its place has {len(chain) - 1} levels below the area, “from” asks for {above}")
+    def old(source: Source) -> Old:
+        stem = source.name[: -len(source.extension) - 1] if source.extension else source.name
+        given: dict[str, Value | Raw] | None = facts.get(source.document)
+        if asks:
+            chain = chains[source.parent]
+            given = {**(given or {}), "folder": chain[-1][1], "area": chain[0][1]}
+        return Old(prefix[source.parent] + stem, source.extension, given)
+
+    base = {f: chain[-1 - above][0] for f in parents if above < len(chain := chains[f])}
+    applied = _applied(conn, rewrite, [old(source) for source in found], found, chains, settings, register)
+    for source, done in zip(found, applied, strict=True):
+        if source.parent not in base:
+            depth = len(chains[source.parent]) - 1
+            yield Left("misfit", f"its place has {depth} levels below the area, “from” asks for {above}")
             continue
-        yield _wish(done, chain[-1 - above][0])
+        yield _wish(done, base[source.parent])
 
 
 def _applied(
@@ -135,10 +133,13 @@ def _applied(
     settings: Settings, register: Register,
 ) -> list[Rewritten]:  # fmt: skip
     """What becomes of each name, by the settings of its area."""
-    areas = [chains[source.parent][0][0] for source in found]
-    of = {area: area_settings(settings, plans.plan_of(conn, area)) for area in set(areas)}
+    of = {
+        area: area_settings(settings, plans.plan_of(conn, area))
+        for area in {chains[f][0][0] for f in {source.parent for source in found}}
+    }
     if len(set(of.values())) <= 1:
         return list(rewrite.apply(olds, next(iter(of.values()), settings), register))
+    areas = [chains[source.parent][0][0] for source in found]
     done: dict[int, Rewritten] = {}
     for asked in set(of.values()):
         places = [n for n, area in enumerate(areas) if of[area] == asked]
@@ -149,10 +150,12 @@ def _applied(
 def _wish(done: Rewritten, base: int) -> Wish | Left:
     if done.name is None:
         return _left(done)
-    *levels, stem = done.name.split("/")
     note = "" if done.reads_back else "the new name would read otherwise"
     if done.noted:
         note = f"{', '.join(done.noted)} shortened"
+    if "/" not in done.name:
+        return Wish(base, (), done.name, note)
+    *levels, stem = done.name.split("/")
     return Wish(base, tuple(levels), stem, note)
 
 

@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
+from typing import NamedTuple
 
 from waka.core.names.months import ENGLISH
 from waka.core.names.portable import MAX_CHARACTERS
@@ -184,8 +185,7 @@ class Piece:
     shape: str = ""
 
 
-@dataclass(frozen=True)
-class Printed:
+class Printed(NamedTuple):
     """The outcome of printing: exactly one of ``name``, ``missing`` and ``refused`` says how it went.
 
     ``reads_back`` is False where, printed without the guard, the name reads otherwise than it was printed.

@@ -51,6 +51,10 @@ class Pattern:
         """A function (facts, extension) that prints many names quickly, without the guard and without pieces."""
         return printing.quick_printer(self._printer, settings)
 
+    def form(self, settings: Settings) -> printing.Form | None:
+        """How its texts are put together, where it is simple; else None."""
+        return printing.form_of(self._printer, settings)
+
     def read(self, name: str, settings: Settings) -> Fit | Misfit:
         """The facts that stand in ``name`` (no extension; a duplicate mark is ignored), or where it does not fit."""
         return reading.read(self.expression, self.slots, name, settings)
@@ -58,6 +62,10 @@ class Pattern:
     def reader(self, settings: Settings) -> Callable[[str], Mapping[str, ReadValue] | None]:
         """A function that reads many names quickly: their facts, or None for a misfit (``read`` tells why)."""
         return reading.reader(self.expression, self.slots, settings)
+
+    def meanings(self, settings: Settings) -> dict[str, reading.Meaning | None] | None:
+        """What the texts of its slots mean, by field in order (None: plain text), where it is simple; else None."""
+        return reading.meanings(self.expression, self.slots, settings)
 
     def splitter(self, settings: Settings) -> Callable[[str], tuple[Piece, ...] | None]:
         """A function that cuts many names into their pieces quickly, or None for a misfit (``read`` tells why)."""

@@ -3,13 +3,13 @@
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from waka.core.names import variants
 from waka.core.names.fields import Facts, NotKnown, Person, Piece, Printed, Raw, Settings, Value
 from waka.core.names.parse import Choice, Slot
 from waka.core.names.portable import NameRefused, check_level, clean_text, is_plain, narrow_text, room_for
-from waka.core.names.reading import spans_of
-from waka.core.names.shapes import TextShape
+from waka.core.names.reading import is_plain_text, spans_of
 
 _SAFE_MARKS = "-._"
 #: How many names the guard tries before it gives up.
@@ -239,13 +239,11 @@ class _TextsOf:
     def __init__(self, choice: Choice, settings: Settings) -> None:
         self._choice = choice
         self._settings = settings
-        self._plain = isinstance(choice.shape, TextShape) and choice.shape.name in ("", "text")
         self._kept: dict[int, tuple[Value | Raw, str]] = {}
 
-    def __call__(self, facts: Facts) -> str:
-        value = facts[self._choice.field]
+    def __call__(self, value: Value | Raw) -> str:
         if isinstance(value, str):
-            return value if self._plain and "/" not in value else _print_value(self._choice, value, self._settings)
+            return _print_value(self._choice, value, self._settings)
         kept = self._kept.get(id(value))
         if kept is not None and kept[0] is value:
             return kept[1]
@@ -256,25 +254,54 @@ class _TextsOf:
         return text
 
 
-def quick_printer(parts: Printer, settings: Settings) -> Callable[[Facts, str], Printed]:
-    """A function (facts, extension) that prints many names quickly, without the guard."""
-    literal, pieces = "", []
-    match = parts.expression.regex.match
-    simple = not settings.narrow and parts.expression.open_ways <= 1
+class FormPiece(NamedTuple):
+    """A slot of a simple pattern: its field, what it prints of a value, whether that is plain text as it is."""
+
+    field: str
+    text_of: Callable[[Value | Raw], str]
+    plain: bool
+
+
+class Form(NamedTuple):
+    """A simple pattern for the ``%`` operator: ``literal % texts``."""
+
+    literal: str
+    pieces: tuple[FormPiece, ...]
+
+
+def form_of(parts: Printer, settings: Settings) -> Form | None:
+    """The pattern as a Form; None where it is not simple: optional slots, slots with choices, names in plain letters."""
+    literal = ""
+    pieces: list[FormPiece] = []
+    if settings.narrow or parts.expression.open_ways > 1:
+        return None
     for i, level in enumerate(parts.units):
         literal += "/" if i else ""
         for unit in level:
             if isinstance(unit, str):
                 literal += unit.replace("%", "%%")
                 continue
-            simple = simple and not unit[1].optional and len(unit[1].choices) == 1
+            if unit[1].optional or len(unit[1].choices) != 1:
+                return None
             literal += "%s"
-            pieces.append(_TextsOf(unit[1].choices[0], settings))
+            choice = unit[1].choices[0]
+            pieces.append(FormPiece(choice.field, _TextsOf(choice, settings), is_plain_text(choice)))
+    return Form(literal, tuple(pieces))
+
+
+def quick_printer(parts: Printer, settings: Settings) -> Callable[[Facts, str], Printed]:
+    """A function (facts, extension) that prints many names quickly, without the guard."""
+    match = parts.expression.regex.match
+    form = form_of(parts, settings)
+    literal, pieces = form or ("", ())
 
     def quickly(facts: Facts, extension: str) -> Printed:
-        if simple:
+        if form is not None:
             try:
-                texts = tuple([piece(facts) for piece in pieces])
+                texts = tuple([
+                    value if (value := facts[field]).__class__ is str and plain and "/" not in value else text_of(value)
+                    for field, text_of, plain in pieces
+                ])  # fmt: skip
             except (KeyError, NotKnown):
                 return parts.print(facts, settings, extension=extension, guard=False)
             name = literal % texts

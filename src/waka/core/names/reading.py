@@ -105,7 +105,7 @@ def describe(slot: Slot) -> str:
     return " or ".join(kinds)
 
 
-class _Meaning(dict[str, ReadValue | None]):
+class Meaning(dict[str, ReadValue | None]):
     """What a choice's texts mean, looked up once each."""
 
     def __init__(self, choice: Choice, settings: Settings) -> None:
@@ -135,11 +135,7 @@ def reader(expression: Expression, slots: list[Slot], settings: Settings) -> Cal
 
         return thoroughly
     match = expression.regex.match
-    meanings = [
-        (slot.choices[0].field, _Meaning(slot.choices[0], settings))
-        for slot in slots
-        if not (isinstance(slot.choices[0].shape, TextShape) and slot.choices[0].shape.name in ("", "text"))
-    ]
+    meanings = [(field, m) for field, m in _meanings(slots, settings).items() if m is not None]
 
     def quickly(name: str) -> Facts | None:
         found = match(without_mark(name) if "~" in name else name)
@@ -157,6 +153,21 @@ def reader(expression: Expression, slots: list[Slot], settings: Settings) -> Cal
         return facts
 
     return quickly
+
+
+def meanings(expression: Expression, slots: list[Slot], settings: Settings) -> dict[str, Meaning | None] | None:
+    """What the texts of each slot mean, by field in order: None for plain text. None where the pattern is not simple."""
+    return _meanings(slots, settings) if _is_simple(expression, slots) else None
+
+
+def _meanings(slots: list[Slot], settings: Settings) -> dict[str, Meaning | None]:
+    choices = [slot.choices[0] for slot in slots]
+    return {c.field: None if is_plain_text(c) else Meaning(c, settings) for c in choices}
+
+
+def is_plain_text(choice: Choice) -> bool:
+    """Whether the choice takes and gives free text as it is."""
+    return isinstance(choice.shape, TextShape) and choice.shape.name in ("", "text")
 
 
 def splitter(

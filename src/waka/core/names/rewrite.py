@@ -3,6 +3,7 @@
 import itertools
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Fit, Misfit, Party, Raw, ReadValue, Settings, Value
 from waka.core.names.months import ENGLISH
@@ -10,12 +11,12 @@ from waka.core.names.parse import PatternError
 from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.resolve import Register, resolve
 from waka.core.names.shapes import NumberShape
+from waka.core.names.straight import straight
 
 Given = Mapping[str, Value | Raw]
 
 
-@dataclass(frozen=True)
-class Rewritten:
+class Rewritten(NamedTuple):
     """What became of a name: exactly one of ``name``, ``misfit``, ``missing`` and ``refused`` says it.
 
     ``reads_back`` is False where the new name would not read back under *to*; ``noted`` are fields that were shortened.
@@ -29,8 +30,7 @@ class Rewritten:
     noted: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
-class Old:
+class Old(NamedTuple):
     """A name to rewrite: as many levels of its path as *from* has (joined by ``/``, without extension).
 
     ``given`` are the document's known facts and the built-in ``folder`` and ``area``; what was read wins over them.
@@ -67,7 +67,14 @@ class Rewrite:
         counts = itertools.count(self._first_count())
         counting = "count" in self.prints.fields and "count" not in self.reads.fields
         naming = "name" in self.prints.fields and "name" not in self.reads.fields
+        # a party that is known prints by its card, not as it was read
+        asks_register = register is not None and "party" in self.prints.fields
+        quickly = None if asks_register else straight(self.reads, self.prints, settings)
         for one in old:
+            done = quickly(one.name) if quickly is not None else None
+            if done is not None:
+                yield Rewritten(done[0], reads_back=done[1] or self.joined)
+                continue
             read = reader(one.name)
             if read is None:
                 misfit = self.reads.read(one.name, settings)

@@ -48,7 +48,11 @@ def sources(
         WHERE {where} ORDER BY {_ORDERS[order]}e.key, e.id LIMIT %(limit)s""".encode(),
         {"f": folder, "e": list(entries), "d": list(documents or ()), "r": reach.readable, "limit": limit},
     )
-    return [Source._make((*row[:6], reach.levels[row[6]], row[7])) for row in cursor]
+    levels = reach.levels
+    return [
+        Source(entry, document, parent, name, key, extension, levels[access_class], size)
+        for entry, document, parent, name, key, extension, access_class, size in cursor.fetchall()
+    ]
 
 
 def facts_of(conn: Connection, documents: Sequence[int], fields: Sequence[str]) -> dict[int, dict[str, Any]]:
@@ -87,7 +91,7 @@ def holders(conn: Connection, wanted: Sequence[Where]) -> dict[Where, int]:
         JOIN entry e ON e.parent = w.parent AND e.key = w.key""",
         [",".join([str(w[0]) for w in wanted]), "\n".join([w[1] for w in wanted])],
     )
-    return {(parent, key): entry for parent, key, entry in cursor}
+    return {(parent, key): entry for parent, key, entry in cursor.fetchall()}
 
 
 class Holder(NamedTuple):
