@@ -72,6 +72,16 @@ def one(conn: Connection, query: str, parameters: Any = None) -> Row | None:
     return conn.execute(query.encode(), parameters).fetchone()
 
 
+#: The ways in which the server joins rows.
+JOINS = ("nestloop", "hashjoin", "mergejoin")
+
+
+def allow_joins(conn: Connection, *ways: str) -> None:
+    """Until the transaction ends, or the next call: join rows in these of JOINS only, where anything else will do."""
+    for way in JOINS:
+        conn.execute(f"SET LOCAL enable_{way} = {'on' if way in ways else 'off'}".encode())
+
+
 def every(conn: Connection, query: str, parameters: Any = None) -> list[Row]:
     """All rows of a query."""
     return conn.execute(query.encode(), parameters).fetchall()

@@ -2,7 +2,7 @@
 
 from waka.core.names.portable import name_key
 from waka.store.postgres import access
-from waka.store.postgres.database import Connection, every, one, run
+from waka.store.postgres.database import JOINS, Connection, allow_joins, every, one, run
 from waka.store.postgres.gate.scope import LINES, Scope
 
 #: Up to so many lines, words of names and trails follow at once; beyond, the worker does it.
@@ -33,9 +33,9 @@ def several_places(conn: Connection, scope: Scope, lines: int) -> bool:
         AND EXISTS (SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}) LIMIT 1"""
     if lines <= _MANY:
         return one(conn, asked, scope.with_()) is not None
-    run(conn, "SET LOCAL enable_nestloop = off")  # nothing is known yet of so many new lines
+    allow_joins(conn, "hashjoin")  # nothing is known yet of so many new lines
     found = one(conn, asked, scope.with_()) is not None
-    run(conn, "SET LOCAL enable_nestloop = on")
+    allow_joins(conn, *JOINS)
     return found
 
 
