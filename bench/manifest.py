@@ -1,11 +1,12 @@
 """A manifest of 100,000 lines through the gate, and its undo, against a loop of ``os.rename`` on the same disk."""
 
+import contextlib
 import os
 import shutil
 import subprocess
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from tests.world import World
@@ -21,6 +22,8 @@ COUNT = 100_000
 FOLDERS = 50
 #: One ``mv`` process a file is slow: measured for so many and scaled.
 PROCESSES = 1_000
+#: Seconds between a run and what follows it.
+LOOKED_AT = 6
 
 
 class _Files:
@@ -28,20 +31,22 @@ class _Files:
 
     def __init__(self, count: int) -> None:
         self.folder = Path(tempfile.mkdtemp(prefix="waka-rename-"))
-        self.count = count
-        (self.folder / "from").mkdir()
-        for n in range(count):
-            (self.folder / "from" / f"Plan {n:06d}.pdf").touch()
+        self.at = [self.folder / f"Plan {n:06d}.pdf" for n in range(count)]
+        self._times = 0
+        for path in self.at:
+            path.touch()
         os.sync()
 
-    def pairs(self, renamed: bool) -> Iterator[tuple[Path, Path]]:
-        for n in range(self.count):
-            name = f"plan-{n:06d}.pdf" if renamed else f"Plan {n:06d}.pdf"
-            yield self.folder / "from" / f"Plan {n:06d}.pdf", self.folder / "to" / f"{n % FOLDERS:02d}" / name
+    def _targets(self) -> list[Path]:
+        """Other names for all, below folders that are not there yet."""
+        self._times += 1
+        below, name = self.folder / f"to {self._times}", ("Plan {:06d}.pdf", "plan-{:06d}.pdf")[self._times % 2]
+        return [below / f"{n % FOLDERS:02d}" / name.format(n) for n in range(len(self.at))]
 
     def rename(self) -> float:
         """Seconds that a Python loop takes, target folders made on the way."""
-        pairs = [(str(a), str(b), str(b.parent)) for a, b in self.pairs(renamed=True)]
+        targets = self._targets()
+        pairs = [(str(a), str(b), str(b.parent)) for a, b in zip(self.at, targets, strict=True)]
         made: set[str] = set()
         started = time.perf_counter()
         for source, target, parent in pairs:
@@ -49,28 +54,22 @@ class _Files:
                 os.makedirs(parent, exist_ok=True)  # noqa: PTH103 - the peer
                 made.add(parent)
             os.rename(source, target)  # noqa: PTH104 - the peer
-        return time.perf_counter() - started
+        took = time.perf_counter() - started
+        self.at = targets
+        return took
 
     def processes(self) -> float:
-        """Seconds that one ``mv`` process a file takes, scaled to all files."""
-        pairs = list(self.pairs(renamed=True))[:PROCESSES]
-        for _, target in pairs:
+        """Seconds that one ``mv`` process a file takes."""
+        targets = self._targets()
+        for target in targets:
             target.parent.mkdir(parents=True, exist_ok=True)
         started = time.perf_counter()
-        for source, target in pairs:
+        for source, target in zip(self.at, targets, strict=True):
             subprocess.run(["/usr/bin/mv", source, target], check=True)
-        return (time.perf_counter() - started) * self.count / len(pairs)
+        return time.perf_counter() - started
 
     def close(self) -> None:
         shutil.rmtree(self.folder)
-
-
-def _peer() -> float:
-    files = _Files(COUNT)
-    try:
-        return files.rename()
-    finally:
-        files.close()
 
 
 def _rows(w: World, filed: list[tuple[int, int]], homes: list[int], *, renamed: bool) -> list[LineRow]:
@@ -116,38 +115,41 @@ def moved_in_small_drive() -> float:
 
 
 def measure() -> Iterator[Figure]:
-    """Renamed and moved, undone, moved alone; each is best of three beside a peer of the same run.
+    """Renamed and moved, undone, moved alone; each the best of its times, beside the best peer of as many.
 
-    A peer runs before each, which takes some seconds: as long as a person looks at an outcome, and the server cleans up.
+    Before each, some seconds pass, as where a person looks at an outcome: the server cleans up in these.
     """
-    with world() as w:
+    with world() as w, contextlib.closing(_Files(COUNT)) as files:
         database = w.drive.database
         homes = [w.folder(w.yard, f"{n:02d}") for n in range(FOLDERS)]
         filed = w.file(w.yard, [f"Plan {n:06d}.pdf" for n in range(COUNT)])
-        peers: list[float] = []
-        seconds: dict[str, list[float]] = {"renamed and moved": [], "moved only": [], "undone": []}
+        took: dict[str, list[float]] = {"renamed and moved": [], "moved only": [], "undone": []}
+        peers: dict[str, list[float]] = {what: [] for what in took}
+
+        def beside(what: str, act: Callable[[], int]) -> int:
+            time.sleep(LOOKED_AT)
+            peers[what].append(files.rename())
+            started = time.perf_counter()
+            manifest = act()
+            took[what].append(time.perf_counter() - started)
+            return manifest
+
         for renamed in (True, False) * 3:
             rows = _rows(w, filed, homes, renamed=renamed)
-            peers.append(_peer())
-            started = time.perf_counter()
-            manifest = _keep_and_run(w, rows)
-            seconds["renamed and moved" if renamed else "moved only"].append(time.perf_counter() - started)
-            peers.append(_peer())
-            started = time.perf_counter()
-            undo.undo(database, w.keeper, manifest)
-            if renamed:
-                seconds["undone"].append(time.perf_counter() - started)
-        peer = min(peers)
-        told = f"os.rename {peer:.2f} s (to {max(peers):.2f})"
+            manifest = beside(
+                "renamed and moved" if renamed else "moved only", lambda rows=rows: _keep_and_run(w, rows)
+            )
+            beside("undone", lambda m=manifest: undo.undo(database, w.keeper, m).applied.manifest)
         for what, goal in (("renamed and moved", 1.0), ("moved only", 0.65), ("undone", 1.0)):
-            took = min(seconds[what])
-            yield Figure(f"100k {what} : os.rename", took / peer, "ratio", goal, f"{took:.2f} s; {told}")
-        files = _Files(PROCESSES)
-        try:
-            processes = files.processes() * COUNT / PROCESSES
-        finally:
-            files.close()
-        took = min(seconds["renamed and moved"])
+            ours, peer = took[what], peers[what]
+            told = f"{min(ours):.2f} s (to {max(ours):.2f}); os.rename {min(peer):.2f} s (to {max(peer):.2f})"
+            yield Figure(f"100k {what} : os.rename", min(ours) / min(peer), "ratio", goal, told)
+        with contextlib.closing(_Files(PROCESSES)) as few:
+            processes = few.processes() * COUNT / PROCESSES
         yield Figure(
-            "100k renamed and moved : mv each", took / processes, "ratio", 0.1, f"mv {processes:.0f} s, scaled"
+            "100k renamed and moved : mv each",
+            min(took["renamed and moved"]) / processes,
+            "ratio",
+            0.1,
+            f"mv {processes:.0f} s, scaled",
         )

@@ -52,13 +52,14 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
     if places > _MANY:
         row = one(conn, "SELECT reltuples AS n FROM pg_class WHERE oid = 'entry'::regclass")
         few = row is not None and places * _FEW < row["n"]
-        allow_joins(conn, *(("nestloop",) if few else ("hashjoin", "mergejoin")))
+        allow_joins(conn, "nestloop" if few else "hashjoin")
     if places:
+        # they are found by their numbers alone: IS NOT DISTINCT FROM keeps the planner from joining all of a folder's by the folder
         placed = run(
             conn,
             f"""UPDATE entry SET parent = l.to_parent, name = l.to_name, key = coalesce(l.key, entry.key)
             FROM manifest_line l WHERE {LINES} AND l.kind = 'place' AND entry.id = l.entry
-              AND entry.parent = l.from_parent AND entry.name = l.from_name
+              AND entry.parent IS NOT DISTINCT FROM l.from_parent AND entry.name IS NOT DISTINCT FROM l.from_name
               AND entry.document IS NOT DISTINCT FROM l.document AND entry.folder IS NOT DISTINCT FROM l.folder""",
             m,
         )
