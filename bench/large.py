@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import Any
 
 from bench.figures import Figure
-from bench.manifest import moved_in_small_drive
+from bench.manifest import LOOKED_AT, TIMES, moved_in_small_drive
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.demo.people import PEOPLE
 from waka.demo.trust import load_demo
@@ -168,17 +168,25 @@ def measure() -> Iterator[Figure]:
         yield Figure(
             "opening 100k lines at the API", opened, "ms", 1000, f"a later page {later:.0f} ms, sums {sums:.0f} ms"
         )
-        started = time.perf_counter()
-        client.ask("POST", f"/api/manifests/{manifest}/run", {"partial": False})
-        while client.ask("GET", f"/api/manifests/{manifest}")["state"] in ("queued", "running"):
-            time.sleep(0.05)
-        ran = time.perf_counter() - started
-        started = time.perf_counter()
-        undo.undo(drive.database, keeper, manifest)
-        undone = time.perf_counter() - started
-        per = LINES / ready
-        told = f"{ran:.2f} s, planned {planned:.2f} s, undone {undone:.2f} s; small drive {small:.2f} s; {drive_told}"
-        yield Figure("100k run in a large : small drive", ran * per / small, "ratio", 1.3, told)
+        ran, undone = [], []
+        for again in range(TIMES):
+            if again:
+                manifest = manifests.plan(drive, keeper, origin, "Bench")
+            started = time.perf_counter()
+            client.ask("POST", f"/api/manifests/{manifest}/run", {"partial": False})
+            while client.ask("GET", f"/api/manifests/{manifest}")["state"] in ("queued", "running"):
+                time.sleep(0.05)
+            ran.append(time.perf_counter() - started)
+            time.sleep(LOOKED_AT)
+            started = time.perf_counter()
+            undo.undo(drive.database, keeper, manifest)
+            undone.append(time.perf_counter() - started)
+            time.sleep(LOOKED_AT)
+        told = (
+            f"{min(ran):.2f} s (to {max(ran):.2f}), planned {planned:.2f} s, undone {min(undone):.2f} s; "
+            f"small drive {small:.2f} s; {drive_told}"
+        )
+        yield Figure("100k run in a large : small drive", min(ran) * LINES / ready / small, "ratio", 1.3, told)
         state = supervisor.home.state()
         web, worker = (peak_megabytes(state[part]) for part in ("web", "worker"))
         yield Figure(

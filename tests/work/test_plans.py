@@ -2,8 +2,10 @@
 
 import pytest
 
+from tests.work.planned import plan, told
 from tests.world import PLAN, World
 from waka.core.changes import kinds as k
+from waka.core.changes.ways import Chosen, Way
 from waka.store.postgres import plans as store
 from waka.work import plans, read
 from waka.work.actor import Absent, Refused
@@ -15,20 +17,20 @@ LETTER = {"letter": {"name": "<issued yyyyMMdd> <subject>", "place": "Post/<issu
 
 def test_a_plan_tells_patterns_how_many_fit_and_its_revisions(world: World) -> None:
     world.file(world.yard, ["2026-03-18_tollgate_larch.pdf", "letter.pdf"], kind="letter")
-    plan = plans.plan(world.drive, world.reader, world.yard)
-    letter = next(p for p in plan.kinds if p.kind == "letter")
+    seen = plans.plan(world.drive, world.reader, world.yard)
+    letter = next(p for p in seen.kinds if p.kind == "letter")
     assert (letter.name, letter.place, letter.fit, letter.of) == (*PLAN["letter"].values(), 1, 2)
-    assert not plan.keeps and plan.revision == 1
+    assert not seen.keeps and seen.revision == 1
     assert [a["name"] for a in plans.areas(world.drive, world.reader)] == ["Yard"]
 
 
 def test_a_change_is_a_revision_and_an_earlier_one_comes_back(world: World) -> None:
     assert plans.change(world.drive, world.keeper, world.yard, 1, LETTER) == 2
-    plan = plans.plan(world.drive, world.keeper, world.yard)
-    assert {p.kind: p.name for p in plan.kinds if p.name} == {
+    seen = plans.plan(world.drive, world.keeper, world.yard)
+    assert {p.kind: p.name for p in seen.kinds if p.name} == {
         "invoice": PLAN["invoice"]["name"], "letter": LETTER["letter"]["name"],
     }  # fmt: skip
-    assert [r["by_name"] for r in plan.revisions] == ["Keeper", None]
+    assert [r["by_name"] for r in seen.revisions] == ["Keeper", None]
     with pytest.raises(Refused, match="Keeper changed the plan of Yard meanwhile"):
         plans.change(world.drive, world.keeper, world.yard, 1, LETTER)
     plans.change(world.drive, world.keeper, world.yard, 2, {"letter": {"name": "", "place": ""}})
@@ -116,3 +118,15 @@ def test_only_keepers_change_a_plan_and_only_areas_have_one(world: World) -> Non
         plans.plan(world.drive, world.keeper, world.folder(world.yard, "Jobs"))
     with pytest.raises(Refused, match="is no kind"):
         plans.change(world.drive, world.keeper, world.yard, 1, {"parcel": LETTER["letter"]})
+
+
+def test_numbers_run_on_through_areas_that_compose_names_otherwise(world: World) -> None:
+    plans.change(world.drive, world.keeper, world.yard, 1, {}, composing=Composing(narrow=True))
+    filed = [
+        world.file(folder, [name])[0][1]
+        for name, folder in (("1 é.pdf", world.yard), ("2 é.pdf", world.books), ("3 é.pdf", world.yard))
+    ]
+    manifest = plan(
+        world, Way("rewrite", "<n digits> <rest>", "<count 10>-<rest>"), chosen=Chosen(entries=tuple(filed))
+    )
+    assert [to for _, to, _ in told(world, manifest)] == ["10-e.pdf", "11-é.pdf", "12-e.pdf"]

@@ -24,17 +24,15 @@ _WATCH_SECONDS = 1.0
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
     return {
         jobs.READ: lambda drive, payload: read.read_content(drive, bytes.fromhex(payload["content"])),
-        plan_by_worker.PLAN_JOB: lambda drive, payload: _told(
-            "manifest planned", payload, plan_by_worker.plan_queued(drive, payload["manifest"])
+        jobs.PLAN: lambda drive, payload: _told(
+            "manifest planned", payload, plan_by_worker.plan_queued(drive, payload)
         ),
-        manifests.RUN_JOB: lambda drive, payload: _told(
+        jobs.RUN: lambda drive, payload: _told(
             "manifest run", payload, manifests.run_queued(drive, payload["manifest"])
         ),
-        undo.UNDO_JOB: lambda drive, payload: _told(
-            "manifest undone", payload, undo.undo_queued(drive.database, payload)
-        ),
+        jobs.UNDO: lambda drive, payload: _told("manifest undone", payload, undo.undo_queued(drive.database, payload)),
         register.FIND_JOB: lambda drive, _payload: read.find_all_again(drive),
-        apply.FOLD_JOB: lambda drive, _payload: apply.fold(drive.database),
+        jobs.FOLD: lambda drive, _payload: apply.fold(drive.database),
     }
 
 
@@ -61,10 +59,10 @@ def _lease_kept(drive: Drive, job: int) -> Iterator[None]:
         keeper.join()
 
 
-def work_one(drive: Drive, worker: str) -> bool:
+def work_one(drive: Drive, worker: str, *, only_looked_at: bool = False) -> bool:
     """Take and do one job; whether there was one. A job that fails is tried again later, then listed as failed."""
     with drive.database.transaction() as conn:
-        job = jobs.take(conn, LEASE_SECONDS, worker)
+        job = jobs.take(conn, LEASE_SECONDS, worker, only_looked_at=only_looked_at)
     if job is None:
         return False
     started = time.monotonic()
@@ -77,9 +75,9 @@ def work_one(drive: Drive, worker: str) -> bool:
             jobs.fail(conn, job["id"], f"{type(error).__name__}: {error}", again)
             if again is None and job["kind"] == jobs.READ:
                 read.give_up(conn, bytes.fromhex(job["payload"]["content"]), str(error))
-            if again is None and job["kind"] in (plan_by_worker.PLAN_JOB, manifests.RUN_JOB):
+            if again is None and job["kind"] in (jobs.PLAN, jobs.RUN):
                 manifests.give_up(conn, job["payload"]["manifest"], str(error))
-            if again is None and job["kind"] == undo.UNDO_JOB:
+            if again is None and job["kind"] == jobs.UNDO:
                 undo.give_up(conn, job["payload"], str(error))
         log(
             "job failed",
@@ -96,9 +94,10 @@ def work_one(drive: Drive, worker: str) -> bool:
 
 
 def keep_house(drive: Drive) -> None:
-    """Fold counts, sweep contents, forget old jobs."""
+    """Fold counts and manifests that were left, sweep contents, forget old jobs."""
     with drive.database.transaction() as conn:
         folders.fold_counts(conn)
+        apply.see_to_folding(conn)
         jobs.forget_done(conn, 7)
     swept = arrive.sweep(drive)
     if swept:
@@ -106,7 +105,10 @@ def keep_house(drive: Drive) -> None:
 
 
 def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
-    """Work until SIGTERM or SIGINT; ``threads`` jobs at once (each reads in a process of its own)."""
+    """Work until SIGTERM or SIGINT; ``threads`` jobs at once (each reads in a process of its own).
+
+    One thread more does nothing but what somebody looks at: that never waits for a pile of scans.
+    """
     stop = threading.Event()
     wake = threading.Condition()
 
@@ -118,10 +120,10 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
     signal.signal(signal.SIGTERM, ask_to_stop)
     signal.signal(signal.SIGINT, ask_to_stop)
 
-    def loop() -> None:
+    def loop(only_looked_at: bool) -> None:
         while not stop.is_set():
             try:
-                if not work_one(drive, name):
+                if not work_one(drive, name, only_looked_at=only_looked_at):
                     with wake:
                         wake.wait(timeout=_POLL_SECONDS)
             except DatabaseGone as error:
@@ -142,7 +144,7 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
             if taken:
                 log("taken from watched folders", count=taken)
 
-    workers = [threading.Thread(target=loop, name=f"worker-{n}") for n in range(threads)]
+    workers = [threading.Thread(target=loop, args=[n == threads], name=f"worker-{n}") for n in range(threads + 1)]
     workers.append(threading.Thread(target=watch_folders, name="watch"))
     for worker in workers:
         worker.start()

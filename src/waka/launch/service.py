@@ -56,7 +56,7 @@ def main() -> None:
     else:
         from waka.jobs.worker import run_worker
 
-        run_worker(drive_of(home, database_port, connections=6))
+        run_worker(drive_of(home, database_port, connections=8))
 
 
 if __name__ == "__main__":

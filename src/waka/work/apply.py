@@ -7,7 +7,7 @@ import psycopg
 
 from waka.core.changes.batch import Problem, check_batch
 from waka.core.changes.kinds import Change
-from waka.store.postgres import access, jobs
+from waka.store.postgres import access, jobs, trails
 from waka.store.postgres.arrivals import arrivals_out_of_reach
 from waka.store.postgres.database import Connection, Database
 from waka.store.postgres.documents import documents_below_level
@@ -17,10 +17,8 @@ from waka.store.postgres.gate.scope import Scope, Summary, summary
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.phases import unwatched
 
-#: The job that lets the words of names and the trails follow a large manifest.
-FOLD_JOB = "fold manifests"
 #: Kinds of lines that touch nothing of a document but where it is and what it is called.
-_PLACING = {"place", "make folder"}
+_PLACING = {"place", "make folder", "remove folder"}
 #: Kinds that change which content is a document's newest.
 _VERSIONS = {"version", "withdraw version", "absorb", "release", "go back", "leave back"}
 #: Kinds that nothing else may run beside: they change what is above what, or how many places a document has.
@@ -146,7 +144,7 @@ def _do(
     if kinds.keys() & {"rest", "wait"}:
         for content in perform.set_waiting(conn, scope):
             jobs.enqueue(conn, jobs.READ, {"content": content.hex()})
-    if kinds.keys() - {*_PLACING, "place folder", "remove folder", "fact", "tag", "tag folder", "rest", "wait"}:
+    if kinds.keys() - {*_PLACING, "place folder", "fact", "tag", "tag folder", "rest", "wait"}:
         perform.set_document_states(conn, scope, actor.person)
     if kinds.keys() & {"fact", "tag", "tag folder"}:
         perform.set_facts(conn, scope)
@@ -167,7 +165,7 @@ def _do(
         perform.remove_folders(conn, scope)
     lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - _PLACING))
     if not derived.follow(conn, scope, sums.lines):
-        jobs.enqueue(conn, FOLD_JOB, {})
+        jobs.enqueue(conn, jobs.FOLD, {})
 
 
 def _waves(made: dict[int, int]) -> list[list[int]]:
@@ -207,16 +205,22 @@ def _not_allowed(line: int, what: str, held: int) -> Problem:
     return Problem(line, "rights", f"You may read this {what} but not file in it; ask a keeper of the area.")
 
 
-def fold(drive_database: Database) -> None:
-    """Let the words of names and the trails follow the large manifests that are due, chunk by chunk."""
-    while True:
-        with drive_database.transaction() as conn:
-            due = derived.next_due(conn)
-            if due is None:
-                return
-            manifest, count = due
-            for first in range(0, max(count, 1), _FOLD_CHUNK):
-                derived.fold(conn, Scope(manifest, first, first + _FOLD_CHUNK), last=first + _FOLD_CHUNK >= count)
+def fold(database: Database) -> None:
+    """Let the words of names and the trails follow the large manifests that are due, chunk by chunk.
+
+    Each chunk is a transaction, in the order of the entries: two workers at it, or a run beside it, wait shortly and never
+    in a circle.
+    """
+    more = True
+    while more:
+        with database.transaction() as conn:
+            more = derived.fold_some(conn, _FOLD_CHUNK)
+
+
+def see_to_folding(conn: Connection) -> None:
+    """Ask for it again where manifests are due and nobody is at it: the job was given up."""
+    if trails.due(conn) and not jobs.is_waiting(conn, jobs.FOLD):
+        jobs.enqueue(conn, jobs.FOLD, {})
 
 
 _FOLD_CHUNK = 10_000

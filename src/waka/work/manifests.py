@@ -19,7 +19,6 @@ from waka.work.plan_lines import plan_lines, with_ids
 from waka.work.plan_lines import sources as sources_of
 from waka.work.wish import check_patterns
 
-RUN_JOB = "run manifest"
 #: Up to so many lines are run while one waits; more by the worker.
 AT_ONCE = 300
 _CHUNK = 1_000
@@ -53,7 +52,9 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *
         found = None if wait else sources_of(conn, reach, origin.chosen, plan_by_worker.AT_ONCE + 1)
         if found is not None and len(found) > plan_by_worker.AT_ONCE:
             check_patterns(origin.way)
-            manifest = lines.open_manifest(conn, title or _title(origin, where), actor.person, actor.session)
+            manifest = lines.open_manifest(
+                conn, title or _title(origin, where), actor.person, actor.session, origin=origin.told()
+            )
             plan_by_worker.plan_later(conn, manifest, origin)
             return manifest
         planned = plan_lines(conn, reach, origin, found=found)
@@ -282,7 +283,7 @@ def run(drive: Drive, actor: Actor, manifest: int, *, partial: bool) -> str:
         store.forget_stop(conn, manifest)
         store.begin_run(conn, manifest, actor.person, "queued", partial=partial)
         if row["lines"] > AT_ONCE:
-            jobs.enqueue(conn, RUN_JOB, {"manifest": manifest})
+            jobs.enqueue(conn, jobs.RUN, {"manifest": manifest})
             return "queued"
     return run_queued(drive, manifest, waiting=True)
 
@@ -333,7 +334,7 @@ def give_up(conn: Connection, manifest: int, problem: str) -> None:
     """The planning or the run of a manifest failed again and again: say so. What was done in parts stays done and can be undone."""
     row = lines.lock_manifest(conn, manifest)
     if row is not None and row["state"] == "planned":
-        store.end_run(conn, manifest, "failed", f"Its planning broke off: {problem}")
+        plan_by_worker.not_planned(conn, row, "failed", f"Its planning broke off: {problem}")
     if row is not None and row["state"] in ("queued", "running"):
         state = "partly done" if row["partial"] and row["progress"] else "failed"
         store.end_run(conn, manifest, state, f"The run broke off: {problem}")

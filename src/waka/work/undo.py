@@ -17,7 +17,6 @@ from waka.work.phases import Stopped, unwatched, watcher
 #: So often are lines that cannot be undone left out; each round may show that others hung on them.
 _ROUNDS = 6
 UNDOABLE = ("done", "partly done", "partly undone")
-UNDO_JOB = "undo manifest"
 #: Up to so many lines are undone while one waits; more by the worker.
 AT_ONCE = 5_000
 
@@ -66,7 +65,7 @@ def undo_or_queue(
             "manifest": manifest, "was": row["state"], "person": actor.person, "session": actor.session,
             "chosen": None if chosen is None else list(chosen),
         }  # fmt: skip
-        jobs.enqueue(conn, UNDO_JOB, payload)
+        jobs.enqueue(conn, jobs.UNDO, payload)
         return Queued(row["title"], manifest, count)
 
 

@@ -1,5 +1,6 @@
 """What each document's new place and name shall be, by the way chosen, before anybody asks whether it is free."""
 
+from collections import deque
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any, NamedTuple
 
@@ -139,12 +140,21 @@ def _applied(
     }
     if len(set(of.values())) <= 1:
         return list(rewrite.apply(olds, next(iter(of.values()), settings), register))
-    areas = [chains[source.parent][0][0] for source in found]
-    done: dict[int, Rewritten] = {}
-    for asked in set(of.values()):
-        places = [n for n, area in enumerate(areas) if of[area] == asked]
-        done.update(zip(places, rewrite.apply([olds[n] for n in places], asked, register), strict=True))
-    return [done[n] for n in range(len(olds))]
+    # each of the areas' ways is asked for the next name when it is that one's turn, so that numbers run on in the list's order
+    counts = rewrite.counts()
+    waiting: dict[Settings, deque[Old]] = {asked: deque() for asked in of.values()}
+    ways = {asked: rewrite.apply(_taken(queue), asked, register, counts) for asked, queue in waiting.items()}
+    done = []
+    for old, source in zip(olds, found, strict=True):
+        asked = of[chains[source.parent][0][0]]
+        waiting[asked].append(old)
+        done.append(next(ways[asked]))
+    return done
+
+
+def _taken(queue: deque[Old]) -> Iterator[Old]:
+    while queue:
+        yield queue.popleft()
 
 
 def _wish(done: Rewritten, base: int) -> Wish | Left:

@@ -59,12 +59,26 @@ class Rewrite:
         """The document's facts that *to* needs beside what *from* reads."""
         return tuple(f for f in self.prints.fields if f not in self.reads.fields and f not in BUILT_IN)
 
-    def apply(self, old: Iterable[Old], settings: Settings, register: Register | None = None) -> Iterator[Rewritten]:
-        """Rewrite each name in turn; ``count`` runs on with every name that fits."""
+    def counts(self) -> Iterator[int]:
+        """The numbers that ``count`` takes, one for each name that fits."""
+        for slot in self.prints.slots:
+            for choice in slot.choices:
+                if choice.field == "count" and isinstance(choice.shape, NumberShape):
+                    return itertools.count(int(choice.shape.name or "1"))
+        return itertools.count(1)
+
+    def apply(
+        self,
+        old: Iterable[Old],
+        settings: Settings,
+        register: Register | None = None,
+        counts: Iterator[int] | None = None,
+    ) -> Iterator[Rewritten]:
+        """Rewrite each name in turn; ``count`` runs on with every name that fits, through ``counts`` where given."""
         reader, printer = self.reads.reader(settings), self.prints.printer(settings)
         resolver = self._resolver(settings, register)
         last = self.reads.text.count("/")
-        counts = itertools.count(self._first_count())
+        counts = self.counts() if counts is None else counts
         counting = "count" in self.prints.fields and "count" not in self.reads.fields
         naming = "name" in self.prints.fields and "name" not in self.reads.fields
         # a party that is known prints by its card, not as it was read
@@ -94,13 +108,6 @@ class Rewrite:
                 yield Rewritten(printed.name, reads_back=printed.reads_back or self.joined, noted=printed.noted)
             else:
                 yield Rewritten(missing=printed.missing, refused=printed.refused)
-
-    def _first_count(self) -> int:
-        for slot in self.prints.slots:
-            for choice in slot.choices:
-                if choice.field == "count" and isinstance(choice.shape, NumberShape):
-                    return int(choice.shape.name or "1")
-        return 1
 
     def _resolver(
         self, settings: Settings, register: Register | None

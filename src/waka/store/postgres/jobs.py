@@ -11,6 +11,12 @@ from waka.store.postgres.database import Connection, Row, every, one, run
 CHANNEL = "waka_jobs"
 #: The kind of job that reads a content: ``{"content": hex of its SHA-256}``.
 READ = "read"
+#: Planning, running and undoing a long manifest: ``{"manifest": id, …}``.
+PLAN, RUN, UNDO = "plan manifest", "run manifest", "undo manifest"
+#: What derives from long manifests follows them.
+FOLD = "fold manifests"
+#: Somebody looks at how far these are: they are taken before all others.
+LOOKED_AT = (PLAN, RUN, UNDO)
 
 
 def enqueue(conn: Connection, kind: str, payload: dict[str, Any]) -> int:
@@ -20,16 +26,24 @@ def enqueue(conn: Connection, kind: str, payload: dict[str, Any]) -> int:
     return int(row["id"]) if row else 0
 
 
-def take(conn: Connection, lease_seconds: int, worker: str) -> Row | None:
-    """The next job whose time has come, or whose worker died; leased to the caller."""
+def take(conn: Connection, lease_seconds: int, worker: str, *, only_looked_at: bool = False) -> Row | None:
+    """The next job whose time has come, or whose worker died; leased to the caller. Those of LOOKED_AT first, or only these."""
     return one(
         conn,
-        """UPDATE job SET state = 'running', attempts = attempts + 1, lease_until = now() + make_interval(secs => %s), worker = %s
-        WHERE id = (SELECT id FROM job WHERE (state = 'queued' AND run_at <= now()) OR (state = 'running' AND lease_until < now())
-                    ORDER BY run_at, id FOR UPDATE SKIP LOCKED LIMIT 1)
+        """UPDATE job SET state = 'running', attempts = attempts + 1, lease_until = now() + make_interval(secs => %(lease)s),
+            worker = %(worker)s
+        WHERE id = (SELECT id FROM job
+                    WHERE ((state = 'queued' AND run_at <= now()) OR (state = 'running' AND lease_until < now()))
+                      AND (NOT %(only)s OR kind = ANY(%(first)s))
+                    ORDER BY kind <> ALL(%(first)s), run_at, id FOR UPDATE SKIP LOCKED LIMIT 1)
         RETURNING *""",
-        [lease_seconds, worker],
+        {"lease": lease_seconds, "worker": worker, "only": only_looked_at, "first": list(LOOKED_AT)},
     )
+
+
+def is_waiting(conn: Connection, kind: str) -> bool:
+    """Whether a job of the kind is queued or in hand."""
+    return one(conn, "SELECT 1 FROM job WHERE kind = %s AND state IN ('queued', 'running') LIMIT 1", [kind]) is not None
 
 
 def prolong(conn: Connection, job: int, lease_seconds: int) -> None:

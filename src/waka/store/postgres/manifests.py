@@ -137,15 +137,6 @@ def set_plan(
     )
 
 
-def begin_plan(conn: Connection, manifest: int, origin: dict[str, Any]) -> None:
-    """The manifest is to be planned by the worker."""
-    run(
-        conn,
-        "UPDATE manifest SET origin = %s, state = 'planned', problem = NULL WHERE id = %s",
-        [Jsonb(origin), manifest],
-    )
-
-
 def set_told(conn: Connection, manifest: int, state: str, problem: str | None) -> None:
     """The state of a manifest, and what is to be said of it; when it ran stays."""
     run(conn, "UPDATE manifest SET state = %s, problem = %s WHERE id = %s", [state, problem, manifest])

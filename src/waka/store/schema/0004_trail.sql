@@ -14,6 +14,7 @@ DROP INDEX manifest_line_document;
 
 -- Manifests whose names and trails the worker has still to take in; until then, whoever asks looks into their lines.
 ALTER TABLE words_due RENAME TO fold_due;
+ALTER TABLE fold_due ADD COLUMN next_line integer NOT NULL DEFAULT 0; -- the lines before it were taken in
 
 -- Manifests leave many dead places behind: they are cleaned up soon, in one go.
 ALTER TABLE entry SET (autovacuum_vacuum_scale_factor = 0.02, autovacuum_vacuum_cost_delay = 0);

@@ -103,7 +103,7 @@ def follow(conn: Connection, scope: Scope, lines: int) -> bool:
         # waits for a worker that takes in an earlier chunk of it just now: else these names would be forgotten with that
         run(
             conn,
-            "INSERT INTO fold_due VALUES (%s) ON CONFLICT (manifest) DO UPDATE SET manifest = excluded.manifest",
+            "INSERT INTO fold_due VALUES (%s) ON CONFLICT (manifest) DO UPDATE SET next_line = 0",
             [scope.manifest],
         )
         return False
@@ -128,7 +128,7 @@ def _follow(conn: Connection, scope: Scope) -> None:
     rows = every(
         conn,
         f"""SELECT e.id, e.document, e.name FROM manifest_line l JOIN entry e ON e.id = l.entry
-        WHERE {LINES} AND e.document IS NOT NULL AND (l.kind <> 'place' OR l.key IS NOT NULL)""",
+        WHERE {LINES} AND e.document IS NOT NULL AND (l.kind <> 'place' OR l.key IS NOT NULL) ORDER BY e.id""",
         parameters,
     )
     if rows:
@@ -140,17 +140,22 @@ def _follow(conn: Connection, scope: Scope) -> None:
         )
 
 
-def next_due(conn: Connection) -> tuple[int, int] | None:
-    """A manifest whose names and trails the worker has still to take in, and how many lines it has."""
-    row = one(
+def fold_some(conn: Connection, count: int) -> bool:
+    """Take in names and trails of up to ``count`` lines of a manifest that is due; False where none is.
+
+    One that another worker has in hand is left to it.
+    """
+    due = one(
         conn,
-        "SELECT m.id, m.lines FROM fold_due d JOIN manifest m ON m.id = d.manifest ORDER BY 1 LIMIT 1 FOR UPDATE OF d SKIP LOCKED",
+        """SELECT d.manifest, d.next_line, m.lines FROM fold_due d JOIN manifest m ON m.id = d.manifest
+        ORDER BY 1 LIMIT 1 FOR UPDATE OF d SKIP LOCKED""",
     )
-    return (row["id"], row["lines"]) if row else None
-
-
-def fold(conn: Connection, scope: Scope, *, last: bool) -> None:
-    """Take in names and trails of some lines; with the ``last`` ones the manifest is due no longer."""
-    _follow(conn, scope)
-    if last:
-        run(conn, "DELETE FROM fold_due WHERE manifest = %s", [scope.manifest])
+    if due is None:
+        return False
+    past = due["next_line"] + count
+    _follow(conn, Scope(due["manifest"], due["next_line"], past))
+    if past < due["lines"]:
+        run(conn, "UPDATE fold_due SET next_line = %s WHERE manifest = %s", [past, due["manifest"]])
+    else:
+        run(conn, "DELETE FROM fold_due WHERE manifest = %s", [due["manifest"]])
+    return True
