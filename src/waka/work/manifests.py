@@ -277,8 +277,7 @@ def run(drive: Drive, actor: Actor, manifest: int, *, partial: bool) -> str:
     with drive.database.transaction() as conn:
         row = _own(conn, actor, manifest)
         _still_a_plan(row)
-        ready = store.counts(conn, manifest).get("ready", 0)
-        if not ready:
+        if not store.any_ready(conn, manifest):
             raise Refused("No line of it is ready.", code="nothing")
         store.forget_stop(conn, manifest)
         store.begin_run(conn, manifest, actor.person, "queued", partial=partial)

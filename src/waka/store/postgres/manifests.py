@@ -66,6 +66,17 @@ def counts(conn: Connection, manifest: int) -> dict[str, int]:
     return {r["state"]: r["n"] for r in rows}
 
 
+def any_ready(conn: Connection, manifest: int) -> bool:
+    """Whether any line of a plan that speaks of a document can be done."""
+    row = one(
+        conn,
+        """SELECT 1 FROM manifest_line WHERE manifest = %s AND problem IS NULL
+        AND kind NOT IN ('make folder', 'remove folder') LIMIT 1""",
+        [manifest],
+    )
+    return row is not None
+
+
 def line_rows(conn: Connection, manifest: int, reach: Reach, *, after: int, state: str | None, limit: int) -> list[Row]:
     """The lines after number ``after`` that one may see, with state and problem: those of documents, or ``folders``."""
     return every(

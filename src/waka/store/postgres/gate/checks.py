@@ -247,7 +247,8 @@ def stale_lines(conn: Connection, scope: Scope, kinds: dict[str, int], *, placed
 
     Without ``placed`` lines that place documents are not looked at: the statement that moves them finds out.
     """
-    lines = LINES if placed else f"{LINES} AND (l.kind <> 'place' OR l.folder IS NOT NULL)"
+    others = "(l.kind <> 'place' OR l.folder IS NOT NULL)" if "place folder" in kinds else "l.kind <> 'place'"
+    lines = LINES if placed else f"{LINES} AND {others}"
     run(
         conn,
         f"""SELECT count(*) FROM (SELECT 1 FROM entry WHERE id IN (SELECT l.entry FROM manifest_line l WHERE {lines})
