@@ -40,7 +40,7 @@ def _term_sql(number: int, *, all_of_them: bool = False) -> str:
         {union} SELECT v.document FROM content_text t JOIN version v ON v.content = t.content
             WHERE t.words @@ %(ts{n})s::tsquery
         {union} SELECT w.document FROM entry_words w WHERE w.name_key LIKE %(like{n})s
-        {union} SELECT e.document FROM fold_due d JOIN manifest_line l ON l.manifest = d.manifest AND l.key IS NOT NULL
+        {union} SELECT e.document FROM fold_due d JOIN manifest_line l ON l.manifest = d.manifest AND l.line >= d.next_line AND l.key IS NOT NULL
             JOIN entry e ON e.id = l.entry AND e.document IS NOT NULL
             WHERE lower(e.name) LIKE %(like{n})s
     """

@@ -27,12 +27,12 @@ def readers_change(conn: Connection, scope: Scope) -> list[int]:
 
 def several_places(conn: Connection, scope: Scope, lines: int) -> bool:
     """Whether any document of the ``lines`` lines has a second place: then its readers are not just its folder's."""
-    if one(conn, "SELECT 1 AS yes FROM entry WHERE NOT home ORDER BY document LIMIT 1") is None:
-        return False
     asked = f"""SELECT 1 AS yes FROM entry e WHERE NOT e.home
         AND EXISTS (SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}) LIMIT 1"""
     if lines <= _MANY:
         return one(conn, asked, scope.with_()) is not None
+    if one(conn, "SELECT 1 AS yes FROM entry WHERE NOT home ORDER BY document LIMIT 1") is None:
+        return False
     allow_joins(conn, "hashjoin")  # nothing is known yet of so many new lines
     found = one(conn, asked, scope.with_()) is not None
     allow_joins(conn, *JOINS)
