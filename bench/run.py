@@ -11,6 +11,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from bench import arriving, byhand, finding, large, manifest, material, names, reading, receiving, stacks
 from bench.figures import Figure
+from waka.launch.service import collect_seldom
 
 BENCHES = {
     "names": names.measure,
@@ -30,6 +31,7 @@ ON_REQUEST = ("large", "byhand", "material")
 
 def main(arguments: list[str]) -> int:
     """Run the named benchmarks (all, where none is named); the exit status is 1 where a goal is missed."""
+    collect_seldom()  # as the services do
     as_json = "--json" in arguments
     names = [a for a in arguments if not a.startswith("-")] or [n for n in BENCHES if n not in ON_REQUEST]
     unknown = [n for n in names if n not in BENCHES]

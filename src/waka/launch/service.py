@@ -45,10 +45,14 @@ def serve_web(home: Home, port: int, database_port: int, frontend: Path) -> None
     Server().run()
 
 
+def collect_seldom() -> None:
+    """Planning makes hundreds of thousands of small things that live on: they need not be looked through every 700."""
+    gc.set_threshold(50_000, 20, 50)
+
+
 def main() -> None:
     """Run the service named by the first argument."""
-    # planning makes hundreds of thousands of small things that live on: they need not be looked through every 700
-    gc.set_threshold(50_000, 20, 50)
+    collect_seldom()
     home = Home(Path(os.environ["WAKA_HOME"]))
     database_port = int(os.environ["WAKA_DATABASE_PORT"])
     if sys.argv[1] == "web":
