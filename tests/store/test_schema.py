@@ -5,9 +5,13 @@ import pytest
 
 from tests.conftest import TestServer
 from tests.world import World
+from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, Spot
+from waka.core.changes.ways import Chosen, Origin, Way
 from waka.store import schema
+from waka.store.postgres.database import every
 from waka.store.postgres.gate import lines
 from waka.store.schema import SchemaProblem, apply_schema
+from waka.work import manifests
 
 
 def owner(app: str, server: TestServer) -> str:
@@ -45,6 +49,7 @@ def test_a_database_of_a_newer_waka_or_other_unicode_is_refused(server: TestServ
         "UPDATE manifest_line SET to_name = 'x'",
         "DELETE FROM manifest_line",
         "DELETE FROM manifest",
+        "DELETE FROM document_trail",
         "UPDATE plan_revision SET plan = '{}'",
         "DELETE FROM outbox",
         "DROP TABLE entry",
@@ -91,3 +96,29 @@ def test_numbers_go_on_above_those_of_a_drive_that_numbered_documents_apart(serv
             assert conn.execute("SELECT nextval('entry_id')").fetchone() == (4001,)
             indexes = conn.execute("SELECT indexname FROM pg_indexes WHERE tablename = 'search_row'").fetchall()
             assert ("search_row_newest",) in indexes and ("search_row_issued",) not in indexes
+
+
+def test_trails_of_before_are_taken_along(world: World, server: TestServer) -> None:
+    document, entry = world.file(world.yard, ["Keel.pdf", "Mast.pdf"])[0]
+    place = Place(
+        EntryId(entry),
+        Spot(FolderId(world.yard), "Keel.pdf"),
+        Spot(FolderId(world.books), "Keel.pdf"),
+        DocumentId(document),
+    )
+    world.do(place)
+    manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), Way("rewrite", "<a>", "x <a>")))
+    with world.drive.database.transaction() as conn:
+        (name,) = every(conn, "SELECT current_database() AS name")
+    info = owner(server.home.conninfo(server.port).replace("dbname=waka", f"dbname={name['name']}"), server)
+    with psycopg.connect(info) as conn:
+        had = conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall()
+        conn.execute("DROP TABLE document_trail; DROP INDEX manifest_line_other; ALTER TABLE fold_due DROP next_line")
+        conn.execute(
+            "ALTER TABLE fold_due RENAME TO words_due; CREATE INDEX manifest_line_document ON manifest_line (document)"
+        )
+        conn.execute("DELETE FROM schema_step WHERE name = '0004_trail.sql'")
+    assert apply_schema(info) == ["0004_trail.sql"]
+    with psycopg.connect(info) as conn:
+        assert conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall() == had and len(had) == 3
+    world.check_whole()
