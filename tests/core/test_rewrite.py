@@ -178,6 +178,6 @@ def test_the_straight_way_says_what_the_long_one_says(
 
 def test_most_names_go_the_straight_way(monkeypatch: pytest.MonkeyPatch) -> None:
     plan = compile_rewrite("<issued yyyy-MM-dd>_<p>_<ref>", "<issued yyyy>/<ref upper>_<p>")
-    monkeypatch.setattr(type(plan.reads), "reader", lambda *_: lambda name: pytest.fail(f"{name} went the long way"))
+    monkeypatch.setattr(type(plan), "_long_way", lambda *_: pytest.fail("the long way was taken"))
     got = plan.apply([Old("2026-03-18_oak planks_r-7"), Old("2026-03-19_oak planks_r-8")], SETTINGS, REGISTER)
     assert [g.name for g in got] == ["2026/R-7_oak planks", "2026/R-8_oak planks"]

@@ -1,19 +1,15 @@
 """What is planned and undone by the worker because it is long: told while it waits, whole or not at all, stopped, given up."""
 
-from concurrent.futures import ThreadPoolExecutor
-
 import pytest
 
 from tests.work.planned import CUT, counts, names, plan, told
 from tests.world import World, bill
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Way
-from waka.jobs.worker import keep_house, work_one
-from waka.store.postgres import jobs
+from waka.jobs.worker import work_one
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import every, run
-from waka.store.postgres.gate import derived
-from waka.work import apply, manifests, plan_by_worker, plan_lines, undo
+from waka.work import manifests, plan_by_worker, plan_lines, undo
 from waka.work.actor import Actor, Refused
 from waka.work.wish import PatternRefused
 
@@ -257,46 +253,6 @@ def test_a_job_that_comes_twice_does_nothing_the_second_time(world: World) -> No
     assert undo.undo_queued(world.drive.database, payload) == "undone"
     assert undo.undo_queued(world.drive.database, payload) == "undone"
     assert undo.undo_queued(world.drive.database, {**payload, "manifest": 10_000}) == "gone"
-
-
-def test_what_follows_long_manifests_is_taken_in_by_two_at_once_and_goes_on_where_it_broke_off(
-    world: World, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(derived, "_AT_ONCE", 2)
-    monkeypatch.setattr(apply, "_FOLD_CHUNK", 20)
-    world.file(world.yard, [f"{n:04d} keel {n:03d}.pdf" for n in range(120)])
-    for _ in range(3):
-        manifest = plan(world)
-        manifests.run(world.drive, world.keeper, manifest, partial=False)
-        undo.undo(world.drive.database, world.keeper, manifest)
-
-    def due() -> list[dict[str, object]]:
-        with world.drive.database.transaction() as conn:
-            return every(conn, "SELECT manifest, next_line FROM fold_due ORDER BY manifest")
-
-    with world.drive.database.transaction() as conn:
-        assert derived.fold_some(conn, 50)
-    assert len(due()) == 7 and due()[0]["next_line"] == 50
-    with ThreadPoolExecutor(4) as pool:
-        for done in [pool.submit(apply.fold, world.drive.database) for _ in range(4)]:
-            done.result()
-    assert due() == []
-    world.check_whole()
-
-
-def test_what_was_given_up_following_is_taken_up_again(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(derived, "_AT_ONCE", 2)
-    world.file(world.yard, KEELS)
-    with world.drive.database.transaction() as conn:
-        run(conn, "UPDATE job SET state = 'failed'")
-    for _ in range(2):
-        keep_house(world.drive)
-    with world.drive.database.transaction() as conn:
-        assert [r["kind"] for r in every(conn, "SELECT kind FROM job WHERE state = 'queued'")] == [jobs.FOLD]
-    assert work_one(world.drive, "w")
-    world.check_whole()
-    keep_house(world.drive)
-    assert not work_one(world.drive, "w"), "nothing is left to take in"
 
 
 def test_what_somebody_looks_at_goes_before_what_waits(world: World) -> None:

@@ -188,7 +188,7 @@ def test_a_run_that_breaks_off_again_and_again_says_so(
 def test_a_stopped_run_leaves_things_whole(world: World, partial: bool, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(manifests, "AT_ONCE", 1)
     monkeypatch.setattr(manifests, "_CHUNK", 2)
-    world.file(world.yard, NAMES)
+    document, _ = world.file(world.yard, NAMES)[0]
     before = world.snapshot()
     manifest = plan(world)
     assert manifests.run(world.drive, world.keeper, manifest, partial=partial) == "queued"
@@ -197,6 +197,7 @@ def test_a_stopped_run_leaves_things_whole(world: World, partial: bool, monkeypa
     assert world.snapshot() == before
     assert counts(world, manifest) == {"not done": 3, "blocked": 1}, "what it did not come to is not told as done"
     assert manifests.sums(world.drive, world.keeper, manifest)[0] == []
+    assert [r["kind"] for r in look.trail(world.drive, world.keeper, document)[0]] == ["add"], "nor in the trail"
     with pytest.raises(Refused, match="does not run"):
         manifests.stop(world.drive, world.keeper, manifest)
 
@@ -301,26 +302,6 @@ def test_an_empty_or_hidden_choice_is_refused(world: World) -> None:
         plan(world, chosen=Chosen(folder=world.vault), actor=world.filer)
     with pytest.raises(Refused, match="root"):
         plan(world, chosen=Chosen(folder=1), actor=world.administrator)
-
-
-def test_names_and_trails_are_told_before_and_after_the_worker_took_them_in(
-    world: World, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr("waka.store.postgres.gate.derived._AT_ONCE", 2)
-    document, _ = world.file(world.yard, NAMES)[0]
-    older = [plan(world, Way("rewrite", "<n digits> <rest>", f"{n} <rest>")) for n in range(2)]
-    manifest = plan(world, Way("rewrite", "<n digits> <rest>", "gaff <rest>"))
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
-    for stale in older:
-        assert len(find.find(world.drive, world.keeper, Search("gaff")).hits) == 3
-        assert find.find(world.drive, world.keeper, Search("0007")).hits == ()
-        trail = [r["manifest"] for r in look.trail(world.drive, world.keeper, document)[0]]
-        assert trail[0] == manifest and len(trail) == 2, "renamed, and filed before"
-        with pytest.raises(ManifestRefused) as refused:
-            manifests.run(world.drive, world.keeper, stale, partial=False)
-        assert [p.who for p in refused.value.problems] == ["Keeper"] * 3
-        apply.fold(world.drive.database)
-    world.check_whole()
 
 
 def test_lines_are_written_for_good_once_it_ran(world: World) -> None:

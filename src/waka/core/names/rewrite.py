@@ -75,26 +75,35 @@ class Rewrite:
         counts: Iterator[int] | None = None,
     ) -> Iterator[Rewritten]:
         """Rewrite each name in turn; ``count`` runs on with every name that fits, through ``counts`` where given."""
-        reader, printer = self.reads.reader(settings), self.prints.printer(settings)
-        resolver = self._resolver(settings, register)
-        last = self.reads.text.count("/")
-        counts = self.counts() if counts is None else counts
-        counting = "count" in self.prints.fields and "count" not in self.reads.fields
-        naming = "name" in self.prints.fields and "name" not in self.reads.fields
         # a party that is known prints by its card, not as it was read
         asks_register = register is not None and "party" in self.prints.fields
         quickly = None if asks_register else straight(self.reads, self.prints, settings)
+        thoroughly: Callable[[Old], Rewritten] | None = None
         for one in old:
             done = quickly(one.name) if quickly is not None else None
             if done is not None:
                 yield Rewritten(done[0], reads_back=done[1] or self.joined)
                 continue
+            if thoroughly is None:
+                thoroughly = self._long_way(settings, register, self.counts() if counts is None else counts)
+            yield thoroughly(one)
+
+    def _long_way(
+        self, settings: Settings, register: Register | None, counts: Iterator[int]
+    ) -> Callable[[Old], Rewritten]:
+        """A function that rewrites a name through its facts."""
+        reader, printer = self.reads.reader(settings), self.prints.printer(settings)
+        resolver = self._resolver(settings, register)
+        last = self.reads.text.count("/")
+        counting = "count" in self.prints.fields and "count" not in self.reads.fields
+        naming = "name" in self.prints.fields and "name" not in self.reads.fields
+
+        def rewrite(one: Old) -> Rewritten:
             read = reader(one.name)
             if read is None:
                 misfit = self.reads.read(one.name, settings)
                 if isinstance(misfit, Misfit):
-                    yield Rewritten(misfit=misfit)
-                    continue
+                    return Rewritten(misfit=misfit)
                 read = misfit.facts
             facts = resolver(one.name, read)
             if one.given:
@@ -105,9 +114,10 @@ class Rewrite:
                 facts = {**facts, "count": next(counts)}
             printed = printer(facts, one.extension)
             if printed.name is not None:
-                yield Rewritten(printed.name, reads_back=printed.reads_back or self.joined, noted=printed.noted)
-            else:
-                yield Rewritten(missing=printed.missing, refused=printed.refused)
+                return Rewritten(printed.name, reads_back=printed.reads_back or self.joined, noted=printed.noted)
+            return Rewritten(missing=printed.missing, refused=printed.refused)
+
+        return rewrite
 
     def _resolver(
         self, settings: Settings, register: Register | None

@@ -9,6 +9,8 @@ CREATE TABLE document_trail (
 INSERT INTO document_trail
     SELECT l.document, l.manifest, l.line FROM manifest_line l JOIN manifest m ON m.id = l.manifest
     WHERE l.document IS NOT NULL AND l.problem IS NULL AND m.ran_at IS NOT NULL
+      -- a run as a whole that waits, was stopped or failed did nothing
+      AND CASE WHEN m.partial THEN l.line < m.progress ELSE m.state NOT IN ('queued', 'running', 'stopped', 'failed') END
     ORDER BY 1, 2, 3;
 DROP INDEX manifest_line_document;
 

@@ -40,6 +40,13 @@ class NotAsSeen(Exception):
     """Some place is not (any more) where its line saw it: the checks tell which."""
 
 
+#: Entries are found by their numbers alone: IS NOT DISTINCT FROM keeps the planner from joining all of a folder by the folder.
+PLACE = f"""UPDATE entry SET parent = l.to_parent, name = l.to_name, key = coalesce(l.key, entry.key)
+    FROM manifest_line l WHERE {LINES} AND l.kind = 'place' AND entry.id = l.entry
+      AND entry.parent IS NOT DISTINCT FROM l.from_parent AND entry.name IS NOT DISTINCT FROM l.from_name
+      AND entry.document IS NOT DISTINCT FROM l.document AND entry.folder IS NOT DISTINCT FROM l.folder"""
+
+
 def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
     """All that changes entries: places, discards, returns leave; then adds, restores and new folders come in.
 
@@ -54,15 +61,7 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
         few = row is not None and places * _FEW < row["n"]
         allow_joins(conn, "nestloop" if few else "hashjoin")
     if places:
-        # they are found by their numbers alone: IS NOT DISTINCT FROM keeps the planner from joining all of a folder's by the folder
-        placed = run(
-            conn,
-            f"""UPDATE entry SET parent = l.to_parent, name = l.to_name, key = coalesce(l.key, entry.key)
-            FROM manifest_line l WHERE {LINES} AND l.kind = 'place' AND entry.id = l.entry
-              AND entry.parent IS NOT DISTINCT FROM l.from_parent AND entry.name IS NOT DISTINCT FROM l.from_name
-              AND entry.document IS NOT DISTINCT FROM l.document AND entry.folder IS NOT DISTINCT FROM l.folder""",
-            m,
-        )
+        placed = run(conn, PLACE, m)
         if placed != places:
             raise NotAsSeen
     if places > _MANY:
