@@ -166,18 +166,16 @@ export default function ManifestPage(): ReactNode {
             <span className="quiet">Show </span>
             {FILTERS.filter(
               ([state]) => state === null || told.counts[state] || (state === "folders" && folders > 0),
-            ).map(([state, label], n) => (
-              <span key={label}>
-                {n > 0 && <span className="quiet"> · </span>}
-                <button
-                  type="button"
-                  className="plain"
-                  aria-pressed={filter === state}
-                  onClick={() => setFilter(state)}
-                >
-                  {(state === "ready" && ran) || label}
-                </button>
-              </span>
+            ).map(([state, label]) => (
+              <button
+                key={label}
+                type="button"
+                className="plain"
+                aria-pressed={filter === state}
+                onClick={() => setFilter(state)}
+              >
+                {(state === "ready" && ran) || label}
+              </button>
             ))}
           </fieldset>
         </div>
