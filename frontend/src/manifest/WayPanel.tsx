@@ -128,7 +128,6 @@ export function WayPanel(props: Props): ReactNode {
             >
               below the area
             </button>
-            <span className="quiet"> · </span>
             <button
               type="button"
               className="plain"

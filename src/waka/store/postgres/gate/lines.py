@@ -1,7 +1,6 @@
 """Manifests and their lines: written, listed, read back."""
 
 import json
-import re
 from collections.abc import Iterable, Sequence
 
 from psycopg.rows import tuple_row
@@ -11,14 +10,10 @@ from waka.core.changes.batch import Problem
 from waka.core.changes.kinds import Change
 from waka.core.changes.wire import LineRow, encode, inverse_row
 from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.gate import copy_text
 from waka.store.postgres.gate.scope import LINES, Scope
 
 _COLUMNS = "kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data"
-_SPECIAL = re.compile(r"[\\\t\n\r]")
-_NULL = "\\N"
-_ESCAPED = {"\\": "\\\\", "\t": "\\t", "\n": "\\n", "\r": "\\r"}
-#: Lines are sent to the server in pieces of so many, while the next ones are made.
-_BLOCK = 2_000
 
 
 def open_manifest(
@@ -41,39 +36,14 @@ def open_manifest(
     return int(row["id"])
 
 
-def _escaped(special: re.Match[str]) -> str:
-    return _ESCAPED[special.group()]
-
-
-def _field(value: object) -> str:
-    if value is None:
-        return _NULL
-    text = json.dumps(value, ensure_ascii=False) if isinstance(value, dict) else str(value)
-    return _SPECIAL.sub(_escaped, text)
-
-
-def _fields(row: LineRow) -> str:
-    plain = row.data is None and row.problem is None
-    if plain and not _SPECIAL.search(f"{row.from_name}{row.to_name}{row.key}{row.from_key}"):
-        return "\t".join([_NULL if value is None else str(value) for value in row])
-    return "\t".join(map(_field, row))
-
-
 def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, first: int = 0) -> int:
-    """Append lines ``first``, ``first + 1`` …; how many there were. The text format of COPY, made block by block."""
-    line = first - 1
-    with (
-        conn.cursor() as cursor,
-        cursor.copy(f"COPY manifest_line (manifest, line, {_COLUMNS}, problem, from_key) FROM STDIN".encode()) as copy,
-    ):
-        block: list[str] = []
-        for line, row in enumerate(rows, first):
-            block.append(f"{manifest}\t{line}\t{_fields(row)}\n")
-            if len(block) == _BLOCK:
-                copy.write("".join(block))
-                block.clear()
-        copy.write("".join(block))
-    return line + 1 - first
+    """Append lines ``first``, ``first + 1`` …; how many there were."""
+    count = 0
+    with conn.cursor() as cursor, cursor.copy(f"COPY manifest_line ({copy_text.COLUMNS}) FROM STDIN".encode()) as copy:
+        for text, lines in copy_text.blocks(manifest, first, rows):
+            copy.write(text)
+            count += lines
+    return count
 
 
 def write_lines(conn: Connection, manifest: int, changes: Sequence[Change], *, first: int = 0) -> int:
