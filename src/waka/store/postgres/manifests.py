@@ -166,7 +166,7 @@ def end_run(conn: Connection, manifest: int, state: str, problem: str | None) ->
     """A run that did not do everything has ended."""
     run(
         conn,
-        "UPDATE manifest SET state = %s, problem = %s, ended_at = now() WHERE id = %s",
+        "UPDATE manifest SET state = %s, problem = %s, ended_at = clock_timestamp() WHERE id = %s",
         [state, problem, manifest],
     )
 

@@ -39,8 +39,8 @@ def _text(manifest: int, first: int, rows: list[LineRow]) -> str:
     escapes = 0
     for line, row in enumerate(rows, first):
         kind, document, folder, entry, parent, name, to_parent, to_name, key, data, problem, from_key = row
-        whole = kind == "place" and document is not None and None not in row[3:8]
-        if not whole or (folder, data, problem) != (None, None, None) or (key is None) != (from_key is None):
+        plain = folder is None and data is None and problem is None and (key is None) == (from_key is None)
+        if not plain or kind != "place" or document is None or None in row[3:8]:
             text = _escaped(manifest, line, row)
             escapes += text.count("\\")
         elif key is None:

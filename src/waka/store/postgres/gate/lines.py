@@ -55,7 +55,7 @@ def close_manifest(conn: Connection, manifest: int, state: str, ran_by: int | No
     """Set the end state, and that there are ``count`` lines."""
     run(
         conn,
-        """UPDATE manifest SET state = %(s)s, ran_by = coalesce(ran_by, %(by)s), ran_at = coalesce(ran_at, now()), ended_at = now(),
+        """UPDATE manifest SET state = %(s)s, ran_by = coalesce(ran_by, %(by)s), ran_at = coalesce(ran_at, now()), ended_at = clock_timestamp(),
         problem = NULL, lines = %(n)s WHERE id = %(m)s""",
         {"m": manifest, "s": state, "by": ran_by, "n": count},
     )
