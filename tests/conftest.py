@@ -6,6 +6,7 @@ import subprocess
 import tempfile
 import uuid
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import psycopg
@@ -36,15 +37,19 @@ class TestServer:
         with psycopg.connect(info, autocommit=True) as conn:
             conn.execute(sql.encode())
 
+    def make(self, name: str, template: str = "waka") -> str:
+        """A new database as ``template`` is, which nobody may be connected to; the conninfo of the application's role."""
+        self._admin(f"CREATE DATABASE {name} TEMPLATE {template}")
+        return self.home.conninfo(self.port).replace("dbname=waka", f"dbname={name}")
+
     @contextlib.contextmanager
-    def fresh(self) -> Iterator[str]:
-        """A new database with the schema; the conninfo of the application's role."""
+    def fresh(self, template: str = "waka") -> Iterator[str]:
+        """A new database, with the schema at least, for as long as it is used."""
         name = f"t_{uuid.uuid4().hex[:12]}"
-        self._admin(f"CREATE DATABASE {name} TEMPLATE waka")
         try:
-            yield self.home.conninfo(self.port).replace("dbname=waka", f"dbname={name}")
+            yield self.make(name, template)
         finally:
-            self._admin(f"DROP DATABASE {name} WITH (FORCE)")
+            self._admin(f"DROP DATABASE IF EXISTS {name} WITH (FORCE)")
 
 
 # the first text that hypothesis makes on a new machine takes seconds: it builds its tables of Unicode then
@@ -72,21 +77,36 @@ def server() -> Iterator[TestServer]:
         shutil.rmtree(folder, ignore_errors=True)
 
 
+@pytest.fixture(scope="session")
+def small_world(server: TestServer, tmp_path_factory: pytest.TempPathFactory) -> World:
+    """The small world in a database of its own, ``small_world``: made once, and copied for each test."""
+    folder = tmp_path_factory.mktemp("small-world")
+    database = Database(server.make("small_world"), size=2)
+    try:
+        return World.make(_drive(database, folder))
+    finally:
+        database.close()
+
+
+def _drive(database: Database, folder: Path) -> Drive:
+    return Drive(database, ContentFiles(folder / "content"), Pictures(folder / "pictures"), folder / "watched")
+
+
 @pytest.fixture
-def drive(server: TestServer, tmp_path: Path) -> Iterator[Drive]:
-    with server.fresh() as conninfo:
+def drive(request: pytest.FixtureRequest, server: TestServer, tmp_path: Path) -> Iterator[Drive]:
+    if "world" in request.fixturenames:
+        request.getfixturevalue("small_world")
+    with server.fresh("small_world" if "world" in request.fixturenames else "waka") as conninfo:
         database = Database(conninfo, size=8)
         try:
-            yield Drive(
-                database, ContentFiles(tmp_path / "content"), Pictures(tmp_path / "pictures"), tmp_path / "watched"
-            )
+            yield _drive(database, tmp_path)
         finally:
             database.close()
 
 
 @pytest.fixture
-def world(drive: Drive) -> World:
-    return World.make(drive)
+def world(drive: Drive, small_world: World) -> World:
+    return replace(small_world, drive=drive)
 
 
 @pytest.fixture

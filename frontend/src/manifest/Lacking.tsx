@@ -4,7 +4,7 @@ import { client, data } from "../api/client";
 import { useParties, useVocabulary } from "../api/queries";
 import { useNotices, words } from "../app/notices";
 import { factValue } from "../parts/factText";
-import { count } from "../parts/format";
+import { count, several } from "../parts/format";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
@@ -46,7 +46,7 @@ export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }):
     setTyped(left);
     setProblems(wrong);
     setBusy(false);
-    if (saved) tell({ text: `${count(saved)} facts kept. Ctrl+Z takes them back one by one.` });
+    if (saved) tell({ text: `${several(saved, "fact")} kept. Ctrl+Z takes them back one by one.` });
     await queries.invalidateQueries({ queryKey: ["card"] });
     props.onFilled();
   };

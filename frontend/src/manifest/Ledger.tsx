@@ -2,6 +2,7 @@ import { type ReactNode, useCallback, useMemo } from "react";
 import type { Schemas } from "../api/client";
 import { type Column, DocGrid } from "../parts/DocGrid";
 import { count, several } from "../parts/format";
+import type { Marks } from "../parts/selection";
 import { cutAt, diff, type Part, placed } from "./diff";
 
 export type ManifestLine = Schemas["ManifestLineOut"];
@@ -21,6 +22,9 @@ export function Ledger(props: {
   more: boolean;
   chosen: number | null;
   onChoose: (line: number) => void;
+  /** Several lines that are chosen, by their numbers; without `onMarks` only one is. */
+  marks?: Marks;
+  onMarks?: (marks: Marks) => void;
   onOpen: (line: ManifestLine) => void;
   onEnd: () => void;
 }): ReactNode {
@@ -65,6 +69,8 @@ export function Ledger(props: {
       acrossColumns={1}
       chosen={props.chosen}
       onChoose={props.onChoose}
+      marks={props.marks}
+      onMarks={props.onMarks}
       onOpen={props.onOpen}
       sort=""
       descending={false}

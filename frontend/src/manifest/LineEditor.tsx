@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
+import { count, several } from "../parts/format";
 import type { ManifestLine } from "./Ledger";
 
 /** One line of a plan: its new name by hand, or left out, or as the plan has it. */
@@ -56,6 +57,47 @@ export function LineEditor(props: {
       )}
       {line.why && line.state !== "ready" && <p className="problem small">{line.why}</p>}
     </form>
+  );
+}
+
+/** So many lines are edited at once. */
+const MOST = 2000;
+
+/** Several lines of a plan: all of them left out, or again as the plan has them. */
+export function LinesEditor(props: {
+  lines: ManifestLine[];
+  busy: boolean;
+  onEdit: (body: Schemas["ReplanForm"]) => Promise<void>;
+}): ReactNode {
+  const { lines, busy, onEdit } = props;
+  const entries = lines.flatMap((line) => (line.entry === null ? [] : [line.entry]));
+  const out = lines.every((line) => line.code === "left out");
+  const many = entries.length > MOST;
+  return (
+    <section className="line-editor" aria-label="The chosen lines">
+      <h2 className="label">{several(lines.length, "line")} chosen</h2>
+      <div className="line-actions">
+        <button
+          type="button"
+          className="button"
+          disabled={busy || out || many}
+          onClick={() =>
+            void onEdit({ taken: null, edits: Object.fromEntries(entries.map((entry) => [entry, null])), forget: [] })
+          }
+        >
+          Leave them out
+        </button>
+        <button
+          type="button"
+          className="link"
+          disabled={busy || many}
+          onClick={() => void onEdit({ taken: null, edits: {}, forget: entries })}
+        >
+          as planned
+        </button>
+      </div>
+      {many && <p className="problem small">At most {count(MOST)} lines at once; choose fewer.</p>}
+    </section>
   );
 }
 

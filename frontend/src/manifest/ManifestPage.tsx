@@ -6,10 +6,10 @@ import { keys } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { count, moment, several, size } from "../parts/format";
-import { strokesOf } from "../parts/PatternField";
-import { PatternText } from "../parts/SlotText";
+import { type Marks, NONE } from "../parts/selection";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
-import { LineEditor } from "./LineEditor";
+import { LineEditor, LinesEditor } from "./LineEditor";
+import { Choices, Made } from "./MadeFrom";
 import { Progress } from "./Progress";
 import { SumsTable } from "./SumsTable";
 import "../parts/beside.css";
@@ -50,6 +50,7 @@ export default function ManifestPage(): ReactNode {
   const { tell } = useNotices();
   const [filter, setFilter] = useState<(typeof FILTERS)[number][0]>(null);
   const [chosen, setChosen] = useState<number | null>(null);
+  const [marks, setMarks] = useState<Marks>(NONE);
   const [partial, setPartial] = useState(false);
   const [tries, setTries] = useState(1);
   const [busy, setBusy] = useState(false);
@@ -73,6 +74,9 @@ export default function ManifestPage(): ReactNode {
   });
   const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
   const line = lines.find((one) => one.line === chosen) ?? null;
+  const picked = marks.size ? lines.filter((one) => marks.has(one.line)) : line ? [line] : [];
+  const undoable = picked.filter((one) => one.state === "ready");
+  const editable = picked.filter((one) => one.entry !== null && (one.kind === "place" || one.kind === "absorb"));
 
   const act = useCallback(
     async (what: () => Promise<string | null>) => {
@@ -84,6 +88,7 @@ export default function ManifestPage(): ReactNode {
         tell({ text: words(error), bad: true });
       } finally {
         setBusy(false);
+        setMarks(NONE);
         await queries.invalidateQueries();
       }
     },
@@ -131,6 +136,12 @@ export default function ManifestPage(): ReactNode {
       match: (e) => e.ctrlKey && e.key === "Enter",
       run: () => plan && ready > 0 && !busy && void run(),
     },
+    {
+      keys: "Shift+↓ Space",
+      what: "Choose several lines (with the mouse: Shift or Ctrl and click)",
+      match: () => false,
+      run: () => {},
+    },
   ];
   useKeys(screenKeys);
 
@@ -172,7 +183,10 @@ export default function ManifestPage(): ReactNode {
                 type="button"
                 className="plain"
                 aria-pressed={filter === state}
-                onClick={() => setFilter(state)}
+                onClick={() => {
+                  setFilter(state);
+                  setMarks(NONE);
+                }}
               >
                 {(state === "ready" && ran) || label}
               </button>
@@ -187,6 +201,8 @@ export default function ManifestPage(): ReactNode {
           more={pages.hasNextPage && !pages.isFetchingNextPage}
           chosen={chosen}
           onChoose={setChosen}
+          marks={marks}
+          onMarks={plan || told.can_undo ? setMarks : undefined}
           onOpen={(one: ManifestLine) => one.document && void navigate(`/documents/${one.document}`)}
           onEnd={() => void pages.fetchNextPage()}
         />
@@ -261,10 +277,10 @@ export default function ManifestPage(): ReactNode {
               <button
                 type="button"
                 className="button"
-                disabled={busy || line?.state !== "ready"}
-                onClick={() => line && void undo([line.line])}
+                disabled={busy || !undoable.length}
+                onClick={() => void undo(undoable.map((one) => one.line))}
               >
-                Undo the chosen line
+                Undo the {undoable.length > 1 ? `${count(undoable.length)} chosen lines` : "chosen line"}
               </button>
             </>
           )}
@@ -274,10 +290,12 @@ export default function ManifestPage(): ReactNode {
         </footer>
       </section>
       <aside className="way-pane" aria-label="What it was made from">
-        {line?.entry != null &&
-          plan &&
-          (line.kind === "place" || line.kind === "absorb") &&
-          told.problem !== "tried" && <LineEditor key={line.line} line={line} busy={busy} onEdit={check} />}
+        {plan && told.problem !== "tried" && editable.length > 1 && (
+          <LinesEditor lines={editable} busy={busy} onEdit={check} />
+        )}
+        {plan && told.problem !== "tried" && editable.length === 1 && editable[0] && (
+          <LineEditor key={editable[0].line} line={editable[0]} busy={busy} onEdit={check} />
+        )}
         {plan && (
           <Choices
             manifest={told}
@@ -297,89 +315,4 @@ function toldState(manifest: Manifest): string {
   const when = manifest.ran_at ?? manifest.at;
   const bytes = manifest.bytes ? ` · ${size(manifest.bytes)}` : "";
   return `${manifest.by ?? "Waka"}, ${moment(when)} · ${STATE_WORDS[manifest.state] ?? manifest.state}${bytes}`;
-}
-
-function Made(props: { manifest: Manifest }): ReactNode {
-  const { way, where, chosen } = props.manifest;
-  if (!way) return null;
-  const strokes = strokesOf(way.reads ?? "", way.prints ?? "");
-  return (
-    <section className="made">
-      {where && (
-        <p className="small">
-          <span className="quiet">in </span>
-          {where}
-          {chosen?.below ? <span className="quiet"> with all below</span> : null}
-        </p>
-      )}
-      {way.do === "rewrite" ? (
-        <>
-          <h2 className="label">From</h2>
-          <div className="drawn box">
-            <PatternText pattern={way.reads ?? ""} strokes={strokes} />
-          </div>
-          <h2 className="label">To</h2>
-          <div className="drawn box">
-            <PatternText pattern={way.prints ?? ""} strokes={strokes} />
-          </div>
-        </>
-      ) : (
-        <p className="small">
-          {way.do === "plan"
-            ? `Named by the filing plan${way.placing ? ", and moved to its places" : ""}.`
-            : "Placed by "}
-          {way.do === "place" &&
-            (way.prints ? <PatternText pattern={way.prints} strokes={strokes} /> : "the filing plan")}
-        </p>
-      )}
-    </section>
-  );
-}
-
-function Choices(props: {
-  manifest: Manifest;
-  partial: boolean;
-  onPartial: (partial: boolean) => void;
-  onTaken: (taken: "stop" | "both" | "version" | "skip") => void;
-}): ReactNode {
-  const { manifest } = props;
-  return (
-    <>
-      <fieldset className="choice" disabled={manifest.problem === "tried"}>
-        <legend className="label">When a name is taken</legend>
-        {(
-          [
-            ["stop", "show the line as blocked"],
-            ["both", "keep both, with a mark ~2"],
-            ["version", "make it a new version of the one there"],
-            ["skip", "leave that line out"],
-          ] as const
-        ).map(([value, label]) => (
-          <label key={value} className="check">
-            <input type="radio" name="taken" checked={manifest.taken === value} onChange={() => props.onTaken(value)} />
-            {label}
-          </label>
-        ))}
-      </fieldset>
-      <fieldset className="choice">
-        <legend className="label">If a line fails while it runs</legend>
-        {(
-          [
-            [false, "nothing happens at all"],
-            [true, "do the others, list the rest"],
-          ] as const
-        ).map(([value, label]) => (
-          <label key={String(value)} className="check">
-            <input
-              type="radio"
-              name="partial"
-              checked={props.partial === value}
-              onChange={() => props.onPartial(value)}
-            />
-            {label}
-          </label>
-        ))}
-      </fieldset>
-    </>
-  );
 }

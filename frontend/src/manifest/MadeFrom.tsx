@@ -1,0 +1,93 @@
+import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
+import { strokesOf } from "../parts/PatternField";
+import { PatternText } from "../parts/SlotText";
+
+type Manifest = Schemas["ManifestOut"];
+
+/** What a manifest was made from: where, and by which patterns. */
+export function Made(props: { manifest: Manifest }): ReactNode {
+  const { way, where, chosen } = props.manifest;
+  if (!way) return null;
+  const strokes = strokesOf(way.reads ?? "", way.prints ?? "");
+  return (
+    <section className="made">
+      {where && (
+        <p className="small">
+          <span className="quiet">in </span>
+          {where}
+          {chosen?.below ? <span className="quiet"> with all below</span> : null}
+        </p>
+      )}
+      {way.do === "rewrite" ? (
+        <>
+          <h2 className="label">From</h2>
+          <div className="drawn box">
+            <PatternText pattern={way.reads ?? ""} strokes={strokes} />
+          </div>
+          <h2 className="label">To</h2>
+          <div className="drawn box">
+            <PatternText pattern={way.prints ?? ""} strokes={strokes} />
+          </div>
+        </>
+      ) : (
+        <p className="small">
+          {way.do === "plan"
+            ? `Named by the filing plan${way.placing ? ", and moved to its places" : ""}.`
+            : "Placed by "}
+          {way.do === "place" &&
+            (way.prints ? <PatternText pattern={way.prints} strokes={strokes} /> : "the filing plan")}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** What a plan does with names that are taken, and with lines that fail. */
+export function Choices(props: {
+  manifest: Manifest;
+  partial: boolean;
+  onPartial: (partial: boolean) => void;
+  onTaken: (taken: "stop" | "both" | "version" | "skip") => void;
+}): ReactNode {
+  const { manifest } = props;
+  return (
+    <>
+      <fieldset className="choice" disabled={manifest.problem === "tried"}>
+        <legend className="label">When a name is taken</legend>
+        {(
+          [
+            ["stop", "show the line as blocked"],
+            ["both", "keep both, with a mark ~2"],
+            ["version", "make it a new version of the one there"],
+            ["skip", "leave that line out"],
+          ] as const
+        ).map(([value, label]) => (
+          <label key={value} className="check">
+            <input type="radio" name="taken" checked={manifest.taken === value} onChange={() => props.onTaken(value)} />
+            {label}
+          </label>
+        ))}
+      </fieldset>
+      <fieldset className="choice">
+        <legend className="label">If a line fails while it runs</legend>
+        {(
+          [
+            [false, "nothing happens at all"],
+            [true, "do the others, list the rest"],
+          ] as const
+        ).map(([value, label]) => (
+          <label key={String(value)} className="check">
+            <input
+              type="radio"
+              name="partial"
+              checked={props.partial === value}
+              onChange={() => props.onPartial(value)}
+            />
+            {label}
+          </label>
+        ))}
+      </fieldset>
+    </>
+  );
+}

@@ -1,0 +1,87 @@
+// @vitest-environment jsdom
+import { screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import { aLine } from "../testing/manifests";
+import { notice, show } from "../testing/page";
+import { bodies, Refusal, serve } from "../testing/server";
+import { Lacking } from "./Lacking";
+
+const vocabulary = { kinds: [{ key: "invoice", label: "Invoice" }], labels: {} };
+const parties = { parties: [{ id: 7, name: "Tollgate Timber", short: "tollgate", code: "tt" }] };
+const lines = [
+  aLine({ line: 0, document: 11, from_name: "scan.pdf", state: "blocked", missing: ["issued", "party"] }),
+  aLine({ line: 1, document: 12, from_name: "plan.pdf" }),
+  aLine({ line: 2, document: 13, from_name: "bill.pdf", state: "blocked", missing: ["party"] }),
+];
+
+function filling(onFilled = vi.fn()) {
+  serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties });
+  return { user: show(<Lacking lines={lines} onFilled={onFilled} />), onFilled };
+}
+
+describe("facts that are lacking", () => {
+  it("are asked for where a document lacks them, and nowhere else", () => {
+    filling();
+    expect(screen.getByRole("region").textContent).toContain("2 documents lack facts");
+    expect(screen.getAllByRole("columnheader").map((one) => one.textContent)).toEqual(["Document", "issued", "party"]);
+    expect(screen.getByLabelText("party of bill.pdf")).toBeTruthy();
+    expect(screen.queryByLabelText("issued of bill.pdf")).toBeNull();
+    expect(screen.queryByText("plan.pdf")).toBeNull();
+  });
+
+  it("are kept as they are typed, a code as the party that has it", async () => {
+    serve({ "PATCH /api/documents/13/facts": {} });
+    const { user, onFilled } = filling();
+    const keep = screen.getByRole("button", { name: "Keep these facts" }) as HTMLButtonElement;
+    expect(keep.disabled).toBe(true);
+    await user.type(screen.getByLabelText("party of bill.pdf"), " tt ");
+    await user.click(keep);
+    await waitFor(() => expect(onFilled).toHaveBeenCalledOnce());
+    expect(bodies("PATCH /api/documents/13/facts")).toEqual([{ field: "party", value: { party: 7 } }]);
+    expect(notice()).toContain("1 fact kept.");
+  });
+
+  it("are pasted from a table; what a document does not lack is left alone", async () => {
+    const kept: unknown[] = [];
+    const keeps = (body: never) => kept.push(body) && {};
+    serve({ "PATCH /api/documents/11/facts": keeps, "PATCH /api/documents/13/facts": keeps });
+    const { user, onFilled } = filling();
+    await user.click(screen.getByLabelText("issued of scan.pdf"));
+    await user.paste("2026-03-18\ttt\r\n2026-03-19\ttollgate\r\nmore\tthan there is\r\n");
+    expect((screen.getByLabelText("issued of scan.pdf") as HTMLInputElement).value).toBe("2026-03-18");
+    await user.click(screen.getByRole("button", { name: "Keep these facts" }));
+    await waitFor(() => expect(onFilled).toHaveBeenCalled());
+    expect(kept).toEqual([
+      { field: "issued", value: "2026-03-18" },
+      { field: "party", value: { party: 7 } },
+      { field: "party", value: { party: 7 } },
+    ]);
+    expect(notice()).toContain("3 facts kept.");
+  });
+
+  it("that are refused stay, with the reason at their place; the others are kept", async () => {
+    serve({
+      "PATCH /api/documents/11/facts": {},
+      "PATCH /api/documents/13/facts": new Refusal(409, { detail: "Odalys changed it meanwhile." }),
+    });
+    const { user, onFilled } = filling();
+    await user.click(screen.getByLabelText("issued of scan.pdf"));
+    await user.paste("31.31.2025\ttt\n\ttt");
+    await user.click(screen.getByRole("button", { name: "Keep these facts" }));
+    await waitFor(() => expect(onFilled).toHaveBeenCalled());
+    const wrong = screen.getByLabelText("issued of scan.pdf") as HTMLInputElement;
+    expect(wrong.value).toBe("31.31.2025");
+    expect(wrong.className).toContain("wrong");
+    expect(screen.getByText("“31.31.2025” is no date; write it as 18.3.2026 or 2026-03-18")).toBeTruthy();
+    expect((screen.getByLabelText("party of scan.pdf") as HTMLInputElement).value).toBe("");
+    expect((screen.getByLabelText("party of bill.pdf") as HTMLInputElement).value).toBe("tt");
+    expect(screen.getByText("Odalys changed it meanwhile.")).toBeTruthy();
+    expect(notice()).toContain("1 fact kept.");
+  });
+
+  it("are not asked for where none is lacking", () => {
+    serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties });
+    show(<Lacking lines={lines.slice(1, 2)} onFilled={() => {}} />);
+    expect(screen.queryByRole("region")).toBeNull();
+  });
+});

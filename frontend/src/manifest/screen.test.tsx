@@ -1,0 +1,248 @@
+// @vitest-environment jsdom
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import type { UserEvent } from "@testing-library/user-event";
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { aLine, aManifest } from "../testing/manifests";
+import { address, notice, show } from "../testing/page";
+import { bodies, queries, Refusal, serve } from "../testing/server";
+import ManifestPage from "./ManifestPage";
+
+const CHECK = "POST /api/manifests/5/check";
+const RUN = "POST /api/manifests/5/run";
+const UNDO = "POST /api/manifests/5/undo";
+
+/** The screen of a manifest of four lines, once they are there. */
+async function opened(
+  manifest: Partial<Schemas["ManifestOut"]> = {},
+  lines = [0, 1, 2, 3].map((line) => aLine({ line })),
+): Promise<UserEvent> {
+  serve({
+    "GET /api/manifests/5": aManifest(manifest),
+    "GET /api/manifests/5/lines": { lines, next: null },
+    "GET /api/manifests/5/sums": { folders: [] },
+    [CHECK]: {},
+  });
+  const user = show(<ManifestPage />, "/manifests/5", "/manifests/:manifest");
+  await waitFor(() => expect(screen.getAllByRole("row")).toHaveLength(lines.length + 1));
+  return user;
+}
+
+const row = (n: number) => screen.getAllByRole("row")[n + 1] as HTMLElement;
+const button = (name: string | RegExp) => screen.getByRole("button", { name }) as HTMLButtonElement;
+
+describe("a plan on its screen", () => {
+  it("is run as a whole, or as far as it can be", async () => {
+    serve({ [RUN]: { state: "done" } });
+    const user = await opened();
+    await user.click(button("Run 4 lines"));
+    await waitFor(() => expect(notice()).toContain("Done: 4 lines. Ctrl+Z undoes it."));
+    await user.click(screen.getByLabelText("do the others, list the rest"));
+    serve({ [RUN]: { state: "partly done" } });
+    await user.click(button("Run 4 lines"));
+    await waitFor(() => expect(notice()).toContain("Done in part; see what failed."));
+    expect(bodies(RUN)).toEqual([{ partial: false }, { partial: true }]);
+  });
+
+  it("runs by Ctrl+Enter, once", async () => {
+    serve({ [RUN]: { state: "queued" } });
+    const user = await opened();
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    await waitFor(() => expect(notice()).toContain("It runs now; it goes on when this page is closed."));
+    expect(bodies(RUN)).toHaveLength(1);
+  });
+
+  it("that is refused says why, and stays", async () => {
+    serve({ [RUN]: new Refusal(409, { detail: "Line 2: Odalys moved it at 9:12." }) });
+    const user = await opened();
+    await user.click(button("Run 4 lines"));
+    await waitFor(() => expect(notice()).toContain("Line 2: Odalys moved it at 9:12."));
+    expect(button("Run 4 lines").disabled).toBe(false);
+  });
+
+  it("is tried on as many lines as there are, 300 at most", async () => {
+    serve({ "POST /api/manifests/5/try": {} });
+    const user = await opened();
+    expect(button("Try the first line only")).toBeTruthy();
+    const many = screen.getByLabelText("how many");
+    fireEvent.change(many, { target: { value: "999" } });
+    expect((many as HTMLInputElement).value).toBe("300");
+    await user.click(button("Try the first 4"));
+    await waitFor(() => expect(notice()).toContain("Tried on 4."));
+    expect(bodies("POST /api/manifests/5/try")).toEqual([{ count: 4 }]);
+  });
+
+  it("with nothing ready can be neither run nor tried", async () => {
+    await opened({ counts: { blocked: 4 } }, [aLine({ state: "blocked", why: "the name is taken" })]);
+    expect(button("Run 0 lines").disabled).toBe(true);
+    expect(button("Try the first line only").disabled).toBe(true);
+    expect(screen.getByText("the name is taken")).toBeTruthy();
+  });
+
+  it("plans taken names as one says", async () => {
+    const user = await opened();
+    await user.click(screen.getByLabelText("keep both, with a mark ~2"));
+    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: "both", edits: {}, forget: [] }]));
+  });
+
+  it("shows the lines of one state", async () => {
+    const user = await opened({ counts: { ready: 3, blocked: 1, "make folder": 2 } });
+    await user.click(button("blocked"));
+    await waitFor(() => expect(queries("GET /api/manifests/5/lines").at(-1)).toContain("state=blocked"));
+    await user.click(button("folders made and removed"));
+    await waitFor(() => expect(queries("GET /api/manifests/5/lines").at(-1)).toContain("state=folders"));
+    expect(screen.queryByRole("button", { name: "left out" })).toBeNull();
+  });
+});
+
+describe("lines of a plan", () => {
+  it("get another name by hand", async () => {
+    const user = await opened();
+    await user.click(row(1));
+    const name = screen.getByLabelText("Line 2: new name");
+    expect(button("Take this name").disabled).toBe(true);
+    await user.clear(name);
+    expect(button("Take this name").disabled).toBe(true);
+    await user.type(name, " By hand.pdf {Enter}");
+    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 101: "By hand.pdf" }, forget: [] }]));
+  });
+
+  it("are left out, or as planned again", async () => {
+    const user = await opened();
+    await user.click(row(2));
+    await user.click(button("Leave it out"));
+    await user.click(button("as planned"));
+    await waitFor(() => expect(bodies(CHECK)).toHaveLength(2));
+    expect(bodies(CHECK)).toEqual([
+      { taken: null, edits: { 102: null }, forget: [] },
+      { taken: null, edits: {}, forget: [102] },
+    ]);
+  });
+
+  it("are left out together: by mouse with Shift and Ctrl, by keyboard", async () => {
+    const user = await opened();
+    await user.click(row(0));
+    await user.keyboard("{Shift>}");
+    await user.click(row(2));
+    await user.keyboard("{/Shift}{Control>}");
+    await user.click(row(1));
+    await user.keyboard("{/Control}");
+    expect(screen.getByText("2 lines chosen")).toBeTruthy();
+    await user.click(button("Leave them out"));
+    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 100: null, 102: null }, forget: [] }]));
+    expect(screen.queryByText("2 lines chosen")).toBeNull();
+
+    screen.getByRole("grid").focus();
+    await user.keyboard("{Home}{Shift>}{ArrowDown}{ArrowDown}{/Shift}");
+    expect(screen.getByText("3 lines chosen")).toBeTruthy();
+    await user.click(button("as planned"));
+    await waitFor(() => expect(bodies(CHECK)[1]).toEqual({ taken: null, edits: {}, forget: [100, 101, 102] }));
+  });
+
+  it("that make folders are not among those that are edited", async () => {
+    const user = await opened({ counts: { ready: 1, "make folder": 1 } }, [
+      aLine({ line: 0, kind: "make folder", document: null, entry: 9, from_name: null, to_name: "2026" }),
+      aLine({ line: 1, from_name: "letter 0.pdf" }),
+    ]);
+    await user.click(row(0));
+    expect(screen.queryByText("Take this name")).toBeNull();
+    await user.keyboard("{Shift>}");
+    await user.click(row(1));
+    await user.keyboard("{/Shift}");
+    expect(screen.getByLabelText("Line 2: new name")).toBeTruthy();
+  });
+
+  it("are not edited once a part of the plan was tried", async () => {
+    const user = await opened({ problem: "tried" });
+    await user.click(row(0));
+    expect(screen.queryByText("Take this name")).toBeNull();
+    expect(screen.queryByRole("button", { name: "Check again" })).toBeNull();
+    expect((screen.getByLabelText("keep both, with a mark ~2") as HTMLInputElement).matches(":disabled")).toBe(true);
+  });
+
+  it("that want the same name are shown beside what has it", async () => {
+    const user = await opened({}, [aLine({ state: "blocked", code: "taken", why: "the name is taken", holder: 77 })]);
+    await user.click(row(0));
+    expect(screen.getAllByRole("img").map((one) => one.getAttribute("src"))).toEqual([
+      "/api/documents/100/pages/1",
+      "/api/documents/77/pages/1",
+    ]);
+    fireEvent.error(screen.getByAltText("First page: this one"));
+    expect(screen.getByText("no page to show")).toBeTruthy();
+  });
+});
+
+describe("a manifest that ran", () => {
+  const ran = { state: "done", ran_at: "2026-03-18T09:01:00Z", can_undo: true };
+
+  it("is undone as a whole", async () => {
+    serve({ [UNDO]: { queued: false, lines: 4, left_out: [] } });
+    const user = await opened(ran);
+    expect(screen.queryByRole("button", { name: /^Run/ })).toBeNull();
+    await user.click(button("Undo all 4 lines"));
+    await waitFor(() => expect(notice()).toContain("Undone: 4 lines."));
+    expect(bodies(UNDO)).toEqual([{ lines: null }]);
+  });
+
+  it("is undone by lines that are chosen, those that were done", async () => {
+    serve({ [UNDO]: { queued: false, lines: 2, left_out: [] } });
+    const user = await opened({ ...ran, counts: { ready: 3, failed: 1 } }, [
+      aLine({ line: 0 }),
+      aLine({ line: 1, state: "failed", why: "it was gone" }),
+      aLine({ line: 2 }),
+      aLine({ line: 3 }),
+    ]);
+    expect(button("Undo the chosen line").disabled).toBe(true);
+    await user.click(row(1));
+    expect(button("Undo the chosen line").disabled).toBe(true);
+    screen.getByRole("grid").focus();
+    await user.keyboard("{Home}{Shift>}{ArrowDown}{ArrowDown}{/Shift}");
+    await user.click(button("Undo the 2 chosen lines"));
+    await waitFor(() => expect(bodies(UNDO)).toEqual([{ lines: [0, 2] }]));
+  });
+
+  it("says what could not be undone", async () => {
+    serve({ [UNDO]: { queued: false, lines: 3, left_out: ["“letter 1.pdf” is no longer where it was."] } });
+    const user = await opened(ran);
+    await user.click(button("Undo all 4 lines"));
+    await waitFor(() => expect(notice()).toContain("Undone but for 1: “letter 1.pdf” is no longer where it was."));
+  });
+
+  it("of somebody else says why it cannot be undone, and nothing is chosen in it", async () => {
+    const user = await opened({ ...ran, mine: false, can_undo: false, why_not: "only Odalys Brink can undo it" });
+    expect(screen.getByText("It cannot be undone: only Odalys Brink can undo it.")).toBeTruthy();
+    await user.keyboard("{Shift>}");
+    await user.click(row(2));
+    expect(within(screen.getByRole("grid")).getAllByRole("row", { selected: true })).toHaveLength(1);
+  });
+
+  it("opens the document of a line", async () => {
+    const user = await opened(ran);
+    await user.dblClick(row(3));
+    expect(address()).toBe("/documents/103");
+  });
+});
+
+describe("a manifest that is at work", () => {
+  it("is stopped; what that does is told by how it runs", async () => {
+    serve({ "POST /api/manifests/5/stop": {} });
+    const user = await opened({ state: "running", partial: true, progress: 2 });
+    await user.click(button("Stop it"));
+    await waitFor(() => expect(notice()).toContain("It stops after the lines in work."));
+  });
+
+  it("of somebody else is only looked at", async () => {
+    await opened({ state: "running", mine: false });
+    expect(screen.queryByRole("button", { name: "Stop it" })).toBeNull();
+  });
+});
+
+describe("a manifest that is not there", () => {
+  beforeEach(() => serve({ "GET /api/manifests/6": new Refusal(404, { detail: "There is no such manifest." }) }));
+
+  it("leads to those that are", async () => {
+    show(<ManifestPage />, "/manifests/6", "/manifests/:manifest");
+    expect(await screen.findByRole("heading", { name: "There is no such manifest" })).toBeTruthy();
+    expect(screen.getByRole("link", { name: "All manifests" }).getAttribute("href")).toBe("/manifests");
+  });
+});

@@ -1,0 +1,184 @@
+// @vitest-environment jsdom
+import { screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../api/client";
+import { notice, show } from "../testing/page";
+import { bodies, queries, Refusal, serve } from "../testing/server";
+import { CardEditor, EMPTY } from "./CardEditor";
+
+const card = (part: Partial<Schemas["PartyCardOut"]> = {}): Schemas["PartyCardOut"] => ({
+  id: 7,
+  name: "Tollgate Timber",
+  short: "tollgate",
+  code: "tt",
+  aliases: ["Tollgate"],
+  numbers: ["GB 1"],
+  area: null,
+  changes: true,
+  documents: 12,
+  removed: false,
+  revision: 3,
+  ...part,
+});
+const register: Schemas["RegisterOut"] = {
+  parties: [
+    card(),
+    card({ id: 8, name: "Tollgate Sawmill", documents: 1 }),
+    card({ id: 9, name: "Old Mill", removed: true }),
+  ],
+  areas: [{ id: 2, name: "Office" }],
+  enter: [{ id: 2, name: "Office" }],
+  common: true,
+};
+const entry = (part: Partial<Schemas["PartyCardOut"]> = {}) => ({
+  card: card(part),
+  merged: [{ id: 5, name: "T. Timber", at: "2026-03-18T09:00:00Z", by: "Imre Falk" }],
+  lessons: [
+    {
+      id: 4,
+      field: "total",
+      kind: "Invoice",
+      beside: "To pay",
+      by: "Lise Ott",
+      at: "2026-03-18T09:00:00Z",
+      right: 3,
+      wrong: 0,
+    },
+  ],
+  revisions: [
+    { revision: 3, at: "2026-03-18T09:00:00Z", by: "Imre Falk", what: "short name" },
+    { revision: 1, at: "2026-03-01T09:00:00Z", by: null, what: "entered" },
+  ],
+});
+
+async function editing(part: Partial<Schemas["PartyCardOut"]> = {}) {
+  serve({ "GET /api/register/7": entry(part) });
+  const onDone = vi.fn();
+  const user = show(<CardEditor party={7} draft={null} register={register} onDone={onDone} onLeave={() => {}} />);
+  await screen.findByLabelText("Full name");
+  return { user, onDone };
+}
+const button = (name: string | RegExp) => screen.getByRole("button", { name }) as HTMLButtonElement;
+
+describe("a party's entry", () => {
+  it("is kept on top of the revision that one saw; lines are its other names", async () => {
+    serve({ "PUT /api/register/7": { card: card({ revision: 4 }) } });
+    const { user } = await editing();
+    expect(button("Keep").disabled).toBe(true);
+    await user.type(screen.getByLabelText("Also called (one a line)"), "{Enter}  Tollgate Ltd {Enter}{Enter}");
+    await user.click(button("Keep"));
+    await waitFor(() => expect(notice()).toContain("Kept."));
+    expect(bodies("PUT /api/register/7")).toEqual([
+      {
+        name: "Tollgate Timber",
+        short: "tollgate",
+        code: "tt",
+        aliases: ["Tollgate", "Tollgate Ltd"],
+        numbers: ["GB 1"],
+        area: null,
+        revision: 3,
+      },
+    ]);
+  });
+
+  it("with another short name offers that names of documents follow", async () => {
+    serve({ "PUT /api/register/7": { card: card({ short: "toll", revision: 4 }) } });
+    const { user } = await editing();
+    await user.clear(screen.getByLabelText("Short name, for names"));
+    await user.type(screen.getByLabelText("Short name, for names"), "toll{Enter}");
+    await waitFor(() =>
+      expect(notice()).toContain("12 documents are of it; make a manifest so that their names follow."),
+    );
+    expect(screen.getByRole("link", { name: "make their names follow" }).getAttribute("href")).toBe(
+      "/manifests/new?party=7&do=plan",
+    );
+  });
+
+  it("that clashes with another says so at the field", async () => {
+    const clash = { detail: "“ts” is the code of Tollgate Sawmill.", code: "clash", field: "code" };
+    serve({ "PUT /api/register/7": new Refusal(409, clash) });
+    const { user } = await editing();
+    await user.clear(screen.getByLabelText("Code, to type"));
+    await user.type(screen.getByLabelText("Code, to type"), "ts{Enter}");
+    expect((await screen.findByRole("alert")).id).toBe("card-code-problem");
+    expect((screen.getByLabelText("Code, to type") as HTMLInputElement).value).toBe("ts");
+    expect(notice()).toBe("");
+  });
+
+  it("without a name is not kept", async () => {
+    const { user } = await editing();
+    await user.clear(screen.getByLabelText("Full name"));
+    expect(button("Keep").disabled).toBe(true);
+    await user.keyboard("{Enter}");
+    expect(bodies("PUT /api/register/7")).toEqual([]);
+  });
+
+  it("is merged into one that stays, after one saw what that means", async () => {
+    serve({ "POST /api/register/7/merge": {} });
+    const { user, onDone } = await editing();
+    expect(button("Merge").disabled).toBe(true);
+    const choices = screen.getByLabelText("It is the same party as");
+    expect([...choices.querySelectorAll("option")].map((one) => one.textContent)).toEqual([
+      "choose the entry that stays",
+      "Tollgate Sawmill",
+    ]);
+    await user.selectOptions(choices, "8");
+    expect(screen.getByText(/its 12 documents are then of Tollgate Sawmill/)).toBeTruthy();
+    await user.click(button("Merge"));
+    await waitFor(() => expect(onDone).toHaveBeenCalledWith(8));
+    expect(bodies("POST /api/register/7/merge")).toEqual([{ revision: 3, into: 8 }]);
+    expect(notice()).toContain("Tollgate Timber is Tollgate Sawmill now.");
+  });
+
+  it("goes back to a revision, parts from a merged one, forgets what was learnt", async () => {
+    serve({ "POST /api/register/7/back": {}, "POST /api/register/7/part": {}, "DELETE /api/lessons/4": {} });
+    const { user } = await editing();
+    expect(screen.getByText(/total of invoices stands beside “To pay”/)).toBeTruthy();
+    await user.click(button("go back to it"));
+    await user.click(button("take it back"));
+    await user.click(button(/^forget/));
+    await waitFor(() => expect(notice()).toContain("Forgotten; what waits is looked at again."));
+    expect(bodies("POST /api/register/7/back")).toEqual([{ revision: 3, to: 1 }]);
+    expect(bodies("POST /api/register/7/part")).toEqual([{ revision: 3, party: 5 }]);
+  });
+
+  it("is taken out, and says that its documents stay its", async () => {
+    serve({ "DELETE /api/register/7": {} });
+    const { user } = await editing();
+    await user.click(button("Take it out of the register"));
+    await waitFor(() => expect(notice()).toContain("Took Tollgate Timber out. Documents that are of it stay so"));
+    expect(queries("DELETE /api/register/7")).toEqual(["?revision=3"]);
+  });
+
+  it("is only looked at by who may not change it", async () => {
+    await editing({ changes: false });
+    expect((screen.getByLabelText("Full name") as HTMLInputElement).readOnly).toBe(true);
+    expect(screen.getByText("Only keepers change it.")).toBeTruthy();
+    for (const name of ["Keep", "Merge", "go back to it", "take it back", "Take it out of the register"])
+      expect(screen.queryByRole("button", { name })).toBeNull();
+  });
+
+  it("that was taken out is brought back", async () => {
+    serve({ "PUT /api/register/7": { card: card({ revision: 4 }) } });
+    const { user } = await editing({ removed: true });
+    await user.click(button("Bring it back"));
+    await waitFor(() => expect(bodies("PUT /api/register/7")).toHaveLength(1));
+  });
+});
+
+describe("a new party", () => {
+  it("is entered with what is known of it", async () => {
+    serve({ "POST /api/register": { card: card({ id: 10, name: "Foam & Sons" }) } });
+    const onDone = vi.fn();
+    const draft = { ...EMPTY, name: "Foam & Sons" };
+    const user = show(<CardEditor party={null} draft={draft} register={register} onDone={onDone} onLeave={() => {}} />);
+    await user.type(screen.getByLabelText("Code, to type"), "fs");
+    await user.selectOptions(screen.getByLabelText("Whose entry"), "2");
+    await user.click(button("Enter it"));
+    await waitFor(() => expect(onDone).toHaveBeenCalledWith(10));
+    expect(bodies("POST /api/register")).toEqual([
+      { name: "Foam & Sons", short: "", code: "fs", aliases: [], numbers: [], area: 2 },
+    ]);
+    expect(notice()).toContain("Entered Foam & Sons.");
+  });
+});

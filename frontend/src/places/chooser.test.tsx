@@ -1,0 +1,127 @@
+// @vitest-environment jsdom
+import { screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import { show } from "../testing/page";
+import { bodies, Refusal, serve } from "../testing/server";
+import { FolderChooser } from "./FolderChooser";
+
+const target = (folder: number, path: string, more = {}) => ({ folder, path, lately: false, why: null, ...more });
+const view = (id: number, name: string, more = {}) => ({
+  id,
+  name,
+  here: 1,
+  below: 12,
+  closed: false,
+  may_file: true,
+  folders: [],
+  ...more,
+});
+const LETTERS = target(4, "Office / Letters");
+const BILLS = target(5, "Accounts / Invoices / 2026");
+
+function choosing(onChoose = vi.fn(async () => null as string | null), found: unknown = { targets: [LETTERS, BILLS] }) {
+  serve({
+    "GET /api/targets": found,
+    "GET /api/folders/4": view(4, "Letters", {
+      folders: [
+        { id: 6, name: "2026", below: 3 },
+        { id: 7, name: "2027", below: 0 },
+      ],
+    }),
+    "GET /api/folders/5": view(5, "2026", { here: 2, closed: true, may_file: false }),
+    "POST /api/entries/targets": { targets: [target(5, BILLS.path, { why: "others of this party" })] },
+    "POST /api/entries/sight": { gain: ["Lise Ott"], lose: ["Petra Alm"] },
+  });
+  const user = show(
+    <FolderChooser
+      title="Move a.pdf"
+      verb="Move to"
+      entries={[11]}
+      stays={false}
+      near={4}
+      onChoose={onChoose}
+      onClose={() => {}}
+    />,
+  );
+  return { user, onChoose };
+}
+const box = () => screen.getByRole("combobox");
+const options = () => screen.getAllByRole("option").map((one) => one.textContent);
+
+describe("choosing a folder", () => {
+  it("offers what fits these documents first, each once", async () => {
+    choosing();
+    await waitFor(() => expect(options()).toEqual([`${BILLS.path} others of this party`, LETTERS.path]));
+    expect(screen.getByText("Suggested, and used lately")).toBeTruthy();
+  });
+
+  it("tells what is there, and who will see it and who no longer", async () => {
+    choosing();
+    expect(await screen.findByText(/2 documents here, 12 with all below; closed here/)).toBeTruthy();
+    expect((await screen.findByText("Will see it too:")).parentElement?.textContent).toContain("Lise Ott");
+    expect(screen.getByText("Will see it no longer:").parentElement?.textContent).toContain("Petra Alm");
+    expect(screen.queryByLabelText("New folder in 2026")).toBeNull();
+  });
+
+  it("goes by the arrows and Enter", async () => {
+    const { user, onChoose } = choosing();
+    await waitFor(() => expect(options()).toHaveLength(2));
+    await user.type(box(), "{ArrowDown}{ArrowDown}");
+    expect(await screen.findByText(/1 document here, 12 with all below/)).toBeTruthy();
+    await user.keyboard("{Enter}");
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(4, "Office / Letters"));
+  });
+
+  it("waits with Enter for what was typed last", async () => {
+    let answer: (found: unknown) => void = () => {};
+    const late = new Promise((resolve) => {
+      answer = resolve;
+    });
+    const { user, onChoose } = choosing(undefined, (_: never, at: URL) =>
+      at.searchParams.get("q") === "inv" ? late : { targets: [LETTERS] },
+    );
+    await waitFor(() => expect(options()).toHaveLength(2));
+    await user.type(box(), "inv{Enter}");
+    expect((screen.getByRole("button", { name: /^Move to/ }) as HTMLButtonElement).disabled).toBe(true);
+    expect(onChoose).not.toHaveBeenCalled();
+    answer({ targets: [BILLS] });
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(5, BILLS.path));
+  });
+
+  it("makes the folder where none is called so", async () => {
+    serve({ "POST /api/folders": { folder: 20 } });
+    const { user, onChoose } = choosing(undefined, { targets: [] });
+    await user.type(box(), "Regatta");
+    await user.click(await screen.findByRole("button", { name: "Make “Regatta” in Letters" }));
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(20, "Regatta"));
+    expect(bodies("POST /api/folders")).toEqual([{ parent: 4, name: "Regatta" }]);
+  });
+
+  it("makes a folder in the one that is chosen, and offers it first", async () => {
+    serve({ "POST /api/folders": { folder: 21 }, "GET /api/folders/21": view(21, "2028", { here: 0, below: 0 }) });
+    const { user } = choosing();
+    await waitFor(() => expect(options()).toHaveLength(2));
+    await user.click(screen.getByText(LETTERS.path));
+    await user.type(await screen.findByLabelText("New folder in Letters"), "2028{Enter}");
+    await waitFor(() => expect(options()[0]).toBe("Office / Letters / 2028 made now"));
+    expect(screen.getByRole("button", { name: /^Move to 2028/ })).toBeTruthy();
+  });
+
+  it("says why a folder cannot be made, and keeps what was typed", async () => {
+    serve({ "POST /api/folders": new Refusal(422, { detail: "“a:b” holds a colon." }) });
+    const { user } = choosing();
+    await waitFor(() => expect(options()).toHaveLength(2));
+    await user.click(screen.getByText(LETTERS.path));
+    await user.type(await screen.findByLabelText("New folder in Letters"), "a:b{Enter}");
+    expect((await screen.findByRole("alert")).textContent).toBe("“a:b” holds a colon.");
+    await user.type(screen.getByLabelText("New folder in Letters"), "{Escape}");
+    expect((screen.getByLabelText("New folder in Letters") as HTMLInputElement).value).toBe("");
+  });
+
+  it("stays open with the reason where it cannot go there", async () => {
+    const { user } = choosing(vi.fn(async () => "You may read this folder but not file in it."));
+    await waitFor(() => expect(options()).toHaveLength(2));
+    await user.click(screen.getByRole("button", { name: /^Move to 2026/ }));
+    expect((await screen.findByRole("alert")).textContent).toBe("You may read this folder but not file in it.");
+  });
+});

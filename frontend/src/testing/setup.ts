@@ -1,0 +1,31 @@
+// What a browser has and jsdom has not: addresses without a host, a server, dialogs, sizes of what is shown.
+import { cleanup } from "@testing-library/react";
+import { afterEach, expect } from "vitest";
+import { close, respond } from "./server";
+
+if (typeof window !== "undefined") {
+  globalThis.Request = class extends Request {
+    constructor(input: RequestInfo | URL, init?: RequestInit) {
+      super(typeof input === "string" ? new URL(input, window.location.href) : input, init);
+    }
+  };
+  globalThis.fetch = (input, init) => respond(new Request(input, init));
+  HTMLDialogElement.prototype.showModal = function showModal() {
+    this.open = true;
+  };
+  HTMLDialogElement.prototype.close = function close() {
+    this.open = false;
+    this.dispatchEvent(new Event("close"));
+  };
+  // lists draw what is in view: there is room for some twenty lines
+  for (const size of ["clientHeight", "clientWidth"])
+    Object.defineProperty(Element.prototype, size, { configurable: true, get: () => 600 });
+  Element.prototype.scrollIntoView = () => {};
+  Element.prototype.scrollTo = () => {};
+
+  afterEach(() => {
+    cleanup();
+    localStorage.clear();
+    expect(close(), "nothing is asked that the test does not answer").toEqual([]);
+  });
+}
