@@ -4,6 +4,7 @@ import psycopg
 import pytest
 
 from tests.conftest import TestServer
+from tests.work.planned import told
 from tests.world import World
 from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, Spot
 from waka.core.changes.ways import Chosen, Origin, Way
@@ -11,7 +12,7 @@ from waka.store import schema
 from waka.store.postgres.database import every
 from waka.store.postgres.gate import lines
 from waka.store.schema import SchemaProblem, apply_schema
-from waka.work import manifests
+from waka.work import manifests, undo
 
 
 def owner(app: str, server: TestServer) -> str:
@@ -122,3 +123,24 @@ def test_trails_of_before_are_taken_along(world: World, server: TestServer) -> N
     with psycopg.connect(info) as conn:
         assert conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall() == had and len(had) == 3
     world.check_whole()
+
+
+def test_lines_of_before_learn_what_they_took_back(world: World, server: TestServer) -> None:
+    filed = world.file(world.yard, ["Keel.pdf", "Mast.pdf"])
+    done = world.do(
+        *(
+            Place(EntryId(e), Spot(FolderId(world.yard), n), Spot(FolderId(world.books), n), DocumentId(d))
+            for (d, e), n in zip(filed, ("Keel.pdf", "Mast.pdf"), strict=True)
+        )
+    )
+    undo.undo(world.drive.database, world.keeper, done.manifest, [1])
+    with world.drive.database.transaction() as conn:
+        (name,) = every(conn, "SELECT current_database() AS name")
+    info = owner(server.home.conninfo(server.port).replace("dbname=waka", f"dbname={name['name']}"), server)
+    with psycopg.connect(info) as conn:
+        conn.execute("DROP VIEW line_undone; ALTER TABLE manifest_line DROP undoes")
+        conn.execute("DELETE FROM schema_step WHERE name = '0005_undone_lines.sql'")
+    assert apply_schema(info) == ["0005_undone_lines.sql"]
+    assert [line[2] for line in told(world, done.manifest)] == ["ready", "undone"]
+    with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
+        conn.execute("UPDATE manifest_line SET undoes = 0")

@@ -202,18 +202,6 @@ def test_a_stopped_run_leaves_things_whole(world: World, partial: bool, monkeypa
         manifests.stop(world.drive, world.keeper, manifest)
 
 
-def test_chosen_lines_are_undone_and_later_the_rest(world: World) -> None:
-    world.file(world.yard, NAMES)
-    before = world.snapshot()
-    manifest = plan(world)
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
-    assert undo.undo(world.drive.database, world.keeper, manifest, [1]).applied.lines == 1
-    assert "0008 mast.pdf" in names(world) and "keel.pdf" in names(world)
-    rest = undo.undo(world.drive.database, world.keeper, manifest)
-    assert len(rest.left_out) == 1 and "no longer where it was" in rest.left_out[0].why
-    assert world.snapshot() == before
-
-
 def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
     (one, _), (two, _), _ = world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"], kind="letter")
     person = {"kind": "person"}

@@ -6235,7 +6235,7 @@ export interface operations {
         parameters: {
             query?: {
                 after?: number;
-                state?: ("ready" | "right" | "blocked" | "left out" | "failed" | "not done" | "folders") | null;
+                state?: ("ready" | "right" | "blocked" | "left out" | "failed" | "not done" | "undone" | "folders") | null;
                 limit?: number;
             };
             header?: never;

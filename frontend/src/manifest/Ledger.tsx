@@ -16,7 +16,7 @@ const nothing = () => {};
 export function Ledger(props: {
   lines: ManifestLine[];
   where: string | null;
-  /** What became of what was ready, where it ran: done, or undone. */
+  /** What became of what was ready, where it ran. */
   ran?: string | null;
   total: number;
   more: boolean;
@@ -151,7 +151,7 @@ function State(props: { line: ManifestLine; ran: string | null }): ReactNode {
       </span>
     );
   if (line.state === "right") return <span className="quiet">already right</span>;
-  if (line.state === "not done") return <span className="quiet">not done</span>;
+  if (line.state === "not done" || line.state === "undone") return <span className="quiet">{line.state}</span>;
   const class_ = line.state === "left out" ? "quiet" : "bad";
   return (
     <span className={class_} title={line.why ?? undefined}>
@@ -160,7 +160,7 @@ function State(props: { line: ManifestLine; ran: string | null }): ReactNode {
   );
 }
 
-const STATES = ["ready", "right", "left out", "not done", "blocked", "failed"] as const;
+const STATES = ["ready", "undone", "right", "left out", "not done", "blocked", "failed"] as const;
 const WORDS: Record<string, string> = {
   ready: "ready",
   right: "already right",
@@ -168,6 +168,7 @@ const WORDS: Record<string, string> = {
   blocked: "blocked",
   failed: "failed",
   "not done": "not done",
+  undone: "undone",
 };
 
 /** One bar for what is ready, already right, left out and blocked; with the numbers in words below it. */

@@ -21,6 +21,7 @@ const BUSY = ["planned", "queued", "running", "undoing"];
 const FILTERS = [
   [null, "all documents"],
   ["ready", "ready"],
+  ["undone", "undone"],
   ["blocked", "blocked"],
   ["right", "already right"],
   ["left out", "left out"],
@@ -158,7 +159,7 @@ export default function ManifestPage(): ReactNode {
   const folders = (told.counts["make folder"] ?? 0) + (told.counts["remove folder"] ?? 0);
   const total = Object.values(told.counts).reduce((sum, n) => sum + n, 0) - folders;
   const done = told.ran_at !== null && (told.state === "undoing" || !BUSY.includes(told.state));
-  const ran = done ? (told.state === "undone" ? "undone" : "done") : null;
+  const ran = done ? "done" : null;
   return (
     <main className="manifest beside">
       <section className="ledger-pane" aria-label="Lines of the manifest">
@@ -272,7 +273,10 @@ export default function ManifestPage(): ReactNode {
           {told.can_undo && (
             <>
               <button type="button" className="button primary" disabled={busy} onClick={() => void undo(null)}>
-                Undo {told.state === "partly undone" ? "what is left" : `all ${several(ready, "line")}`}
+                Undo{" "}
+                {told.state === "partly undone"
+                  ? `the ${several(ready, "line")} left`
+                  : `all ${several(ready, "line")}`}
               </button>
               <button
                 type="button"

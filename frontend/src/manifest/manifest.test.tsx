@@ -66,9 +66,12 @@ describe("the bar of states", () => {
       "1 ready · 1 document · makes 2 folders · removes up to 3 emptied",
     );
   });
-  it("calls what was ready done, or undone", () => {
+  it("calls what was ready done", () => {
     expect(bar({ ready: 5 }, "done")).toBe("5 done · 5 documents");
-    expect(bar({ ready: 5, "not done": 2 }, "undone")).toBe("5 undone · 2 not done · 7 documents");
+    expect(bar({ undone: 5, "not done": 2 }, "done")).toBe("5 undone · 2 not done · 7 documents");
+  });
+  it("tells what is undone of one that was undone in part", () => {
+    expect(bar({ ready: 41, undone: 4 }, "done")).toBe("41 done · 4 undone · 45 documents");
   });
   it("gives each part its share of the width", () => {
     const html = renderToStaticMarkup(<StateBar counts={{ ready: 3, blocked: 1 }} ran={null} />);

@@ -201,6 +201,21 @@ describe("a manifest that ran", () => {
     await waitFor(() => expect(bodies(UNDO)).toEqual([{ lines: [0, 2] }]));
   });
 
+  it("tells which lines are undone, and undoes those that are left", async () => {
+    serve({ [UNDO]: { queued: false, lines: 3, left_out: [] } });
+    const user = await opened({ ...ran, state: "partly undone", counts: { ready: 3, undone: 1 } }, [
+      aLine({ line: 0, state: "undone" }),
+      ...[1, 2, 3].map((line) => aLine({ line })),
+    ]);
+    expect(within(row(0)).getByText("undone")).toBeTruthy();
+    await user.click(row(0));
+    expect(button("Undo the chosen line").disabled).toBe(true);
+    await user.click(button("undone"));
+    await waitFor(() => expect(queries("GET /api/manifests/5/lines").at(-1)).toContain("state=undone"));
+    await user.click(button("Undo the 3 lines left"));
+    await waitFor(() => expect(bodies(UNDO)).toEqual([{ lines: null }]));
+  });
+
   it("says what could not be undone", async () => {
     serve({ [UNDO]: { queued: false, lines: 3, left_out: ["“letter 1.pdf” is no longer where it was."] } });
     const user = await opened(ran);

@@ -184,8 +184,9 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
               top={item.start - HEAD}
               template={template}
               columns={columns as Column<unknown>[]}
-              chosen={id(line) === chosen}
-              marked={marks.has(id(line))}
+              selected={marks.size ? marks.has(id(line)) : id(line) === chosen}
+              at={marks.size > 0 && id(line) === chosen}
+              several={onMarks !== undefined}
               across={props.across?.(line)}
               acrossColumns={props.acrossColumns}
               onChoose={chooseLine}
@@ -208,8 +209,10 @@ type RowProps = {
   top: number;
   template: string;
   columns: Column<unknown>[];
-  chosen: boolean;
-  marked: boolean;
+  selected: boolean;
+  /** Of several that are chosen, or beside them: where the keys are. */
+  at: boolean;
+  several: boolean;
   across: ReactNode | undefined;
   acrossColumns: number;
   onChoose: (id: number, event: Held) => void;
@@ -230,9 +233,15 @@ const Row = memo(function Row(props: RowProps): ReactNode {
       role="row"
       id={`line-${props.number}`}
       aria-rowindex={props.index + 2}
-      aria-selected={props.chosen || props.marked}
-      className={`grid-row ${props.marked ? "marked " : ""}${props.extra}${across === undefined ? "" : " misfit"}`}
+      aria-selected={props.selected}
+      className={`grid-row ${props.at ? "at " : ""}${props.extra}${across === undefined ? "" : " misfit"}`}
       style={{ transform: `translateY(${props.top}px)`, gridTemplateColumns: props.template }}
+      onMouseDown={(event) => {
+        if (!props.several || !event.shiftKey) return;
+        // up to here are lines, not the text of them
+        event.preventDefault();
+        event.currentTarget.closest<HTMLElement>('[role="grid"]')?.focus({ preventScroll: true });
+      }}
       onClick={(event) => props.onChoose(props.number, event)}
       onDoubleClick={() => props.onOpen(line)}
       onContextMenu={(event) => {

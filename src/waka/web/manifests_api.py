@@ -30,7 +30,7 @@ class ListQuery(BaseModel):
 
 class LinesQuery(BaseModel):
     after: int = Field(default=-1, ge=-1, lt=2**31)
-    state: Literal["ready", "right", "blocked", "left out", "failed", "not done", "folders"] | None = None
+    state: Literal["ready", "right", "blocked", "left out", "failed", "not done", "undone", "folders"] | None = None
     limit: int = Field(default=200, ge=1, le=1000)
 
 

@@ -204,7 +204,7 @@ def sums(
         if row is None:
             raise Absent("manifest")
         rows = store.sums(conn, manifest, reach, 200)
-        ran = row["state"] in ("done", "partly done")
+        ran = row["state"] in ("done", "partly done", "partly undone")
         for r in rows:
             r["before"] = r["now"] - r["arriving"] + r["leaving"] if ran else r["now"]
             r["after"] = r["before"] - r["leaving"] + r["arriving"]

@@ -23,9 +23,12 @@ AT_ONCE = 5_000
 
 @dataclass(frozen=True)
 class Undone:
-    """What an undo did: the title of what was undone, the new manifest, what could not be undone, arrivals that are back."""
+    """What an undo did: the title of what was undone and its state now, the new manifest, what could not be undone, arrivals
+    that are back.
+    """
 
     title: str
+    state: str
     applied: Applied
     left_out: tuple[Problem, ...]
     arrivals: tuple[int, ...]
@@ -80,12 +83,11 @@ def undo_queued(database: Database, payload: Mapping[str, Any]) -> str:
                 return str(row["state"]) if row else "gone"
             row["state"] = payload["was"]
             done = _undo(conn, actor, row, payload["chosen"], watcher(database, manifest))
-            state = "partly undone" if done.left_out or payload["chosen"] is not None else "undone"
             if done.left_out:
                 count = len(done.left_out)
                 told = "1 line" if count == 1 else f"{count:,} lines"
-                store.set_told(conn, manifest, state, f"{told} could not be undone: {done.left_out[0].why}")
-            return state
+                store.set_told(conn, manifest, done.state, f"{told} could not be undone: {done.left_out[0].why}")
+            return done.state
     except Stopped:
         problem = "Its undoing was stopped; nothing was changed."
     except Refused as refused:
@@ -150,11 +152,13 @@ def take_back(
     left_out = _undo_what_stands(conn, actor, undoing, watch)
     arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait")) if others else []
     lines.close_manifest(conn, undoing, "done", actor.person, placing + others)
-    lines.set_state(conn, manifest, "partly undone" if left_out or wanted is not None else "undone")
+    whole = not left_out and (wanted is None or lines.all_undone(conn, manifest))
+    state = "undone" if whole else "partly undone"
+    lines.set_state(conn, manifest, state)
     trial_of = (row["origin"] or {}).get("trial_of")
-    if trial_of is not None and not left_out:
+    if trial_of is not None and whole:
         lines.unmark_tried(conn, trial_of, manifest)
-    return Undone(row["title"], Applied(undoing, placing + others), tuple(left_out), tuple(arrivals))
+    return Undone(row["title"], state, Applied(undoing, placing + others), tuple(left_out), tuple(arrivals))
 
 
 def _undo_what_stands(conn: Connection, actor: Actor, undoing: int, watch: Callable[[str], None]) -> list[Problem]:

@@ -9,6 +9,7 @@ from waka.core.names.portable import entry_key
 class LineRow(NamedTuple):
     """One manifest line in columns. ``data`` is JSON for what has no column of its own; ``problem`` why it is left out.
 
+    ``undoes`` is the line of another manifest that this one takes back.
     ``key`` is the entry key of ``to_name``; None where no name is filled or the name stays. ``from_key`` is that of
     ``from_name``, where it is known.
     """
@@ -25,6 +26,7 @@ class LineRow(NamedTuple):
     data: dict[str, Any] | None = None
     problem: dict[str, Any] | None = None
     from_key: str | None = None
+    undoes: int | None = None
 
 
 def encode(change: k.Change) -> LineRow:

@@ -22,6 +22,7 @@ _SHARED = """(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)
 _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
     WHEN l.problem IS NULL AND (m.state IN ('stopped', 'failed') OR (m.partial AND l.line >= m.progress
         AND m.state IN ('done', 'partly done', 'undoing', 'undone', 'partly undone'))) THEN 'not done'
+    WHEN l.problem IS NULL AND (m.state = 'undone' OR l.line IN (SELECT line FROM line_undone WHERE manifest = %(m)s)) THEN 'undone'
     WHEN l.problem IS NULL THEN 'ready'
     WHEN l.problem ->> 'code' = 'right' THEN 'right' WHEN l.problem ->> 'code' IN ('left out', 'skip', 'tried') THEN 'left out'
     ELSE 'blocked' END"""
@@ -105,13 +106,16 @@ def made_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dic
 
 
 def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]:
-    """For each folder that ready lines leave or enter: documents there now, leaving, arriving; with types."""
+    """For each folder that lines leave or enter which are ready or done (all, of an undone manifest): documents there now,
+    leaving, arriving; with types.
+    """
     return every(
         conn,
         f"""WITH ready AS (
             SELECT l.from_parent, l.to_parent, d.extension, count(*) AS n FROM manifest_line l JOIN document d ON d.id = l.document
             JOIN manifest m ON m.id = l.manifest LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
-            WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND {_STATE} = 'ready'
+            WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb')
+              AND ({_STATE} = 'ready' OR (m.state = 'undone' AND {_STATE} = 'undone'))
             GROUP BY 1, 2, 3),
         flows AS (SELECT from_parent AS folder, extension, n AS leaving, 0 AS arriving FROM ready
                   UNION ALL SELECT to_parent, extension, 0, n FROM ready WHERE to_parent IS NOT NULL),

@@ -7,12 +7,14 @@ from collections.abc import Iterable, Iterator
 from waka.core.changes.wire import LineRow
 
 #: What the text has, in this order.
-COLUMNS = "manifest, line, kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data, problem, from_key"
+COLUMNS = "manifest, line, kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data, problem, from_key, undoes"
 _TABS = COLUMNS.count(",")
 #: So many lines are in a block: it is sent while the next one is made.
 _BLOCK = 2_000
 _SPECIAL = re.compile(r"[\\\t\n\r]")
 _NULL = "\\N"
+#: What a line has behind its names where these stay.
+_NULLS = "\t\\N" * 5 + "\n"
 _ESCAPES = {"\\": "\\\\", "\t": "\\t", "\n": "\\n", "\r": "\\r"}
 
 
@@ -38,17 +40,21 @@ def _text(manifest: int, first: int, rows: list[LineRow]) -> str:
     lines: list[str] = []
     escapes = 0
     for line, row in enumerate(rows, first):
-        kind, document, folder, entry, parent, name, to_parent, to_name, key, data, problem, from_key = row
-        plain = folder is None and data is None and problem is None and (key is None) == (from_key is None)
+        kind, document, folder, entry, parent, name, to_parent, to_name, key, data, problem, from_key, undoes = row
+        plain = (
+            folder is None
+            and data is None
+            and problem is None
+            and undoes is None
+            and (key is None) == (from_key is None)
+        )
         if not plain or kind != "place" or document is None or None in row[3:8]:
             text = _escaped(manifest, line, row)
             escapes += text.count("\\")
-        elif key is None:
-            text = f"{manifest}\t{line}\tplace\t{document}\t\\N\t{entry}\t{parent}\t{name}\t{to_parent}\t{to_name}\t\\N\t\\N\t\\N\t\\N\n"
-            escapes += 5
         else:
-            text = f"{manifest}\t{line}\tplace\t{document}\t\\N\t{entry}\t{parent}\t{name}\t{to_parent}\t{to_name}\t{key}\t\\N\t\\N\t{from_key}\n"
-            escapes += 3
+            placed = f"{manifest}\t{line}\tplace\t{document}\t\\N\t{entry}\t{parent}\t{name}\t{to_parent}\t{to_name}"
+            text = placed + _NULLS if key is None else f"{placed}\t{key}\t\\N\t\\N\t{from_key}\t\\N\n"
+            escapes += 6 if key is None else 4
         lines.append(text)
     text = "".join(lines)
     if [text.count(c) for c in "\t\n\\\r"] == [_TABS * len(rows), len(rows), escapes, 0]:

@@ -175,7 +175,9 @@ _DONE = """m.id = l.manifest AND l.problem IS NULL
 
 #: A line that places a document where undo finds all it needs in the line itself.
 _TURNED = "l.kind = 'place' AND (l.from_key IS NOT NULL OR l.from_name = l.to_name)"
-_CHOSEN = f"{_DONE} AND m.id = %(m)s AND (%(chosen)s::int[] IS NULL OR l.line = ANY(%(chosen)s::int[]))"
+#: A line that was done and stays to be undone, of those that are chosen.
+_CHOSEN = f"""{_DONE} AND m.id = %(m)s AND l.line NOT IN (SELECT line FROM line_undone WHERE manifest = %(m)s)
+    AND (%(chosen)s::int[] IS NULL OR l.line = ANY(%(chosen)s::int[]))"""
 
 
 def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[int] | None) -> tuple[int, int]:
@@ -189,20 +191,26 @@ def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[in
     turned = run(
         conn,
         f"""INSERT INTO manifest_line (manifest, line, kind, document, folder, entry, from_parent, from_name, to_parent,
-            to_name, key, from_key)
+            to_name, key, from_key, undoes)
         SELECT %(u)s, row_number() OVER (ORDER BY l.line DESC) - 1, l.kind, l.document, l.folder, l.entry, l.to_parent,
-            l.to_name, l.from_parent, l.from_name, CASE WHEN l.from_name <> l.to_name THEN l.from_key END, l.key
+            l.to_name, l.from_parent, l.from_name, CASE WHEN l.from_name <> l.to_name THEN l.from_key END, l.key, l.line
         FROM manifest m JOIN manifest_line l ON {_CHOSEN} WHERE {_TURNED}""",
         parameters,
     )
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
-        f"""SELECT {_COLUMNS} FROM manifest m JOIN manifest_line l ON {_CHOSEN} WHERE NOT ({_TURNED})
+        f"""SELECT l.line, {_COLUMNS} FROM manifest m JOIN manifest_line l ON {_CHOSEN} WHERE NOT ({_TURNED})
         ORDER BY l.line DESC""".encode(),
         parameters,
     )
-    others = (inverse_row(LineRow(*row)) for row in cursor.fetchall())
+    others = (inverse_row(LineRow(*row))._replace(undoes=line) for line, *row in cursor.fetchall())
     return turned, write_rows(conn, undoing, others, first=turned)
+
+
+def all_undone(conn: Connection, manifest: int) -> bool:
+    """Whether nothing that the manifest did stays to be undone."""
+    sql = f"SELECT 1 AS yes FROM manifest m JOIN manifest_line l ON {_CHOSEN} LIMIT 1"
+    return one(conn, sql, {"m": manifest, "chosen": None}) is None
 
 
 def documents_of(conn: Connection, scope: Scope, kinds: Sequence[str]) -> list[int]:
