@@ -63,7 +63,6 @@ export function FolderHead(props: Props): ReactNode {
             <button type="button" className="plain" aria-pressed={!below} onClick={() => onSet({ below: "false" })}>
               here {count(folder.here)}
             </button>
-            <span className="quiet"> · </span>
             <button type="button" className="plain" aria-pressed={below} onClick={() => onSet({ below: "true" })}>
               with all below {count(folder.below)}
             </button>
@@ -125,7 +124,6 @@ function Shown(props: Props): ReactNode {
         <button type="button" className="plain" aria-pressed={!props.pages} onClick={() => onSet({ view: null })}>
           lines
         </button>
-        <span className="quiet"> · </span>
         <button type="button" className="plain" aria-pressed={props.pages} onClick={() => onSet({ view: "pages" })}>
           pages
         </button>

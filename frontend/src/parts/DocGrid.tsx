@@ -234,7 +234,7 @@ const Row = memo(function Row(props: RowProps): ReactNode {
       id={`line-${props.number}`}
       aria-rowindex={props.index + 2}
       aria-selected={props.selected}
-      className={`grid-row ${props.at ? "at " : ""}${props.extra}${across === undefined ? "" : " misfit"}`}
+      className={`grid-row ${props.at ? "at " : ""}${props.extra}`}
       style={{ transform: `translateY(${props.top}px)`, gridTemplateColumns: props.template }}
       onMouseDown={(event) => {
         if (!props.several || !event.shiftKey) return;
