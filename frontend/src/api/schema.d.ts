@@ -3129,7 +3129,8 @@ export interface components {
         };
         /**
          * ReplanForm
-         * @description Another policy for taken names; edits by entry: a new full name, or null to leave the line out; edits to forget.
+         * @description Another policy for taken names; edits by entry: a new full name, or null to leave the line out; target folders by
+         *     entry; entries whose edits and targets are forgotten.
          */
         ReplanForm: {
             /** Edits */
@@ -3143,6 +3144,10 @@ export interface components {
              * @default null
              */
             taken: ("stop" | "both" | "version" | "skip") | null;
+            /** Targets */
+            targets?: {
+                [key: string]: number;
+            };
         };
         /** RestoreForm */
         RestoreForm: {

@@ -2,18 +2,22 @@ import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { count, several } from "../parts/format";
+import { FolderChooser } from "../places/FolderChooser";
 import type { ManifestLine } from "./Ledger";
 
-/** One line of a plan: its new name by hand, or left out, or as the plan has it. */
+/** What one changes of a plan, and it is checked again. */
+export type Edit = Partial<Schemas["ReplanForm"]>;
+
+/** One line of a plan: its new name or folder by hand, or left out, or as the plan has it. */
 export function LineEditor(props: {
   line: ManifestLine;
   busy: boolean;
-  onEdit: (body: Schemas["ReplanForm"]) => Promise<void>;
+  onEdit: (edit: Edit) => Promise<void>;
 }): ReactNode {
   const { line, busy, onEdit } = props;
   const [name, setName] = useState(line.to_name ?? line.from_name ?? "");
   const entry = line.entry ?? 0;
-  const edit = (to: string | null) => void onEdit({ taken: null, edits: { [String(entry)]: to }, forget: [] });
+  const edit = (to: string | null) => void onEdit({ edits: { [String(entry)]: to } });
   return (
     <form
       className="line-editor"
@@ -40,12 +44,8 @@ export function LineEditor(props: {
         <button type="button" className="button" disabled={busy || line.code === "left out"} onClick={() => edit(null)}>
           Leave it out
         </button>
-        <button
-          type="button"
-          className="link"
-          disabled={busy}
-          onClick={() => void onEdit({ taken: null, edits: {}, forget: [entry] })}
-        >
+        <ToFolder entries={[entry]} name={line.from_name ?? ""} busy={busy} onEdit={onEdit} />
+        <button type="button" className="link" disabled={busy} onClick={() => void onEdit({ forget: [entry] })}>
           as planned
         </button>
       </div>
@@ -63,11 +63,11 @@ export function LineEditor(props: {
 /** So many lines are edited at once. */
 const MOST = 2000;
 
-/** Several lines of a plan: all of them left out, or again as the plan has them. */
+/** Several lines of a plan: all of them left out, to one folder, or again as the plan has them. */
 export function LinesEditor(props: {
   lines: ManifestLine[];
   busy: boolean;
-  onEdit: (body: Schemas["ReplanForm"]) => Promise<void>;
+  onEdit: (edit: Edit) => Promise<void>;
 }): ReactNode {
   const { lines, busy, onEdit } = props;
   const entries = lines.flatMap((line) => (line.entry === null ? [] : [line.entry]));
@@ -81,23 +81,50 @@ export function LinesEditor(props: {
           type="button"
           className="button"
           disabled={busy || out || many}
-          onClick={() =>
-            void onEdit({ taken: null, edits: Object.fromEntries(entries.map((entry) => [entry, null])), forget: [] })
-          }
+          onClick={() => void onEdit({ edits: Object.fromEntries(entries.map((entry) => [entry, null])) })}
         >
           Leave them out
         </button>
-        <button
-          type="button"
-          className="link"
-          disabled={busy || many}
-          onClick={() => void onEdit({ taken: null, edits: {}, forget: entries })}
-        >
+        <ToFolder entries={entries} name={several(lines.length, "line")} busy={busy || many} onEdit={onEdit} />
+        <button type="button" className="link" disabled={busy || many} onClick={() => void onEdit({ forget: entries })}>
           as planned
         </button>
       </div>
       {many && <p className="problem small">At most {count(MOST)} lines at once; choose fewer.</p>}
     </section>
+  );
+}
+
+/** A folder for lines, chosen by hand: they go there with the names that they have in the plan. */
+function ToFolder(props: {
+  entries: number[];
+  name: string;
+  busy: boolean;
+  onEdit: (edit: Edit) => Promise<void>;
+}): ReactNode {
+  const { entries, name } = props;
+  const [choosing, setChoosing] = useState(false);
+  return (
+    <>
+      <button type="button" className="button" disabled={props.busy} onClick={() => setChoosing(true)}>
+        To another folder…
+      </button>
+      {choosing && (
+        <FolderChooser
+          title={`Where the plan puts ${name}`}
+          verb="Put in"
+          entries={entries}
+          stays={false}
+          near={null}
+          onChoose={async (folder) => {
+            setChoosing(false);
+            await props.onEdit({ targets: Object.fromEntries(entries.map((entry) => [entry, folder])) });
+            return null;
+          }}
+          onClose={() => setChoosing(false)}
+        />
+      )}
+    </>
   );
 }
 

@@ -8,7 +8,7 @@ import { useNotices, words } from "../app/notices";
 import { count, moment, several, size } from "../parts/format";
 import { type Marks, NONE } from "../parts/selection";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
-import { LineEditor, LinesEditor } from "./LineEditor";
+import { type Edit, LineEditor, LinesEditor } from "./LineEditor";
 import { Choices, Made } from "./MadeFrom";
 import { Progress } from "./Progress";
 import { SumsTable } from "./SumsTable";
@@ -97,8 +97,9 @@ export default function ManifestPage(): ReactNode {
   );
   const path = useMemo(() => ({ params: { path: { manifest: id } } }), [id]);
   const check = useCallback(
-    (body: Schemas["ReplanForm"]) =>
+    (edit: Edit) =>
       act(async () => {
+        const body = { taken: null, edits: {}, targets: {}, forget: [], ...edit };
         await data(client.POST("/api/manifests/{manifest}/check", { ...path, body }));
         return null;
       }),
@@ -229,12 +230,7 @@ export default function ManifestPage(): ReactNode {
               </label>
               <span className="spread" />
               {told.problem !== "tried" && (
-                <button
-                  type="button"
-                  className="button"
-                  disabled={busy}
-                  onClick={() => void check({ taken: null, edits: {}, forget: [] })}
-                >
+                <button type="button" className="button" disabled={busy} onClick={() => void check({})}>
                   Check again
                 </button>
               )}
@@ -305,7 +301,7 @@ export default function ManifestPage(): ReactNode {
             manifest={told}
             partial={partial}
             onPartial={setPartial}
-            onTaken={(taken) => void check({ taken, edits: {}, forget: [] })}
+            onTaken={(taken) => void check({ taken })}
           />
         )}
         <Made manifest={told} />

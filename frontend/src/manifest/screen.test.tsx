@@ -82,7 +82,7 @@ describe("a plan on its screen", () => {
   it("plans taken names as one says", async () => {
     const user = await opened();
     await user.click(screen.getByLabelText("keep both, with a mark ~2"));
-    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: "both", edits: {}, forget: [] }]));
+    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: "both", edits: {}, targets: {}, forget: [] }]));
   });
 
   it("shows the lines of one state", async () => {
@@ -104,7 +104,9 @@ describe("lines of a plan", () => {
     await user.clear(name);
     expect(button("Take this name").disabled).toBe(true);
     await user.type(name, " By hand.pdf {Enter}");
-    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 101: "By hand.pdf" }, forget: [] }]));
+    await waitFor(() =>
+      expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 101: "By hand.pdf" }, targets: {}, forget: [] }]),
+    );
   });
 
   it("are left out, or as planned again", async () => {
@@ -114,8 +116,8 @@ describe("lines of a plan", () => {
     await user.click(button("as planned"));
     await waitFor(() => expect(bodies(CHECK)).toHaveLength(2));
     expect(bodies(CHECK)).toEqual([
-      { taken: null, edits: { 102: null }, forget: [] },
-      { taken: null, edits: {}, forget: [102] },
+      { taken: null, edits: { 102: null }, targets: {}, forget: [] },
+      { taken: null, edits: {}, targets: {}, forget: [102] },
     ]);
   });
 
@@ -129,14 +131,41 @@ describe("lines of a plan", () => {
     await user.keyboard("{/Control}");
     expect(screen.getByText("2 lines chosen")).toBeTruthy();
     await user.click(button("Leave them out"));
-    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 100: null, 102: null }, forget: [] }]));
+    await waitFor(() =>
+      expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 100: null, 102: null }, targets: {}, forget: [] }]),
+    );
     expect(screen.queryByText("2 lines chosen")).toBeNull();
 
     screen.getByRole("grid").focus();
     await user.keyboard("{Home}{Shift>}{ArrowDown}{ArrowDown}{/Shift}");
     expect(screen.getByText("3 lines chosen")).toBeTruthy();
     await user.click(button("as planned"));
-    await waitFor(() => expect(bodies(CHECK)[1]).toEqual({ taken: null, edits: {}, forget: [100, 101, 102] }));
+    await waitFor(() =>
+      expect(bodies(CHECK)[1]).toEqual({ taken: null, edits: {}, targets: {}, forget: [100, 101, 102] }),
+    );
+  });
+
+  it("go to a folder that is chosen by hand, one or several", async () => {
+    serve({
+      "GET /api/targets": { targets: [{ folder: 9, path: "Office / Regatta", lately: false, why: null }] },
+      "POST /api/entries/targets": { targets: [] },
+      "POST /api/entries/sight": { gain: [], lose: [] },
+      "GET /api/folders/9": { id: 9, name: "Regatta", here: 0, below: 0, closed: false, may_file: true, folders: [] },
+    });
+    const user = await opened();
+    await user.click(row(1));
+    await user.click(button("To another folder…"));
+    expect(screen.getByRole("dialog", { name: "Where the plan puts letter 1.pdf" })).toBeTruthy();
+    await screen.findByRole("option");
+    await user.type(screen.getByRole("combobox"), "{Enter}");
+    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: {}, targets: { 101: 9 }, forget: [] }]));
+    screen.getByRole("grid").focus();
+    await user.keyboard("{Home}{Shift>}{ArrowDown}{/Shift}");
+    await user.click(button("To another folder…"));
+    await screen.findByRole("option");
+    await user.click(button(/^Put in Regatta/));
+    await waitFor(() => expect(bodies(CHECK)[1]).toMatchObject({ targets: { 100: 9, 101: 9 } }));
+    expect(screen.queryByRole("dialog")).toBeNull();
   });
 
   it("that make folders are not among those that are edited", async () => {

@@ -51,10 +51,13 @@ class PlanForm(Form):
 
 
 class ReplanForm(Form):
-    """Another policy for taken names; edits by entry: a new full name, or null to leave the line out; edits to forget."""
+    """Another policy for taken names; edits by entry: a new full name, or null to leave the line out; target folders by
+    entry; entries whose edits and targets are forgotten.
+    """
 
     taken: TakenWord | None = None
     edits: dict[str, Line | None] = Field(default_factory=dict, max_length=2000)
+    targets: dict[str, Id] = Field(default_factory=dict, max_length=2000)
     forget: list[Id] = Field(default_factory=list, max_length=2000)
 
 

@@ -203,11 +203,13 @@ def check(path: ManifestPath, body: manifest_forms.ReplanForm) -> Response:
     """Check the plan again against the drive as it is now; with another policy for taken names, or edited lines."""
     try:
         edits = {int(entry): name for entry, name in body.edits.items()}
+        targets = {int(entry): folder for entry, folder in body.targets.items()}
     except ValueError as error:
         raise Refused("Edits go by the numbers of entries.", code="edits") from error
     manifests.replan(
-        guard.drive(), guard.actor(), path.manifest, taken=body.taken, edits=edits, forget=body.forget, wait=False
-    )
+        guard.drive(), guard.actor(), path.manifest, taken=body.taken, edits=edits, targets=targets, forget=body.forget,
+        wait=False,
+    )  # fmt: skip
     return answer(_card(path.manifest))
 
 

@@ -218,25 +218,34 @@ def replan(
     *,
     taken: Taken | None = None,
     edits: Mapping[int, str | None] | None = None,
+    targets: Mapping[int, int] | None = None,
     forget: Sequence[int] = (),
     wait: bool = True,
 ) -> None:
-    """Check a plan again against the drive as it is now; with another policy, or with edits by entry.
+    """Check a plan again against the drive as it is now; with another policy, or with names (None: left out) and target
+    folders by entry.
 
     Without ``wait`` the worker does it where there are very many lines. ``forget``: entries whose edits are taken back.
-    Raises Refused once it has run or a part of it was tried.
+    Raises Refused once it has run or a part of it was tried, Absent for a folder that may not be read.
     """  # fmt: skip
     with drive.database.transaction() as conn:
         row = _own(conn, actor, manifest)
         origin = _still_a_plan(row)
         if row["problem"] == _TRIED:
             raise Refused("A part of it was tried. Undo the trial first, or run the rest as it is.", code="tried")
-        merged = {k: v for k, v in {**origin.edits, **(edits or {})}.items() if k not in forget}
-        origin = replace(origin, taken=taken or origin.taken, edits=merged)
+        reach = access.reach_of(conn, actor.person)
+        for folder in set((targets or {}).values()):
+            check_chosen(conn, reach, Chosen(folder=folder), Way("place"))
+        # what gets a folder is no longer left out
+        names = {k: v for k, v in origin.edits.items() if v is not None or k not in (targets or {})}
+        origin = replace(
+            origin, taken=taken or origin.taken,
+            edits={k: v for k, v in {**names, **(edits or {})}.items() if k not in forget},
+            targets={k: v for k, v in {**origin.targets, **(targets or {})}.items() if k not in forget},
+        )  # fmt: skip
         if not wait and row["lines"] > plan_by_worker.AT_ONCE:
             plan_by_worker.plan_later(conn, manifest, origin)
             return
-        reach = access.reach_of(conn, actor.person)
         planned = plan_lines(conn, reach, origin)
         store.clear_lines(conn, manifest)
         count = lines.write_rows(conn, manifest, with_ids(conn, planned))
@@ -255,7 +264,7 @@ def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
         origin = _still_a_plan(row)
         trial = lines.open_manifest(
             conn, f"Try: {row['title']}", actor.person, actor.session,
-            origin=replace(origin, trial_of=manifest, edits={}).told(),
+            origin=replace(origin, trial_of=manifest, edits={}, targets={}).told(),
         )  # fmt: skip
         done = lines.copy_first(conn, manifest, trial, count)
         if not done:

@@ -70,8 +70,8 @@ def plan_lines(
     del found[limit:]
     chains = planning.chains(conn, sorted({s.parent for s in found}))
     wanted = wishes(conn, reach, origin.way, found, chains, chosen.folder)
-    if origin.edits:
-        wanted = [_edited(s, w, origin.edits) for s, w in zip(found, wanted, strict=True)]
+    if origin.edits or origin.targets:
+        wanted = [_edited(s, w, origin) for s, w in zip(found, wanted, strict=True)]
     targets = find_folders(conn, reach, {(w.base, w.levels) for w in wanted if isinstance(w, Wish) and w.levels})
     drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
     _ask_rights(conn, reach, drafts, targets)
@@ -89,10 +89,15 @@ def sources(conn: Connection, reach: Reach, chosen: Chosen, limit: int) -> list[
     )  # fmt: skip
 
 
-def _edited(source: Source, wish: Wish | Left, edits: Mapping[int, str | None]) -> Wish | Left:
-    if source.entry not in edits:
+def _edited(source: Source, wish: Wish | Left, origin: Origin) -> Wish | Left:
+    """The wish with the name and the folder that were given by hand; a line without a wish of its own keeps what it has."""
+    if source.entry in origin.targets:
+        placed = (origin.targets[source.entry], ())
+        kept = split_extension(source.name)[0] if isinstance(wish, Left) else wish.stem
+        wish = Wish(*placed, kept) if isinstance(wish, Left) else wish._replace(base=placed[0], levels=())
+    if source.entry not in origin.edits:
         return wish
-    name = edits[source.entry]
+    name = origin.edits[source.entry]
     if name is None:
         return Left("left out", "left out by hand")
     stem = (
@@ -133,7 +138,12 @@ def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[_Line], targets
     bases = {d.parent: standing(d.parent) for d in drafts if d.left is None}
     levels = access.folder_levels(conn, reach, set(bases.values()))
     for draft in drafts:
-        if draft.left is None and min(draft.source.level, levels.get(bases[draft.parent], 0)) < access.FILE:
+        if draft.left is not None:
+            continue
+        held = levels.get(bases[draft.parent], 0)
+        if held == 0:
+            draft.left = Left("rights", "the folder that it goes to is gone, or not yours to read")
+        elif min(draft.source.level, held) < access.FILE:
             draft.left = Left("rights", "you may read here but not file; ask a keeper of the area")
 
 

@@ -54,8 +54,8 @@ class Way:
 class Origin:
     """All that a plan is made from; the same drive and origin give the same plan.
 
-    ``edits``: new full names given by hand, or None for a line left out, by entry. ``trial_of``: the manifest whose
-    first lines this one tries.
+    ``edits``: new full names given by hand, or None for a line left out, by entry; ``targets``: folders chosen by hand, by
+    entry. ``trial_of``: the manifest whose first lines this one tries.
     """
 
     chosen: Chosen
@@ -63,6 +63,7 @@ class Origin:
     taken: Taken = "stop"
     edits: dict[int, str | None] = field(default_factory=dict)
     trial_of: int | None = None
+    targets: dict[int, int] = field(default_factory=dict)
 
     def told(self) -> dict[str, Any]:
         """As it is kept."""
@@ -70,8 +71,11 @@ class Origin:
         chosen = {**vars(self.chosen), "entries": list(self.chosen.entries)}
         if self.chosen.search is not None:
             chosen["search"] = asdict(self.chosen.search)
-        edits = {str(k): v for k, v in self.edits.items()}
-        return {**vars(self), "chosen": chosen, "way": asdict(self.way), "edits": edits}
+        by_entry = {
+            "edits": {str(k): v for k, v in self.edits.items()},
+            "targets": {str(k): v for k, v in self.targets.items()},
+        }
+        return {**vars(self), "chosen": chosen, "way": asdict(self.way), **by_entry}
 
     @classmethod
     def from_told(cls, told: dict[str, Any]) -> "Origin":
@@ -80,4 +84,5 @@ class Origin:
         chosen["entries"] = tuple(chosen["entries"])
         chosen["search"] = Search(**chosen["search"]) if chosen.get("search") else None
         edits = {int(k): v for k, v in told["edits"].items()}
-        return cls(Chosen(**chosen), Way(**way), told["taken"], edits, told.get("trial_of"))
+        targets = {int(k): v for k, v in told.get("targets", {}).items()}
+        return cls(Chosen(**chosen), Way(**way), told["taken"], edits, told.get("trial_of"), targets)
