@@ -24,7 +24,8 @@ describe("diff", () => {
 describe("placed", () => {
   it("shows the place below where the manifest works", () => {
     expect(placed("Yard / Jobs / 2025", "a.pdf", "Yard / Jobs")).toBe("2025/a.pdf");
-    expect(placed("Office", "a.pdf", "Yard / Jobs")).toBe("Office/a.pdf");
+    expect(placed("Office", "a.pdf", "Yard / Jobs")).toBe("/Office/a.pdf");
+    expect(placed("Office", "a.pdf", null)).toBe("Office/a.pdf");
     expect(placed("Yard / Jobs", "a.pdf", "Yard / Jobs")).toBe("a.pdf");
     expect(placed("Yard", null, "Yard")).toBe("");
   });

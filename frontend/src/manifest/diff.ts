@@ -48,14 +48,14 @@ function add(parts: Part[], text: string, changed: boolean): void {
   else parts.push({ text, changed });
 }
 
-/** A path below `where`, joined to a name: what one reads as a document's place. */
+/** A path below `where`, joined to a name: what one reads as a document's place. Elsewhere it begins with a slash. */
 export function placed(place: string | null, name: string | null, where: string | null): string {
   if (name === null) return "";
   const steps = (place ?? "").split(" / ").filter(Boolean);
   const above = (where ?? "").split(" / ").filter(Boolean);
   const inside = above.length > 0 && above.every((step, n) => steps[n] === step);
   const shown = inside ? steps.slice(above.length) : steps;
-  return [...shown, name].join("/");
+  return `${above.length && !inside ? "/" : ""}${[...shown, name].join("/")}`;
 }
 
 /** The parts before and from a character on. */

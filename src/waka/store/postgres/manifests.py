@@ -106,8 +106,8 @@ def made_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dic
 
 
 def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]:
-    """For each folder that lines leave or enter which are ready or done (all, of an undone manifest): documents there now,
-    leaving, arriving; with types.
+    """For each folder that lines leave or enter which are ready, or done and not undone: documents there now, leaving,
+    arriving; with types.
     """
     return every(
         conn,
@@ -115,7 +115,7 @@ def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]
             SELECT l.from_parent, l.to_parent, d.extension, count(*) AS n FROM manifest_line l JOIN document d ON d.id = l.document
             JOIN manifest m ON m.id = l.manifest LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
             WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb')
-              AND ({_STATE} = 'ready' OR (m.state = 'undone' AND {_STATE} = 'undone'))
+              AND {_STATE} = 'ready'
             GROUP BY 1, 2, 3),
         flows AS (SELECT from_parent AS folder, extension, n AS leaving, 0 AS arriving FROM ready
                   UNION ALL SELECT to_parent, extension, 0, n FROM ready WHERE to_parent IS NOT NULL),
