@@ -14,6 +14,7 @@ from typing import TypeVar
 from tests.world import World
 
 from bench.figures import Figure, world
+from waka.core.changes.ways import Chosen, Origin, Way
 from waka.core.changes.wire import LineRow
 from waka.core.names.portable import entry_key
 from waka.store.postgres import manifests as store
@@ -32,6 +33,7 @@ PROCESSES = 1_000
 LOOKED_AT = 6
 #: So often each is done.
 TIMES = 3
+_WAY = Way("rewrite", "<issued yyyy-MM-dd>_<p>_<ref>", "<issued yyyy>/<issued MM>/<ref>_<p>_<issued yyyy-MM-dd>")
 
 
 class _Files:
@@ -138,6 +140,18 @@ def seconds_of_run(drive: Drive, actor: Actor, manifest: int) -> float:
     return took
 
 
+def _planned() -> Figure:
+    """The whole way of a plan by two patterns: looked up, named, placed, compared with what is there, and kept."""
+    with world() as w:
+        w.file(w.yard, [f"2026-{1 + n % 12:02d}-{1 + n % 28:02d}_tollgate_TT-{n:06d}.pdf" for n in range(COUNT)])
+        took = []
+        for _ in range(TIMES):
+            started = time.perf_counter()
+            manifests.plan(w.drive, w.keeper, Origin(Chosen(folder=w.yard), _WAY))
+            took.append(time.perf_counter() - started)
+    return Figure("100k lines planned and kept", min(took), "s", 2.0, f"to {max(took):.2f} s; names alone: bench names")
+
+
 def measure() -> Iterator[Figure]:
     """Renamed and moved, undone, moved alone; each the best of its times, beside the best peer of as many.
 
@@ -175,3 +189,4 @@ def measure() -> Iterator[Figure]:
             0.1,
             f"mv {processes:.0f} s, scaled",
         )
+    yield _planned()

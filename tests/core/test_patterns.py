@@ -1,10 +1,13 @@
 """The pattern language, rule by rule: errors with a place and a mend, shapes both ways, optional parts, misfits."""
 
+import re
 from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 
+import hypothesis.strategies as st
 import pytest
+from hypothesis import given
 
 from waka.core.names.fields import DateParts, Fit, Misfit, Party, Person, Printed, Raw, Settings, Value
 from waka.core.names.months import MONTH_NAMES
@@ -212,6 +215,24 @@ def test_keys_fold_case_and_form_and_sort_numbers_by_value() -> None:
     assert name_key("e\u0301") == name_key("É")
     names = ["Plan 10", "plan 9", "Plan 1", "plan 010b", "Plan 2"]
     assert sorted(names, key=entry_key) == ["Plan 1", "Plan 2", "plan 9", "Plan 10", "plan 010b"]
+
+
+def _slowly(name: str) -> str:
+    """The key of a name, run of digits by run of digits."""
+    natural, zeros = "", []
+    for part in re.split(r"([0-9]+)", name_key(name)):
+        if part and part[0] in "0123456789":
+            digits = part.lstrip("0") or "0"
+            natural += f"{len(digits):03d}{digits}"
+            zeros.append(len(part) - len(digits))
+        else:
+            natural += part
+    return natural + ("\x01" + ".".join(map(str, zeros)) if any(zeros) else "")
+
+
+@given(st.text(st.sampled_from("aB0 19.-²٣é"), max_size=14))
+def test_a_key_is_what_its_rule_says(name: str) -> None:
+    assert entry_key(name) == _slowly(name)
 
 
 @pytest.mark.parametrize("plain", ["2026-03-18_tollgate_TT-40917", "a b c", "x.y (1) & more"])
