@@ -122,7 +122,7 @@ def test_a_folder_is_copied_merged_and_discarded_whole_and_comes_back(enter: Ent
     dialog.get_by_role("combobox").fill("office minutes")
     expect(dialog.get_by_role("option").first).to_contain_text("Office / Minutes")
     dialog.get_by_role("option").first.click()
-    # what is there comes a moment later, and the foot of the dialog moves with it
+    # as a person does: first one sees what is there
     expect(dialog.get_by_text("There already")).to_be_visible()
     dialog.get_by_role("button", name="Merge into").click()
     # the copies bear the names of what is there: the manifest says so before anything happens
