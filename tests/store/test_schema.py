@@ -20,6 +20,12 @@ def owner(app: str, server: TestServer) -> str:
     return app.replace("waka_app", "waka_owner").replace(secrets["app"], secrets["owner"])
 
 
+def owner_of(world: World, server: TestServer) -> str:
+    with world.drive.database.transaction() as conn:
+        (name,) = every(conn, "SELECT current_database() AS name")
+    return owner(server.home.conninfo(server.port).replace("dbname=waka", f"dbname={name['name']}"), server)
+
+
 def test_applying_again_does_nothing_and_a_changed_step_is_refused(server: TestServer) -> None:
     with server.fresh() as conninfo:
         info = owner(conninfo, server)
@@ -109,9 +115,7 @@ def test_trails_of_before_are_taken_along(world: World, server: TestServer) -> N
     )
     world.do(place)
     manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), Way("rewrite", "<a>", "x <a>")))
-    with world.drive.database.transaction() as conn:
-        (name,) = every(conn, "SELECT current_database() AS name")
-    info = owner(server.home.conninfo(server.port).replace("dbname=waka", f"dbname={name['name']}"), server)
+    info = owner_of(world, server)
     with psycopg.connect(info) as conn:
         had = conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall()
         conn.execute("DROP TABLE document_trail; DROP INDEX manifest_line_other; ALTER TABLE fold_due DROP next_line")
@@ -134,13 +138,21 @@ def test_lines_of_before_learn_what_they_took_back(world: World, server: TestSer
         )
     )
     undo.undo(world.drive.database, world.keeper, done.manifest, [1])
-    with world.drive.database.transaction() as conn:
-        (name,) = every(conn, "SELECT current_database() AS name")
-    info = owner(server.home.conninfo(server.port).replace("dbname=waka", f"dbname={name['name']}"), server)
+    way = Way("rewrite", "<a>", "x <a>")
+    stopped = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), way))
+    info = owner_of(world, server)
     with psycopg.connect(info) as conn:
         conn.execute("DROP VIEW line_undone; ALTER TABLE manifest_line DROP undoes")
         conn.execute("DELETE FROM schema_step WHERE name = '0005_undone_lines.sql'")
+        # the fourth step took along what a stopped run had not done, for a while
+        (also,) = schema._ALSO_APPLIED["0004_trail.sql"]
+        conn.execute("UPDATE schema_step SET sha256 = %s WHERE name LIKE '0004%%'", [also])
+        had = conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall()
+        conn.execute("UPDATE manifest SET state = 'stopped' WHERE id = %s", [stopped])
+        conn.execute("INSERT INTO document_trail VALUES (%s, %s, 0)", [filed[0][0], stopped])
     assert apply_schema(info) == ["0005_undone_lines.sql"]
+    with psycopg.connect(info) as conn:
+        assert conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall() == had
     assert [line[2] for line in told(world, done.manifest)] == ["ready", "undone"]
     with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
         conn.execute("UPDATE manifest_line SET undoes = 0")

@@ -47,6 +47,8 @@ describe("keys of a screen", () => {
     const run = vi.fn();
     show(<Screen run={run} />);
     fireEvent.keyDown(document.body, { key: "b", isComposing: true });
+    document.body.addEventListener("keydown", (event) => event.preventDefault(), { once: true });
+    fireEvent.keyDown(document.body, { key: "b" });
     expect(run).not.toHaveBeenCalled();
   });
   it("are listed by ?, where single ones are switched off for good", async () => {

@@ -212,6 +212,7 @@ type RowProps = {
   selected: boolean;
   /** Of several that are chosen, or beside them: where the keys are. */
   at: boolean;
+  /** Whether several can be chosen. */
   several: boolean;
   across: ReactNode | undefined;
   acrossColumns: number;

@@ -2,8 +2,9 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 
-from waka.core.changes.ways import Chosen, Origin, Taken, Way
+from waka.core.changes.ways import Origin, Taken
 from waka.store.postgres import access, folders, jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.access import Reach
@@ -13,6 +14,7 @@ from waka.store.postgres.gate.scope import Scope
 from waka.work import plan_by_worker
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.apply import Applied, check_and_do
+from waka.work.chosen import check_chosen, folder_name, title_of
 from waka.work.drive import Drive
 from waka.work.phases import Stopped, unwatched, watcher
 from waka.work.plan_lines import plan_lines, with_ids
@@ -53,7 +55,7 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *
         if found is not None and len(found) > plan_by_worker.AT_ONCE:
             check_patterns(origin.way)
             manifest = lines.open_manifest(
-                conn, title or _title(origin, where), actor.person, actor.session, origin=origin.told()
+                conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.told()
             )
             plan_by_worker.plan_later(conn, manifest, origin)
             return manifest
@@ -61,42 +63,11 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *
         if not planned.rows:
             raise Refused("There is no document in it that you may read.", code="empty")
         manifest = lines.open_manifest(
-            conn, title or _title(origin, where), actor.person, actor.session, origin=origin.told()
+            conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.told()
         )
         count = lines.write_rows(conn, manifest, with_ids(conn, planned))
         store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=plan_by_worker.cut_told(planned))
         return manifest
-
-
-def check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> str:
-    """The name of the chosen folder; Absent where one may not read it."""
-    name = ""
-    for folder in (chosen.folder, way.base):
-        if folder is not None:
-            row = folders.readable_folder(conn, folder, reach)
-            if row is None:
-                raise Absent("folder")
-            name = name or row["name"]
-    if chosen.folder == access.ROOT or way.base == access.ROOT:
-        raise Refused("Choose an area or a folder in it; the drive's root holds areas only.", code="root")
-    if way.do == "merge":
-        if chosen.folder is None or way.base is None or not chosen.below:
-            raise Refused("A merge takes a folder with all below it, and the folder that it goes into.", code="merge")
-        if chosen.folder in [step["id"] for step in folders.path_of(conn, way.base, reach)]:
-            raise Refused("A folder cannot be merged into itself or into a folder below it.", code="cycle")
-    return name
-
-
-def _title(origin: Origin, where: str) -> str:
-    what = {"rewrite": "Rename", "plan": "Name by the plan", "place": "Place by facts", "merge": "Merge"}[origin.way.do]
-    if origin.way.do == "merge":
-        return f"Merge {where} into another folder"
-    if origin.way.do == "rewrite" and "/" in origin.way.prints:
-        what = "Rename and move"
-    below = " with all below" if origin.chosen.below else ""
-    if origin.chosen.search is not None:
-        return f"{what}: what a search found"
-    return f"{what} in {where}{below}" if where else f"{what}: {len(origin.chosen.entries)} chosen"
 
 
 def _own(conn: Connection, actor: Actor, manifest: int, *, lock: bool = True) -> Row:
@@ -217,8 +188,8 @@ def replan(
     manifest: int,
     *,
     taken: Taken | None = None,
-    edits: Mapping[int, str | None] | None = None,
-    targets: Mapping[int, int] | None = None,
+    edits: Mapping[int, str | None] = MappingProxyType({}),
+    targets: Mapping[int, int] = MappingProxyType({}),
     forget: Sequence[int] = (),
     wait: bool = True,
 ) -> None:
@@ -234,14 +205,14 @@ def replan(
         if row["problem"] == _TRIED:
             raise Refused("A part of it was tried. Undo the trial first, or run the rest as it is.", code="tried")
         reach = access.reach_of(conn, actor.person)
-        for folder in set((targets or {}).values()):
-            check_chosen(conn, reach, Chosen(folder=folder), Way("place"))
+        for folder in set(targets.values()):
+            folder_name(conn, reach, folder)
         # what gets a folder is no longer left out
-        names = {k: v for k, v in origin.edits.items() if v is not None or k not in (targets or {})}
+        names = {k: v for k, v in origin.edits.items() if v is not None or k not in targets}
         origin = replace(
             origin, taken=taken or origin.taken,
-            edits={k: v for k, v in {**names, **(edits or {})}.items() if k not in forget},
-            targets={k: v for k, v in {**origin.targets, **(targets or {})}.items() if k not in forget},
+            edits={k: v for k, v in {**names, **edits}.items() if k not in forget},
+            targets={k: v for k, v in {**origin.targets, **targets}.items() if k not in forget},
         )  # fmt: skip
         if not wait and row["lines"] > plan_by_worker.AT_ONCE:
             plan_by_worker.plan_later(conn, manifest, origin)

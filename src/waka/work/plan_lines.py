@@ -29,7 +29,6 @@ MOST = 200_000
 #: Lists up to this length are run at once and keep the order in which they are shown.
 _AT_ONCE = 300
 _MARKS = 400
-_TO = LineRow._fields.index("to_parent")
 
 
 @dataclass(slots=True)
@@ -93,9 +92,8 @@ def sources(conn: Connection, reach: Reach, chosen: Chosen, limit: int) -> list[
 def _edited(source: Source, wish: Wish | Left, origin: Origin) -> Wish | Left:
     """The wish with the name and the folder that were given by hand; a line without a wish of its own keeps what it has."""
     if source.entry in origin.targets:
-        placed = (origin.targets[source.entry], ())
-        kept = split_extension(source.name)[0] if isinstance(wish, Left) else wish.stem
-        wish = Wish(*placed, kept) if isinstance(wish, Left) else wish._replace(base=placed[0], levels=())
+        named = wish if isinstance(wish, Wish) else Wish(0, (), split_extension(source.name)[0])
+        wish = named._replace(base=origin.targets[source.entry], levels=())
     if source.entry not in origin.edits:
         return wish
     name = origin.edits[source.entry]
@@ -340,6 +338,5 @@ def with_ids(conn: Connection, planned: Planned) -> list[LineRow]:
         if row.kind == "make folder" and row.folder is not None:
             rows.append(row._replace(folder=ids[row.folder], entry=entries[row.folder], to_parent=to_parent))
         else:
-            # there may be a hundred thousand: _replace takes thrice as long
-            rows.append(row if to_parent == row.to_parent else LineRow._make((*row[:_TO], to_parent, *row[_TO + 1 :])))
+            rows.append(row if to_parent == row.to_parent else row._replace(to_parent=to_parent))
     return rows

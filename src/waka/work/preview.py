@@ -9,8 +9,8 @@ from waka.core.changes.wire import LineRow
 from waka.core.names.quick import Offer, offers
 from waka.store.postgres import access, folders
 from waka.work.actor import Actor
+from waka.work.chosen import check_chosen
 from waka.work.drive import Drive, name_settings
-from waka.work.manifests import check_chosen
 from waka.work.plan_lines import plan_lines, sources
 
 _PREVIEW = 5_000

@@ -114,8 +114,7 @@ def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]
         f"""WITH ready AS (
             SELECT l.from_parent, l.to_parent, d.extension, count(*) AS n FROM manifest_line l JOIN document d ON d.id = l.document
             JOIN manifest m ON m.id = l.manifest LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
-            WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb')
-              AND {_STATE} = 'ready'
+            WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND {_STATE} = 'ready'
             GROUP BY 1, 2, 3),
         flows AS (SELECT from_parent AS folder, extension, n AS leaving, 0 AS arriving FROM ready
                   UNION ALL SELECT to_parent, extension, 0, n FROM ready WHERE to_parent IS NOT NULL),

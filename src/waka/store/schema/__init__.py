@@ -9,7 +9,10 @@ from waka.core.names.portable import UNICODE_VERSION
 
 _LOCK = 0x57414B41  # "WAKA"
 #: Other texts that a step had while it was worked on, by their hashes: what they do more, a later step does where it is not done.
-_ALSO_APPLIED = {"0002_structure.sql": {"d6dd52395eac4fe6327f40e430459d9fcf707b273dcd18591e4bb17f9e06bb97"}}
+_ALSO_APPLIED = {
+    "0002_structure.sql": {"d6dd52395eac4fe6327f40e430459d9fcf707b273dcd18591e4bb17f9e06bb97"},
+    "0004_trail.sql": {"56afcb36489dfade61f6e2065c300072158f74000375cceb0ee3be8f08725080"},
+}
 
 
 class SchemaProblem(RuntimeError):

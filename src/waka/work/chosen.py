@@ -1,0 +1,41 @@
+"""What a manifest is to speak of: whether one may, and what it is called then."""
+
+from waka.core.changes.ways import Chosen, Origin, Way
+from waka.store.postgres import access, folders
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection
+from waka.work.actor import Absent, Refused
+
+
+def check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> str:
+    """The name of the chosen folder; Absent where one may not read it, or the one that it goes below, Refused for the root."""
+    names = [folder_name(conn, reach, folder) for folder in (chosen.folder, way.base) if folder is not None]
+    if way.do == "merge":
+        if chosen.folder is None or way.base is None or not chosen.below:
+            raise Refused("A merge takes a folder with all below it, and the folder that it goes into.", code="merge")
+        if chosen.folder in [step["id"] for step in folders.path_of(conn, way.base, reach)]:
+            raise Refused("A folder cannot be merged into itself or into a folder below it.", code="cycle")
+    return names[0] if names else ""
+
+
+def folder_name(conn: Connection, reach: Reach, folder: int) -> str:
+    """The name of a folder that holds documents; Absent where one may not read it, Refused for the drive's root."""
+    row = folders.readable_folder(conn, folder, reach)
+    if row is None:
+        raise Absent("folder")
+    if folder == access.ROOT:
+        raise Refused("Choose an area or a folder in it; the drive's root holds areas only.", code="root")
+    return str(row["name"])
+
+
+def title_of(origin: Origin, where: str) -> str:
+    """What a manifest is called that nobody gave a title: what it does, and where (a folder's name; empty for none)."""
+    what = {"rewrite": "Rename", "plan": "Name by the plan", "place": "Place by facts", "merge": "Merge"}[origin.way.do]
+    if origin.way.do == "merge":
+        return f"Merge {where} into another folder"
+    if origin.way.do == "rewrite" and "/" in origin.way.prints:
+        what = "Rename and move"
+    below = " with all below" if origin.chosen.below else ""
+    if origin.chosen.search is not None:
+        return f"{what}: what a search found"
+    return f"{what} in {where}{below}" if where else f"{what}: {len(origin.chosen.entries)} chosen"
