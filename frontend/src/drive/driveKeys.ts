@@ -55,7 +55,7 @@ export function useDriveKeys(acts: DriveActs): void {
       one("Alt+B", "Here, or with all below", (e) => e.altKey && e.code === "KeyB", acts.below),
       one("Alt+V", "Lines, or pages", (e) => e.altKey && e.code === "KeyV", acts.view),
       one("Alt+M", "Rename or move many: what is chosen, or all here", (e) => e.altKey && e.code === "KeyM", acts.many),
-      told("Shift+↓ Space", "Choose several documents (with the mouse: Shift or Ctrl and click)"),
+      told("Shift+↓ Ctrl+↓ Space", "Choose several documents (with the mouse: Shift or Ctrl and click)"),
       told("Ctrl+A", "Choose all that is listed"),
       told("Shift+F10", "Menu of the chosen document, or of a folder in the tree"),
       told("Enter", "Open the chosen document"),

@@ -139,7 +139,7 @@ export default function ManifestPage(): ReactNode {
       run: () => plan && ready > 0 && !busy && void run(),
     },
     {
-      keys: "Shift+↓ Space",
+      keys: "Shift+↓ Ctrl+↓ Space",
       what: "Choose several lines (with the mouse: Shift or Ctrl and click)",
       match: () => false,
       run: () => {},

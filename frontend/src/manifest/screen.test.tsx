@@ -145,6 +145,19 @@ describe("lines of a plan", () => {
     );
   });
 
+  it("that do not stand together are chosen by keyboard", async () => {
+    const user = await opened();
+    screen.getByRole("grid").focus();
+    await user.keyboard("{Home}{Control>}{ArrowDown}{ArrowDown}{/Control} {Control>}{End}{/Control}");
+    expect(screen.getByText("2 lines chosen")).toBeTruthy();
+    await user.keyboard(" ");
+    await user.click(button("Leave them out"));
+    await waitFor(() => expect(bodies(CHECK)).toMatchObject([{ edits: { 100: null, 102: null, 103: null } }]));
+    screen.getByRole("grid").focus();
+    await user.keyboard("{Home}{Shift>}{End}{/Shift}{ArrowUp}");
+    expect(screen.queryByText(/lines chosen/)).toBeNull();
+  });
+
   it("go to a folder that is chosen by hand, one or several", async () => {
     serve({
       "GET /api/targets": { targets: [{ folder: 9, path: "Office / Regatta", lately: false, why: null }] },

@@ -24,7 +24,8 @@ type Props<T> = {
   chosen: number | null;
   onChoose: (id: number) => void;
   onOpen: (line: T) => void;
-  /** Several lines may be chosen: by Ctrl and click or Space one more or less, by Shift all up to here. */
+  /** Several lines may be chosen: by Ctrl and click or Space one more or less, by Shift all up to here; by Ctrl and arrows one goes on
+   * without choosing. */
   marks?: Marks;
   onMarks?: (marks: Marks) => void;
   /** All lines, also those that are not loaded: Ctrl+A. */
@@ -70,7 +71,7 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
   // a stretch of lines reaches from here
   const anchor = useRef(-1);
   const choose = useCallback(
-    (index: number, how: { more?: boolean; upTo?: boolean } = {}) => {
+    (index: number, how: { more?: boolean; upTo?: boolean; keep?: boolean } = {}) => {
       const place = Math.min(Math.max(index, 0), lines.length - 1);
       const line = lines[place];
       if (!line) return;
@@ -80,6 +81,7 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
       } else {
         const had = marks.size === 0 && at >= 0 && lines[at] ? new Set([id(lines[at])]) : marks;
         if (onMarks && how.more) onMarks(toggled(had, id(line)));
+        else if (onMarks && how.keep) onMarks(had);
         else if (marks.size) onMarks?.(NONE);
         anchor.current = place;
       }
@@ -106,7 +108,7 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
       props.onAll();
       return;
     }
-    if (event.altKey || mod) return;
+    if (event.altKey) return;
     const page = Math.max(Math.floor((scroll.current?.clientHeight ?? ROW * 10) / ROW) - 2, 1);
     const to = {
       ArrowDown: at + 1,
@@ -117,7 +119,8 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
       PageUp: at - page,
     }[event.key];
     const here = lines[at];
-    if (to !== undefined) choose(to, { upTo: event.shiftKey });
+    if (to !== undefined) choose(to, { upTo: event.shiftKey, keep: mod });
+    else if (mod) return;
     else if (event.key === " " && here && onMarks) onMarks(toggled(marks, id(here)));
     else if (event.key === "Enter" && here) props.onOpen(here);
     else if ((event.key === "ContextMenu" || (event.shiftKey && event.key === "F10")) && here && props.onMenu) {

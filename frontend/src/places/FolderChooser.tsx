@@ -184,7 +184,7 @@ export function FolderChooser(props: Props): ReactNode {
           disabled={busy || !settled || (!chosen && !makes)}
           onClick={() => void (makes ? make() : choose(chosen))}
         >
-          {props.verb} {chosen ? chosen.path.split(" / ").at(-1) : "a new folder"} <kbd>Enter</kbd>
+          {props.verb} {chosen ? chosen.path.split(" / ").at(-1) : makes ? "a new folder" : "…"} <kbd>Enter</kbd>
         </button>
       </footer>
     </dialog>
