@@ -4,13 +4,14 @@ import io
 import os
 import shutil
 import tempfile
-from collections.abc import Callable, Iterator
+from collections import deque
+from collections.abc import Callable, Generator, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, JSHandle, Locator, Page, expect
+from playwright.sync_api import Browser, BrowserContext, JSHandle, Locator, Page, Response, expect
 
 from waka.demo.people import PEOPLE
 from waka.demo.trust import load_demo
@@ -66,11 +67,31 @@ def browser_type_launch_args() -> dict[str, Any]:
 Enter = Callable[..., Page]
 
 
+FAILED = pytest.StashKey[bool]()
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    """Whether a test failed, for its pages to tell what they show."""
+    report = yield
+    if report.when == "call":
+        item.stash[FAILED] = report.failed
+    return report
+
+
+def _seen(page: Page, asked: deque[str]) -> str:
+    """What a person would see on a page, and what it asked for last: for a test that failed."""
+    dialogs = [dialog.inner_text() for dialog in page.get_by_role("dialog").all()]
+    seen = page.locator("body").inner_text()[:2000]
+    return "\n".join([f"--- {page.url}", *asked, *(f"--- dialog\n{text}" for text in dialogs), f"--- page\n{seen}"])
+
+
 @pytest.fixture
-def enter(browser: Browser, live: Live) -> Iterator[Enter]:
+def enter(browser: Browser, live: Live, request: pytest.FixtureRequest) -> Iterator[Enter]:
     """Opens a page as somebody of the demo; fails the test on any error in the page's console."""
     contexts: list[BrowserContext] = []
     errors: list[str] = []
+    asked: dict[Page, deque[str]] = {}
 
     def make(
         login: str | None, path: str = "/arrivals", *, size: str = "tall", scheme: str = "light", quiet: bool = False
@@ -83,6 +104,14 @@ def enter(browser: Browser, live: Live) -> Iterator[Enter]:
             answer = context.request.post("/api/session", data={"login": person.login, "password": person.password})
             assert answer.ok, answer.text()
         page = context.new_page()
+        lately: deque[str] = deque(maxlen=20)
+        asked[page] = lately
+
+        def answered(response: Response) -> None:
+            if "/api/" in response.url:
+                lately.append(f"{response.request.method} {response.url} {response.status}")
+
+        page.on("response", answered)
         if SLOWER > 1:
             context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
         if not quiet:
@@ -96,6 +125,8 @@ def enter(browser: Browser, live: Live) -> Iterator[Enter]:
         return page
 
     yield make
+    if request.node.stash.get(FAILED, False):
+        print("\n".join(_seen(page, lately) for page, lately in asked.items() if not page.is_closed()))
     for context in contexts:
         context.close()
     assert errors == [], f"the page told errors in its console; the web process says {live.log.read_text()[-3000:]}"

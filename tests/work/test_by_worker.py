@@ -9,7 +9,7 @@ from waka.core.changes.ways import Chosen, Origin, Way
 from waka.jobs.worker import work_one
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import every, run
-from waka.work import manifests, plan_by_worker, plan_lines, undo
+from waka.work import manifests, plan_by_worker, planned, undo
 from waka.work.actor import Actor, Refused
 from waka.work.wish import PatternRefused
 
@@ -109,7 +109,7 @@ def test_the_plan_of_before_stands_where_nothing_comes_of_checking_it_again(
         manifests.give_up(conn, manifest, "the disk is full")
     assert state(world, manifest) == ("checked", f"Its planning broke off: the disk is full {stood}")
     again()
-    monkeypatch.setattr(plan_by_worker, "plan_lines", lambda *_: plan_lines.Planned([], []))
+    monkeypatch.setattr(plan_by_worker, "plan_lines", lambda *_: planned.Planned([], []))
     for _ in range(2):
         work_one(world.drive, "w")
     assert state(world, manifest) == ("checked", f"There is no document in it that you may read. {stood}")

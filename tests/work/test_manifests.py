@@ -8,7 +8,7 @@ from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, every, one, run
-from waka.work import apply, find, look, manifests, plan_by_worker, plan_lines, undo
+from waka.work import apply, find, look, manifests, plan_lines, undo
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.wish import PatternRefused
 
@@ -360,7 +360,6 @@ def test_a_plan_tells_how_much_its_documents_hold_and_a_run_in_chunks_how_much_o
 def test_a_plan_of_more_than_one_manifest_takes_says_so(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
     world.file(world.yard, [f"{n:04d} keel {n:02d}.pdf" for n in range(4)])
     monkeypatch.setattr(plan_lines, "MOST", 3)
-    monkeypatch.setattr(plan_by_worker, "MOST", 3)
     manifest = plan(world)
     card = manifests.card(world.drive, world.keeper, manifest)
     assert card.row["lines"] == 3

@@ -17,8 +17,9 @@ from waka.work.apply import Applied, check_and_do
 from waka.work.chosen import check_chosen, folder_name, title_of
 from waka.work.drive import Drive
 from waka.work.phases import Stopped, unwatched, watcher
-from waka.work.plan_lines import plan_lines, with_ids
+from waka.work.plan_lines import plan_lines
 from waka.work.plan_lines import sources as sources_of
+from waka.work.planned import keep
 from waka.work.wish import check_patterns
 
 #: Up to so many lines are run while one waits; more by the worker.
@@ -60,13 +61,12 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *
             plan_by_worker.plan_later(conn, manifest, origin)
             return manifest
         planned = plan_lines(conn, reach, origin, found=found)
-        if not planned.rows:
+        if not planned.drafts:
             raise Refused("There is no document in it that you may read.", code="empty")
         manifest = lines.open_manifest(
             conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.told()
         )
-        count = lines.write_rows(conn, manifest, with_ids(conn, planned))
-        store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=plan_by_worker.cut_told(planned))
+        keep(conn, manifest, origin.told(), planned)
         return manifest
 
 
@@ -219,8 +219,7 @@ def replan(
             return
         planned = plan_lines(conn, reach, origin)
         store.clear_lines(conn, manifest)
-        count = lines.write_rows(conn, manifest, with_ids(conn, planned))
-        store.set_plan(conn, manifest, origin.told(), count, size=planned.size, told=plan_by_worker.cut_told(planned))
+        keep(conn, manifest, origin.told(), planned)
 
 
 _TRIED = "tried"

@@ -11,7 +11,8 @@ from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
 from waka.work.phases import Stopped
-from waka.work.plan_lines import MOST, Planned, plan_lines, with_ids
+from waka.work.plan_lines import plan_lines
+from waka.work.planned import keep
 
 #: Up to so many documents are planned while one waits; more by the worker.
 AT_ONCE = 20_000
@@ -35,17 +36,16 @@ def plan_queued(drive: Drive, payload: Mapping[str, Any]) -> str:
         try:
             with conn.transaction():
                 planned = plan_lines(conn, access.reach_of(conn, row["by"]), Origin.from_told(told))
-                if not planned.rows:
+                if not planned.drafts:
                     raise Refused("There is no document in it that you may read.", code="empty")
                 store.clear_lines(conn, manifest)
-                count = lines.write_rows(conn, manifest, with_ids(conn, planned))
+                keep(conn, manifest, told, planned)
                 if store.stop_asked(conn, manifest):
                     raise Stopped
         except Stopped:
             return not_planned(conn, row, "stopped", "Its planning was stopped.")
         except (Absent, Refused) as refused:
             return not_planned(conn, row, "failed", str(refused))
-        store.set_plan(conn, manifest, told, count, size=planned.size, told=cut_told(planned))
         return "checked"
 
 
@@ -56,12 +56,3 @@ def not_planned(conn: Connection, row: Row, state: str, why: str) -> str:
         return "checked"
     store.end_run(conn, row["id"], state, why)
     return state
-
-
-def cut_told(planned: Planned) -> str | None:
-    """What to say of a plan that leaves documents out because there are too many; None where it does not."""
-    if not planned.cut:
-        return None
-    return (
-        f"These are the first {MOST:,} documents, which is as many as one manifest takes. Run it, then plan the others."
-    )

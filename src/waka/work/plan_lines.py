@@ -1,8 +1,6 @@
 """From wishes to the lines of a manifest: target folders found or to be made, names checked, collisions settled."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
-from typing import Any
 
 from waka.core.changes.settle import Clash, Move, Where, free_first, settle
 from waka.core.changes.ways import Chosen, Origin
@@ -19,9 +17,9 @@ from waka.core.names.portable import (
 from waka.store.postgres import access, folders, planning
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
-from waka.store.postgres.gate import lines
 from waka.store.postgres.planning import Source
 from waka.work.find import documents_met
+from waka.work.planned import Draft, Planned
 from waka.work.target_folders import Left, TargetFolders, find_folders
 from waka.work.wish import Chain, Wish, wishes
 
@@ -29,32 +27,6 @@ MOST = 200_000
 #: Lists up to this length are run at once and keep the order in which they are shown.
 _AT_ONCE = 300
 _MARKS = 400
-
-
-@dataclass(slots=True)
-class _Line:
-    """A line in the making."""
-
-    source: Source
-    parent: int = 0
-    name: str = ""
-    key: str = ""
-    note: str = ""
-    left: Left | None = None
-    #: The document that it becomes a version of, and that one's head.
-    version: tuple[int, int] | None = None
-
-
-@dataclass(frozen=True)
-class Planned:
-    """The lines, and the folders still without ids (below zero) that lines speak of, those nearer the area first."""
-
-    rows: list[LineRow]
-    new_folders: list[int]
-    #: The bytes of the documents whose lines can be done.
-    size: int = 0
-    #: There are more documents than one manifest takes.
-    cut: bool = False
 
 
 def plan_lines(
@@ -76,8 +48,8 @@ def plan_lines(
     drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
     _ask_rights(conn, reach, drafts, targets)
     _settle(conn, reach, drafts, origin)
-    size = sum(d.source.size for d in drafts if d.left is None)
-    return replace(_rows(conn, drafts, targets, origin, chains), size=size, cut=cut)
+    emptied = _emptied(conn, drafts, origin, chains) if origin.way.remove_emptied else []
+    return Planned(_needed(drafts, targets), drafts, emptied, cut=cut)
 
 
 def sources(conn: Connection, reach: Reach, chosen: Chosen, limit: int) -> list[Source]:
@@ -108,25 +80,26 @@ def _edited(source: Source, wish: Wish | Left, origin: Origin) -> Wish | Left:
     return Wish(*at, stem, by_hand=True)
 
 
-def _draft(source: Source, wish: Wish | Left, targets: TargetFolders) -> _Line:
+def _draft(source: Source, wish: Wish | Left, targets: TargetFolders) -> Draft:
     if isinstance(wish, Left):
-        return _Line(source, left=wish)
-    parent = targets.ends[wish.base, wish.levels] if wish.levels else wish.base
+        return Draft(source, left=wish)
+    base, levels, stem, note, by_hand = wish
+    parent = targets.ends[base, levels] if levels else base
     if isinstance(parent, Left):
-        return _Line(source, left=parent)
-    name = join_extension(wish.stem, source.extension)
+        return Draft(source, left=parent)
+    name = join_extension(stem, source.extension)
     if name == source.name:
-        return _Line(source, parent, name, source.key, wish.note)
+        return Draft(source, parent, name, source.key, note)
     try:
         # what patterns print is portable already
-        if wish.by_hand and ("/" in name or not is_plain(name, 200)):
-            check_level(wish.stem, extension=source.extension)
+        if by_hand and ("/" in name or not is_plain(name, 200)):
+            check_level(stem, extension=source.extension)
     except NameRefused as refused:
-        return _Line(source, left=Left("refused", str(refused)))
-    return _Line(source, parent, name, entry_key(name), wish.note)
+        return Draft(source, left=Left("refused", str(refused)))
+    return Draft(source, parent, name, entry_key(name), note)
 
 
-def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[_Line], targets: TargetFolders) -> None:
+def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[Draft], targets: TargetFolders) -> None:
     made = {folder: at[0] for at, folder in targets.made.items()}
 
     def standing(folder: int) -> int:
@@ -134,22 +107,25 @@ def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[_Line], targets
             folder = made[folder]
         return folder
 
-    bases = {d.parent: standing(d.parent) for d in drafts if d.left is None}
+    bases = {folder: standing(folder) for folder in {d.parent for d in drafts if d.left is None}}
     levels = access.folder_levels(conn, reach, set(bases.values()))
+    held = {folder: levels.get(base, 0) for folder, base in bases.items()}
+    read_only = {c for c, level in reach.levels.items() if level < access.FILE}
+    if not read_only and min(held.values(), default=access.FILE) >= access.FILE:
+        return
     for draft in drafts:
         if draft.left is not None:
             continue
-        held = levels.get(bases[draft.parent], 0)
-        if held == 0:
+        if held[draft.parent] == 0:
             draft.left = Left("rights", "the folder that it goes to is gone, or not yours to read")
-        elif min(draft.source.level, held) < access.FILE:
+        elif held[draft.parent] < access.FILE or draft.source.access_class in read_only:
             draft.left = Left("rights", "you may read here but not file; ask a keeper of the area")
 
 
-def _settle(conn: Connection, reach: Reach, drafts: list[_Line], origin: Origin) -> None:
+def _settle(conn: Connection, reach: Reach, drafts: list[Draft], origin: Origin) -> None:
     """Find the lines whose target is taken, do with them as was chosen; long lists in an order that works in chunks."""
     for draft in drafts:
-        if draft.left is None and (draft.parent, draft.name) == (draft.source.parent, draft.source.name):
+        if draft.left is None and draft.name == draft.source.name and draft.parent == draft.source.parent:
             draft.left = Left("right", "already right")
     places = [n for n, d in enumerate(drafts) if d.left is None]
     going = [drafts[n] for n in places]
@@ -166,7 +142,7 @@ def _settle(conn: Connection, reach: Reach, drafts: list[_Line], origin: Origin)
 
 
 def _leave(
-    conn: Connection, reach: Reach, going: Sequence[_Line], clashes: Mapping[int, Clash], origin: Origin
+    conn: Connection, reach: Reach, going: Sequence[Draft], clashes: Mapping[int, Clash], origin: Origin
 ) -> None:
     """Leave out what finds its name taken; or make it the next version of the document that has it."""
     held = planning.holders_seen(conn, [c.entry for c in clashes.values() if c.entry is not None], reach)
@@ -194,7 +170,7 @@ def _leave(
 
 
 def _no_version(
-    draft: _Line, holder: planning.Holder | None, reach: Reach, several: set[int], grown: set[int], absorbed: set[int]
+    draft: Draft, holder: planning.Holder | None, reach: Reach, several: set[int], grown: set[int], absorbed: set[int]
 ) -> str | None:
     """Why a document cannot be the next version of the one that has its name; None where it can.
 
@@ -213,7 +189,7 @@ def _no_version(
 
 def _mark(
     conn: Connection,
-    going: Sequence[_Line],
+    going: Sequence[Draft],
     moves: Sequence[Move],
     clashes: Mapping[int, Clash],
     held: Mapping[Where, int],
@@ -239,66 +215,23 @@ def _mark(
             draft.left = Left("taken", "the name is taken, and so are all its duplicate marks")
 
 
-def _rows(
-    conn: Connection, drafts: Sequence[_Line], targets: TargetFolders, origin: Origin, chains: Mapping[int, Chain]
-) -> Planned:
+def _needed(drafts: Sequence[Draft], targets: TargetFolders) -> list[LineRow]:
+    """Lines that make the folders which the others need, those nearer the area first."""
     needed: set[int] = set()
     parents = {folder: at[0] for at, folder in targets.made.items()}
-    for draft in drafts:
-        folder = draft.parent if draft.left is None and draft.version is None else 0
-        while folder < 0 and folder not in needed:
-            needed.add(folder)
-            folder = parents[folder]
-    rows = [
+    for folder in {d.parent for d in drafts if d.left is None and d.version is None and d.parent < 0}:
+        above = folder
+        while above < 0 and above not in needed:
+            needed.add(above)
+            above = parents[above]
+    return [
         LineRow("make folder", None, folder, None, None, None, at[0], targets.names[folder], at[1])
         for at, folder in targets.made.items()
         if folder in needed
     ]
-    new = [row.folder for row in rows if row.folder is not None]
-    for d in drafts:
-        s = d.source
-        key = None if d.name == s.name else d.key
-        data = {"note": d.note} if d.note and d.left is None else None
-        to_parent, to_name = (d.parent, d.name) if d.name and d.parent > 0 else (None, None)
-        if d.left is None and d.version is not None:
-            told = {"into": d.version[0], "was_head": d.version[1], "note": d.note}
-            rows.append(LineRow("absorb", s.document, None, s.entry, s.parent, s.name, data=told))
-        elif d.left is None:
-            was = None if d.name == s.name else s.key
-            rows.append(
-                LineRow("place", s.document, None, s.entry, s.parent, s.name, d.parent, d.name, key, data, None, was)
-            )
-        else:
-            rows.append(
-                LineRow(
-                    "place",
-                    s.document,
-                    None,
-                    s.entry,
-                    s.parent,
-                    s.name,
-                    to_parent,
-                    to_name,
-                    None,
-                    None,
-                    _problem(d.left),
-                )
-            )
-    if origin.way.remove_emptied:
-        rows += _emptied(conn, drafts, origin, chains)
-    return Planned(rows, new)
 
 
-def _problem(left: Left) -> dict[str, Any]:
-    told: dict[str, Any] = {"code": left.code, "why": left.why}
-    if left.missing:
-        told["missing"] = list(left.missing)
-    if left.holder is not None:
-        told["holder"] = left.holder
-    return told
-
-
-def _emptied(conn: Connection, drafts: Sequence[_Line], origin: Origin, chains: Mapping[int, Chain]) -> list[LineRow]:
+def _emptied(conn: Connection, drafts: Sequence[Draft], origin: Origin, chains: Mapping[int, Chain]) -> list[LineRow]:
     """Lines that remove the folders which the others leave empty, the deepest first; never an area or what was chosen."""
     leaving: dict[int, int] = {}
     for d in drafts:
@@ -324,19 +257,3 @@ def _emptied(conn: Connection, drafts: Sequence[_Line], origin: Origin, chains: 
         for folder, (_, parent, name) in ordered
         if folder in entries
     ]
-
-
-def with_ids(conn: Connection, planned: Planned) -> list[LineRow]:
-    """The lines with real ids for the folders to be made."""
-    if not planned.new_folders:
-        return planned.rows
-    ids = dict(zip(planned.new_folders, lines.allot(conn, "folder_id", len(planned.new_folders)), strict=True))
-    entries = dict(zip(planned.new_folders, lines.allot(conn, "entry_id", len(planned.new_folders)), strict=True))
-    rows = []
-    for row in planned.rows:
-        to_parent = ids.get(row.to_parent or 0, row.to_parent)
-        if row.kind == "make folder" and row.folder is not None:
-            rows.append(row._replace(folder=ids[row.folder], entry=entries[row.folder], to_parent=to_parent))
-        else:
-            rows.append(row if to_parent == row.to_parent else row._replace(to_parent=to_parent))
-    return rows

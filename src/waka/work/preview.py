@@ -35,10 +35,10 @@ def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Pre
         planned = plan_lines(conn, reach, origin, limit=_PREVIEW)
         made = {
             row.folder: (row.to_parent, row.to_name)
-            for row in planned.rows
-            if row.kind == "make folder" and row.folder and row.to_parent and row.to_name
+            for row in planned.making
+            if row.folder and row.to_parent and row.to_name
         }
-        rows = [row for row in planned.rows if row.kind in ("place", "absorb")]
+        rows = [row for row in planned.rows() if row.kind in ("place", "absorb")]
         shown = rows[:limit]
         counts: dict[str, int] = {"make folder": len(made)}
         for row in rows:

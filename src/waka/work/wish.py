@@ -1,5 +1,6 @@
 """What each document's new place and name shall be, by the way chosen, before anybody asks whether it is free."""
 
+import functools
 from collections import deque
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Any, NamedTuple
@@ -158,15 +159,20 @@ def _taken(queue: deque[Old]) -> Iterator[Old]:
 
 
 def _wish(done: Rewritten, base: int) -> Wish | Left:
-    if done.name is None:
+    name = done.name
+    if name is None:
         return _left(done)
     note = "" if done.reads_back else "the new name would read otherwise"
     if done.noted:
         note = f"{', '.join(done.noted)} shortened"
-    if "/" not in done.name:
-        return Wish(base, (), done.name, note)
-    *levels, stem = done.name.split("/")
-    return Wish(base, tuple(levels), stem, note)
+    above, slash, stem = name.rpartition("/")
+    return Wish(base, _levels(above) if slash else (), stem, note)
+
+
+@functools.lru_cache(maxsize=1 << 10)
+def _levels(above: str) -> tuple[str, ...]:
+    """The levels of a path: many documents go to one folder, and share them."""
+    return tuple(above.split("/"))
 
 
 def _left(done: Rewritten) -> Left:

@@ -82,6 +82,25 @@ def allow_joins(conn: Connection, *ways: str) -> None:
         conn.execute(f"SET LOCAL enable_{way} = {'on' if way in ways else 'off'}".encode())
 
 
+#: From so many rows on, it is said how they are joined: what is known of them by statistics may be old.
+_MANY = 2_000
+#: Where fewer than one of so many rows of a table is asked for, each is looked up; else all are gone through.
+_FEW = 5
+
+
+@contextmanager
+def joining(conn: Connection, table: str, count: int) -> Iterator[None]:
+    """What is done inside joins ``count`` rows with as many of ``table``: in the way that is right for so many."""
+    if count <= _MANY:
+        yield
+        return
+    row = one(conn, "SELECT reltuples AS n FROM pg_class WHERE oid = %s::regclass", [table])
+    few = row is not None and count * _FEW < row["n"]
+    allow_joins(conn, "nestloop" if few else "hashjoin")
+    yield
+    allow_joins(conn, *JOINS)
+
+
 def every(conn: Connection, query: str, parameters: Any = None) -> list[Row]:
     """All rows of a query."""
     return conn.execute(query.encode(), parameters).fetchall()

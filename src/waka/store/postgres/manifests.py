@@ -1,6 +1,6 @@
 """Manifests as people see them: lists, lines page by page, counts, sums; always as far as one may read."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from psycopg.types.json import Jsonb
@@ -137,7 +137,7 @@ def clear_lines(conn: Connection, manifest: int) -> None:
 def set_plan(
     conn: Connection,
     manifest: int,
-    origin: dict[str, Any],
+    origin: Mapping[str, Any],
     lines: int,
     *,
     size: int | None = None,
@@ -147,7 +147,7 @@ def set_plan(
     run(
         conn,
         "UPDATE manifest SET origin = %s, lines = %s, bytes = %s, state = 'checked', problem = %s WHERE id = %s",
-        [Jsonb(origin), lines, size, told, manifest],
+        [Jsonb(dict(origin)), lines, size, told, manifest],
     )
 
 

@@ -7,7 +7,7 @@ from psycopg.rows import tuple_row
 
 from waka.core.changes.settle import Where
 from waka.store.postgres.access import ROOT, Reach
-from waka.store.postgres.database import Connection, every
+from waka.store.postgres.database import Connection, every, joining, one
 
 
 class Source(NamedTuple):
@@ -19,12 +19,14 @@ class Source(NamedTuple):
     name: str
     key: str
     extension: str
-    level: int
+    access_class: int
     size: int
 
 
 #: What stands before natural order by name.
-_ORDERS = {"name": "", "issued": "s.issued NULLS LAST, ", "filed": "d.filed_at NULLS LAST, "}
+_ORDERS = {"name": "", "issued": "e.issued NULLS LAST, ", "filed": "d.filed_at NULLS LAST, "}
+#: Up to so many lines are looked at while somebody waits, whatever there is.
+_SHOWN = 20_000
 
 
 def sources(
@@ -40,19 +42,36 @@ def sources(
             if below
             else "e.parent = %(f)s"
         )
-    cursor = conn.cursor(row_factory=tuple_row)
-    cursor.execute(
-        f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, f.access_class, e.size FROM {places} e
-        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) JOIN document d ON d.id = e.document
-        {"LEFT JOIN search_row s ON s.document = d.id" if order == "issued" else ""}
-        WHERE {where} ORDER BY {_ORDERS[order]}e.key, e.id LIMIT %(limit)s""".encode(),
-        {"f": folder, "e": list(entries), "d": list(documents or ()), "r": reach.readable, "limit": limit},
+    by = f"ORDER BY {_ORDERS[order]}e.key, e.id"
+    filed = "JOIN document d ON d.id = e.document" if order == "filed" else ""
+    conn.execute("SET LOCAL work_mem = '64MB'")
+    count = 0 if limit <= _SHOWN else max(len(documents or ()), len(entries), _lying(conn, folder, below=below))
+    chosen = f"""SELECT e.id, e.document, e.parent, e.name, e.key, f.access_class, e.size, e.issued FROM {places} e
+        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) {filed}
+        WHERE {where} AND e.document IS NOT NULL"""
+    if limit <= _SHOWN:
+        # documents are looked up for those that come first alone
+        chosen += f" {by} LIMIT %(limit)s"
+    cursor = conn.cursor(row_factory=lambda _: Source._make)
+    with joining(conn, "document", count):
+        cursor.execute(
+            f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, e.access_class, coalesce(e.size, 0)
+            FROM ({chosen}) e JOIN document d ON d.id = e.document {by} LIMIT %(limit)s""".encode(),
+            {"f": folder, "e": list(entries), "d": list(documents or ()), "r": reach.readable, "limit": limit},
+        )
+        return cursor.fetchall()
+
+
+def _lying(conn: Connection, folder: int | None, *, below: bool) -> int:
+    """About how many documents lie in a folder (``below``: and under it), whoever may read them; 0 for none."""
+    row = one(
+        conn,
+        f"""SELECT coalesce(sum(n.places), 0) AS n FROM folder_closure c JOIN (
+            SELECT folder, places FROM folder_count UNION ALL SELECT folder, places FROM folder_count_delta) n ON n.folder = c.descendant
+        WHERE c.ancestor = %s {"" if below else "AND c.depth = 0"}""",
+        [folder],
     )
-    levels = reach.levels
-    return [
-        Source(entry, document, parent, name, key, extension, levels[access_class], size)
-        for entry, document, parent, name, key, extension, access_class, size in cursor.fetchall()
-    ]
+    return int(row["n"]) if row else 0
 
 
 def facts_of(conn: Connection, documents: Sequence[int], fields: Sequence[str]) -> dict[int, dict[str, Any]]:

@@ -3,16 +3,12 @@
 from collections.abc import Sequence
 
 from waka.core.changes.batch import Problem
-from waka.store.postgres.database import JOINS, Connection, allow_joins, every, one, run
+from waka.store.postgres.database import Connection, every, joining, one, run
 from waka.store.postgres.gate.lines import keep_failures, mark_problems
 from waka.store.postgres.gate.scope import LINES, Scope
 
 #: Kinds after which another place may be its document's home.
 _RANKING = {"discard", "restore", "absorb", "release", "also file", "unplace", "make home"}
-#: From so many lines on, it is said how they are joined: they are too new for statistics.
-_MANY = 2_000
-#: Where fewer than one of so many places is changed, each is looked up; else all are gone through.
-_FEW = 5
 
 
 def make_folders(conn: Connection, scope: Scope, levels: Sequence[Sequence[int]], by: int | None) -> None:
@@ -56,16 +52,11 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
     places = kinds.get("place", 0) + kinds.get("place folder", 0)
     if kinds.keys() & {"discard", "return", "absorb", "unplace", "uncopy"}:
         _take_out(conn, m)
-    if places > _MANY:
-        row = one(conn, "SELECT reltuples AS n FROM pg_class WHERE oid = 'entry'::regclass")
-        few = row is not None and places * _FEW < row["n"]
-        allow_joins(conn, "nestloop" if few else "hashjoin")
     if places:
-        placed = run(conn, PLACE, m)
+        with joining(conn, "entry", places):
+            placed = run(conn, PLACE, m)
         if placed != places:
             raise NotAsSeen
-    if places > _MANY:
-        allow_joins(conn, *JOINS)
     if kinds.keys() & {"add", "restore", "release", "make folder", "also file", "copy"}:
         _bring_in(conn, m)
     if kinds.keys() & _RANKING:
