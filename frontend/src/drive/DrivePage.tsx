@@ -321,6 +321,7 @@ export default function DrivePage(): ReactNode {
                     {...listed}
                     onChoose={setChosen}
                     onMarks={setMarks}
+                    onAll={chooseAll}
                     onOpen={open}
                     onMenu={openMenu}
                     onEnd={pages.fetchNextPage}

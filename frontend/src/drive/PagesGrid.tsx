@@ -1,17 +1,10 @@
 // Lines as pictures of their first pages, for looks rather than order; the size of the pictures is one's own.
 import { useVirtualizer } from "@tanstack/react-virtual";
-import {
-  type KeyboardEvent,
-  type MouseEvent,
-  type ReactNode,
-  useEffect,
-  useLayoutEffect,
-  useRef,
-  useState,
-} from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { cut } from "../parts/format";
-import { type Marks, toggled } from "../parts/selection";
+import type { Marks } from "../parts/selection";
+import { asksForMenu, choosesNoText, useChoosing } from "../parts/useChoosing";
 
 type Line = Schemas["LineOut"];
 type Props = {
@@ -21,6 +14,7 @@ type Props = {
   marks: Marks;
   onChoose: (entry: number) => void;
   onMarks: (marks: Marks) => void;
+  onAll: () => void;
   onOpen: (line: Line) => void;
   onMenu: (line: Line, left: number, top: number) => void;
   drag: (entry: number) => Record<string, unknown>;
@@ -28,6 +22,7 @@ type Props = {
   more: boolean;
 };
 
+const entryOf = (line: Line): number => line.entry;
 const KEPT = "waka.page-size";
 const GAP = 14;
 
@@ -58,35 +53,34 @@ export function PagesGrid(props: Props): ReactNode {
   useEffect(() => {
     if (more && (last + 4) * across >= lines.length) onEnd();
   }, [more, last, across, lines.length, onEnd]);
-  const at = lines.findIndex((line) => line.entry === chosen);
-  const go = (to: number) => {
-    const line = lines[Math.min(Math.max(to, 0), lines.length - 1)];
-    if (!line) return;
-    props.onChoose(line.entry);
-    rows.scrollToIndex(Math.floor(lines.indexOf(line) / across));
-  };
+  const {
+    at,
+    click,
+    press: choose,
+  } = useChoosing({
+    ...props,
+    id: entryOf,
+    show: (place) => rows.scrollToIndex(Math.floor(place / across)),
+  });
   const press = (event: KeyboardEvent) => {
-    if (event.altKey || event.ctrlKey || event.metaKey) return;
-    const to = {
+    const here = lines[at];
+    const steps = {
       ArrowRight: at + 1,
       ArrowLeft: at - 1,
       ArrowDown: at + across,
       ArrowUp: at - across,
       Home: 0,
       End: lines.length - 1,
-    }[event.key];
-    const here = lines[at];
-    if (to !== undefined) go(to);
-    else if (event.key === "Enter" && here) props.onOpen(here);
-    else if (event.key === " " && here) props.onMarks(toggled(marks, here.entry));
-    else return;
+    };
+    if (!choose(event, steps)) {
+      if (!here || event.altKey || event.ctrlKey || event.metaKey) return;
+      if (event.key === "Enter") props.onOpen(here);
+      else if (asksForMenu(event)) {
+        const card = document.getElementById(`page-${chosen}`)?.getBoundingClientRect();
+        props.onMenu(here, (card?.left ?? 0) + 20, (card?.top ?? 0) + 40);
+      } else return;
+    }
     event.preventDefault();
-  };
-  const click = (line: Line, event: MouseEvent) => {
-    if (event.ctrlKey || event.metaKey)
-      props.onMarks(toggled(marks.size || at < 0 || !lines[at] ? marks : new Set([lines[at].entry]), line.entry));
-    else if (marks.size) props.onMarks(new Set());
-    props.onChoose(line.entry);
   };
   return (
     <>
@@ -130,11 +124,12 @@ export function PagesGrid(props: Props): ReactNode {
                   key={line.entry}
                   id={`page-${line.entry}`}
                   role="option"
-                  aria-selected={line.entry === chosen || marks.has(line.entry)}
-                  className={`page-card${marks.has(line.entry) ? " marked" : ""}`}
+                  aria-selected={marks.size ? marks.has(line.entry) : line.entry === chosen}
+                  className={`page-card${marks.size > 0 && line.entry === chosen ? " at" : ""}`}
                   style={{ width: wide }}
                   title={line.name}
-                  onClick={(event) => click(line, event)}
+                  onMouseDown={(event) => choosesNoText(event, "listbox")}
+                  onClick={(event) => click(line.entry, event)}
                   onDoubleClick={() => props.onOpen(line)}
                   onContextMenu={(event) => {
                     event.preventDefault();

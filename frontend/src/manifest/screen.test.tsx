@@ -148,7 +148,7 @@ describe("lines of a plan", () => {
   it("that do not stand together are chosen by keyboard", async () => {
     const user = await opened();
     screen.getByRole("grid").focus();
-    await user.keyboard("{Home}{Control>}{ArrowDown}{ArrowDown}{/Control} {Control>}{End}{/Control}");
+    await user.keyboard("{Home}{Control>}{ArrowDown}{ArrowDown} {End}{/Control}");
     expect(screen.getByText("2 lines chosen")).toBeTruthy();
     await user.keyboard(" ");
     await user.click(button("Leave them out"));

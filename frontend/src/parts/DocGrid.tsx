@@ -2,7 +2,8 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, memo, type ReactNode, useCallback, useEffect, useRef } from "react";
 import "./grid.css";
-import { between, type Marks, NONE, toggled } from "./selection";
+import { type Marks, NONE } from "./selection";
+import { asksForMenu, choosesNoText, type Held, useChoosing } from "./useChoosing";
 
 export type Column<T> = {
   key: string;
@@ -24,8 +25,7 @@ type Props<T> = {
   chosen: number | null;
   onChoose: (id: number) => void;
   onOpen: (line: T) => void;
-  /** Several lines may be chosen: by Ctrl and click or Space one more or less, by Shift all up to here; by Ctrl and arrows one goes on
-   * without choosing. */
+  /** Where several lines may be chosen; see useChoosing. */
   marks?: Marks;
   onMarks?: (marks: Marks) => void;
   /** All lines, also those that are not loaded: Ctrl+A. */
@@ -43,9 +43,6 @@ type Props<T> = {
   /** A class for a line's row, where lines differ in kind. */
   rowClass?: (line: T) => string;
 };
-
-/** The keys that are held while one clicks. */
-type Held = { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean };
 
 const ROW = 29;
 const HEAD = 31;
@@ -66,67 +63,40 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
   useEffect(() => {
     if (more && last >= lines.length - 30) onEnd();
   }, [more, last, lines.length, onEnd]);
-  const at = lines.findIndex((line) => id(line) === chosen);
   const { marks = NONE, onMarks } = props;
-  // a stretch of lines reaches from here
-  const anchor = useRef(-1);
-  const choose = useCallback(
-    (index: number, how: { more?: boolean; upTo?: boolean; keep?: boolean } = {}) => {
-      const place = Math.min(Math.max(index, 0), lines.length - 1);
-      const line = lines[place];
-      if (!line) return;
-      if (onMarks && how.upTo) {
-        if (anchor.current < 0) anchor.current = at < 0 ? place : at;
-        onMarks(between(lines.map(id), anchor.current, place));
-      } else {
-        const had = marks.size === 0 && at >= 0 && lines[at] ? new Set([id(lines[at])]) : marks;
-        if (onMarks && how.more) onMarks(toggled(had, id(line)));
-        else if (onMarks && how.keep) onMarks(had);
-        else if (marks.size) onMarks?.(NONE);
-        anchor.current = place;
-      }
-      onChoose(id(line));
-      rows.scrollToIndex(place);
-    },
-    [lines, onChoose, id, rows, marks, onMarks, at],
-  );
+  const choosing = useChoosing({
+    lines,
+    id,
+    chosen,
+    onChoose,
+    marks,
+    onMarks,
+    onAll: props.onAll,
+    show: rows.scrollToIndex,
+  });
+  const { at } = choosing;
   // rows are memoised: what they call stays the same while the lines scroll
-  const latest = useRef({ choose, lines, onMenu: props.onMenu });
-  latest.current = { choose, lines, onMenu: props.onMenu };
-  const chooseLine = useCallback(
-    (number: number, event: Held) =>
-      latest.current.choose(
-        latest.current.lines.findIndex((line) => id(line) === number),
-        { more: event.ctrlKey || event.metaKey, upTo: event.shiftKey },
-      ),
-    [id],
-  );
+  const latest = useRef({ lines, onMenu: props.onMenu });
+  latest.current = { lines, onMenu: props.onMenu };
   const press = (event: KeyboardEvent) => {
-    const mod = event.ctrlKey || event.metaKey;
-    if (mod && event.key === "a" && props.onAll) {
-      event.preventDefault();
-      props.onAll();
-      return;
-    }
-    if (event.altKey) return;
     const page = Math.max(Math.floor((scroll.current?.clientHeight ?? ROW * 10) / ROW) - 2, 1);
-    const to = {
+    const here = lines[at];
+    const steps = {
       ArrowDown: at + 1,
       ArrowUp: at - 1,
       Home: 0,
       End: lines.length - 1,
       PageDown: at + page,
       PageUp: at - page,
-    }[event.key];
-    const here = lines[at];
-    if (to !== undefined) choose(to, { upTo: event.shiftKey, keep: mod });
-    else if (mod) return;
-    else if (event.key === " " && here && onMarks) onMarks(toggled(marks, id(here)));
-    else if (event.key === "Enter" && here) props.onOpen(here);
-    else if ((event.key === "ContextMenu" || (event.shiftKey && event.key === "F10")) && here && props.onMenu) {
-      const row = document.getElementById(`line-${chosen}`)?.getBoundingClientRect();
-      props.onMenu(here, (row?.left ?? 0) + 60, row?.bottom ?? 0);
-    } else return;
+    };
+    if (!choosing.press(event, steps)) {
+      if (!here || event.altKey || event.ctrlKey || event.metaKey) return;
+      if (event.key === "Enter") props.onOpen(here);
+      else if (asksForMenu(event) && props.onMenu) {
+        const row = document.getElementById(`line-${chosen}`)?.getBoundingClientRect();
+        props.onMenu(here, (row?.left ?? 0) + 60, row?.bottom ?? 0);
+      } else return;
+    }
     event.preventDefault();
   };
   const openMenu = useCallback(
@@ -192,7 +162,7 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
               several={onMarks !== undefined}
               across={props.across?.(line)}
               acrossColumns={props.acrossColumns}
-              onChoose={chooseLine}
+              onChoose={choosing.click}
               onOpen={props.onOpen as (line: unknown) => void}
               onMenu={openMenu}
               drag={props.drag}
@@ -240,12 +210,7 @@ const Row = memo(function Row(props: RowProps): ReactNode {
       aria-selected={props.selected}
       className={`grid-row ${props.at ? "at " : ""}${props.extra}`}
       style={{ transform: `translateY(${props.top}px)`, gridTemplateColumns: props.template }}
-      onMouseDown={(event) => {
-        if (!props.several || !event.shiftKey) return;
-        // up to here are lines, not the text of them
-        event.preventDefault();
-        event.currentTarget.closest<HTMLElement>('[role="grid"]')?.focus({ preventScroll: true });
-      }}
+      onMouseDown={(event) => props.several && choosesNoText(event, "grid")}
       onClick={(event) => props.onChoose(props.number, event)}
       onDoubleClick={() => props.onOpen(line)}
       onContextMenu={(event) => {

@@ -20,6 +20,11 @@ if (typeof window !== "undefined") {
   // lists draw what is in view: there is room for some twenty lines
   for (const size of ["clientHeight", "clientWidth"])
     Object.defineProperty(Element.prototype, size, { configurable: true, get: () => 600 });
+  globalThis.ResizeObserver ??= class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  };
   Element.prototype.scrollIntoView = () => {};
   Element.prototype.scrollTo = () => {};
 

@@ -49,9 +49,9 @@ def sources(
     chosen = f"""SELECT e.id, e.document, e.parent, e.name, e.key, f.access_class, e.size, e.issued FROM {places} e
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) {filed}
         WHERE {where} AND e.document IS NOT NULL"""
-    if limit <= _SHOWN:
+    if limit <= _SHOWN or limit < count:
         # documents are looked up for those that come first alone
-        chosen += f" {by} LIMIT %(limit)s"
+        chosen, count = f"{chosen} {by} LIMIT %(limit)s", 0
     cursor = conn.cursor(row_factory=lambda _: Source._make)
     with joining(conn, "document", count):
         cursor.execute(
