@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Iterator, Mapping
+from typing import cast
 
 from waka.core.names.dateshape import DateShape, exists, merge
 from waka.core.names.fields import DateParts, Fit, Misfit, NotKnown, Person, Piece, Raw, ReadValue, Settings
@@ -126,7 +127,6 @@ Facts = Mapping[str, ReadValue]
 
 def reader(expression: Expression, slots: list[Slot], settings: Settings) -> Callable[[str], Facts | None]:
     """A function that reads many names quickly: their facts, or None for a misfit (``read`` tells why)."""
-    fields = [slot.choices[0].field for slot in slots]
     if not _is_simple(expression, slots):
 
         def thoroughly(name: str) -> Facts | None:
@@ -134,25 +134,39 @@ def reader(expression: Expression, slots: list[Slot], settings: Settings) -> Cal
             return got.facts if isinstance(got, Fit) else None
 
         return thoroughly
-    match = expression.regex.match
-    meanings = [(field, m) for field, m in _meanings(slots, settings).items() if m is not None]
+    return _written(expression.regex.match, _meanings(slots, settings))
 
-    def quickly(name: str) -> Facts | None:
-        if "~" in name:
-            name = without_mark(name)
-        found = match(name)
-        if found is None or (" " in name and not all(map(str.strip, found.groups()))):
-            return None
-        # a field a group, as _is_simple says: to have zip count them costs a tenth of all reading
-        facts: dict[str, ReadValue] = dict(zip(fields, found.groups()))  # noqa: B905
-        for field, meaning in meanings:
-            value = meaning[facts[field]]  # type: ignore[index]  # a text until it is looked up
-            if value is None:
-                return None
-            facts[field] = value
-        return facts
 
-    return quickly
+_READER = """
+def quickly(name):
+    if "~" in name:
+        name = without_mark(name)
+    found = match(name)
+    if found is None:
+        return None
+    {texts}, = groups = found.groups()
+    if " " in name and not all(map(str.strip, groups)):
+        return None
+{looked_up}
+    return {{{facts}}}
+"""
+
+
+def _written(
+    match: Callable[[str], re.Match[str] | None], meanings: Mapping[str, Meaning | None]
+) -> Callable[[str], Facts | None]:
+    """The reader of a simple pattern, written out for its fields: a fifth quicker than one that goes through lists of them."""
+    texts = [f"text{n}" for n in range(len(meanings))]
+    known: dict[str, object] = {"match": match, "without_mark": without_mark}
+    looked_up = []
+    for text, meaning in zip(texts, meanings.values(), strict=True):
+        if meaning is not None:
+            known[f"meaning_of_{text}"] = meaning
+            looked_up += [f"    {text} = meaning_of_{text}[{text}]", f"    if {text} is None:", "        return None"]
+    facts = ", ".join([f"{field!r}: {text}" for field, text in zip(meanings, texts, strict=True)])
+    source = _READER.format(texts=", ".join(texts), looked_up="\n".join(looked_up), facts=facts)
+    exec(source, known)  # noqa: S102 - of the pattern there are only names of fields in it, as literals
+    return cast("Callable[[str], Facts | None]", known["quickly"])
 
 
 def meanings(expression: Expression, slots: list[Slot], settings: Settings) -> dict[str, Meaning | None] | None:
