@@ -28,6 +28,8 @@ def settle(moves: Sequence[Move], held: Mapping[Where, int]) -> dict[int, Clash]
     ``held`` says which entry is at each wanted place now. Swaps, cycles and chains work; of two moves to one name the
     first is done. What cannot move stays where it is, and so may hold the place of another.
     """
+    if not held and len({move.to for move in moves}) == len(moves):
+        return {}
     moving = {move.entry: n for n, move in enumerate(moves)}
     first: dict[Where, int] = {}
     clashes: dict[int, Clash] = {}
@@ -56,6 +58,8 @@ def free_first(moves: Sequence[Move], held: Mapping[Where, int]) -> list[int]:
 
     A name is free before another takes it; moves in a circle stand side by side. The list's own order where it will do.
     """
+    if not held:
+        return list(range(len(moves)))
     moving = {move.entry: n for n, move in enumerate(moves)}
     needs = {n: moving[h] for n, m in enumerate(moves) if (h := held.get(m.to)) in moving and h != m.entry}
     if all(first < n for n, first in needs.items()):

@@ -1,6 +1,7 @@
 """From text to text: where both patterns are simple, a name is rewritten without making facts of it in between."""
 
 from collections.abc import Callable
+from typing import cast
 
 from waka.core.names.fields import NotKnown, Settings
 from waka.core.names.pattern import Pattern
@@ -31,6 +32,27 @@ class _Through(dict[str, str]):
         return changed
 
 
+_REWRITER = """
+def rewrite(name):
+    found = match(name)
+    if found is None or "~" in name:
+        return None
+    {texts}, = groups = found.groups()
+    if " " in name and not all(map(str.strip, groups)):
+        return None
+    try:
+        texts = ({pieces},)
+    except Otherwise:
+        return None
+{unprinted}
+    new = literal % texts
+    if not is_plain(new, limit):
+        return None
+    again = back(new)
+    return new, again is not None and again.groups() == texts
+"""
+
+
 def straight(reads: Pattern, prints: Pattern, settings: Settings) -> Callable[[str], tuple[str, bool] | None] | None:
     """A function that rewrites a name: the new one, and whether it reads back; None where it has to go the long way.
 
@@ -53,45 +75,29 @@ def straight(reads: Pattern, prints: Pattern, settings: Settings) -> Callable[[s
 
         return change
 
-    pieces = [
-        (
-            places[piece.field],
-            piece.plain and meanings[piece.field] is None,
-            _Through(change_for(piece.field, piece.text_of)),
-        )
-        for piece in form.pieces
-    ]
+    match, back, limit = reads.expression.regex.match, prints.expression.regex.match, settings.max_characters
+    known = {
+        "match": match,
+        "back": back,
+        "limit": limit,
+        "literal": form.literal,
+        "is_plain": is_plain,
+        "Otherwise": _Otherwise,
+    }
+    pieces = []
+    for n, piece in enumerate(form.pieces):
+        text = f"text{places[piece.field]}"
+        known[f"through{n}"] = _Through(change_for(piece.field, piece.text_of))
+        as_it_is = piece.plain and meanings[piece.field] is None
+        pieces.append(f'{text} if "/" not in {text} else through{n}[{text}]' if as_it_is else f"through{n}[{text}]")
     printed = {piece.field for piece in form.pieces}
-    unprinted = [
-        (places[field], meaning) for field, meaning in meanings.items() if meaning is not None and field not in printed
-    ]
-    match, back, literal, limit = (
-        reads.expression.regex.match,
-        prints.expression.regex.match,
-        form.literal,
-        settings.max_characters,
-    )
-
-    def rewrite(name: str) -> tuple[str, bool] | None:
-        found = match(name)
-        if found is None or "~" in name:
-            return None
-        groups = found.groups()
-        if " " in name and not all(map(str.strip, groups)):
-            return None
-        try:
-            texts = tuple([
-                text if plain and "/" not in (text := groups[n]) else through[groups[n]] for n, plain, through in pieces
-            ])  # fmt: skip
-        except _Otherwise:
-            return None
-        for n, meaning in unprinted:
-            if meaning[groups[n]] is None:
-                return None
-        new = literal % texts
-        if not is_plain(new, limit):
-            return None
-        again = back(new)
-        return new, again is not None and again.groups() == texts
-
-    return rewrite
+    unprinted = []
+    for field, meaning in meanings.items():
+        if meaning is not None and field not in printed:
+            n = places[field]
+            known[f"meaning{n}"] = meaning
+            unprinted += [f"    if meaning{n}[text{n}] is None:", "        return None"]
+    texts = ", ".join([f"text{n}" for n in range(len(meanings))])
+    source = _REWRITER.format(texts=texts, pieces=", ".join(pieces), unprinted="\n".join(unprinted))
+    exec(source, known)  # noqa: S102 - nothing of the patterns is in it
+    return cast("Callable[[str], tuple[str, bool] | None]", known["rewrite"])
