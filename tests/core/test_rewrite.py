@@ -181,3 +181,20 @@ def test_most_names_go_the_straight_way(monkeypatch: pytest.MonkeyPatch) -> None
     monkeypatch.setattr(type(plan), "_long_way", lambda *_: pytest.fail("the long way was taken"))
     got = plan.apply([Old("2026-03-18_oak planks_r-7"), Old("2026-03-19_oak planks_r-8")], SETTINGS, REGISTER)
     assert [g.name for g in got] == ["2026/R-7_oak planks", "2026/R-8_oak planks"]
+
+
+@pytest.mark.parametrize(("reads", "prints", "name", "new"), [
+    ("keel", "oar", "keel", "oar"), ("<a>", "oar", "keel", "oar"), ("<a>_<b>", "100%{b} <b>", "keel_oar", "100%{b} oar"),
+    ("{a}_<a>", "<a>{a}", "{a}_keel", "keel{a}"), ("keel", "keel_<ref>", "keel", None),
+])  # fmt: skip
+def test_patterns_of_text_alone_and_marks_of_other_languages_are_text(
+    reads: str, prints: str, name: str, new: str | None
+) -> None:
+    (done, other) = compile_rewrite(reads, prints).apply([Old(name), Old("rib")], SETTINGS)
+    assert done.name == new
+    assert (other.misfit is None) == (reads == "<a>")
+    reader = compile_pattern(reads).reader(SETTINGS)
+    assert (reader(name), reader("rib")) == (
+        {"keel": {}, "<a>": {"a": "keel"}, "<a>_<b>": {"a": "keel", "b": "oar"}, "{a}_<a>": {"a": "keel"}}[reads],
+        {"a": "rib"} if reads == "<a>" else None,
+    )

@@ -215,7 +215,8 @@ def _is_simple(expression: Expression, slots: list[Slot]) -> bool:
     """Whether one regular expression without choices tells all: each slot a field of its own, none left out."""
     fields = {slot.choices[0].field for slot in slots}
     return (
-        expression.open_ways <= 1
+        bool(slots)
+        and expression.open_ways <= 1
         and len(expression.groups) == len(slots) == len(fields)
         and not any(slot.optional for slot in slots)
     )

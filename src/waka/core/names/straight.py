@@ -59,7 +59,12 @@ def straight(reads: Pattern, prints: Pattern, settings: Settings) -> Callable[[s
     None instead of a function where the patterns are not simple, or *to* prints what *from* does not read.
     """
     meanings, form = reads.meanings(settings), prints.form(settings)
-    if meanings is None or form is None or not {piece.field for piece in form.pieces} <= meanings.keys():
+    if (
+        meanings is None
+        or form is None
+        or not form.pieces
+        or not {piece.field for piece in form.pieces} <= meanings.keys()
+    ):
         return None
     places = {field: n for n, field in enumerate(meanings)}
 
