@@ -30,7 +30,8 @@ def filed(page: Page, number: int) -> str:
     waiting(page, f"place {number}")
     painted(page)
     page.keyboard.press("Control+Enter")
-    expect(page.locator(".notice").filter(has_text="Filed")).to_be_visible()
+    # of this one: that of another may still be shown
+    expect(page.locator(".notice").filter(has_text=re.compile(f"Filed .*TT-{number}"))).to_be_visible()
     return f"TT-{number}"
 
 
