@@ -120,7 +120,8 @@ def test_a_folder_is_copied_merged_and_discarded_whole_and_comes_back(enter: Ent
     page.get_by_role("menuitem", name="Merge into another…").click()
     dialog = page.get_by_role("dialog", name="Merge the folder")
     dialog.get_by_role("combobox").fill("office minutes")
-    expect(dialog.get_by_role("option").first).to_contain_text("Office / Minutes")
+    # the folder itself, which has these words too, is not offered
+    expect(dialog.get_by_role("option")).to_have_text([re.compile("^Office / Minutes")])
     dialog.get_by_role("option").first.click()
     # as a person does: first one sees what is there
     expect(dialog.get_by_text("There already")).to_be_visible()

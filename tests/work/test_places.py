@@ -7,7 +7,7 @@ from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Make
 from waka.store.postgres import access
 from waka.store.postgres.database import every
 from waka.work import choose, edit_slip, file, look, manifests, places, walk
-from waka.work.actor import Absent, ManifestRefused, Refused
+from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.undo import undo
 
 
@@ -271,6 +271,22 @@ def test_only_folders_that_one_may_file_in_are_offered(world: World) -> None:
     assert choose.targets_for(world.drive, world.filer, "vault") == []
     assert choose.targets_for(world.drive, world.reader, "yard") == []
     assert [t.path for t in choose.targets_for(world.drive, world.keeper, "vault")] == ["Books / Vault"]
+
+
+def test_a_folder_that_is_to_go_there_is_no_target_nor_what_is_below_it(world: World) -> None:
+    jobs = world.folder(world.yard, "Jobs")
+    world.folder(jobs, "Jobs of old")
+    inner = world.folder(world.vault, "Jobs open to all", world.keeper)
+    _, entry = filed(world, jobs)
+    places.move(world.drive, world.keeper, [entry], inner)
+
+    def offered(typed: str, without: int, actor: Actor) -> list[str]:
+        return [t.path for t in choose.targets_for(world.drive, actor, typed, without=without)]
+
+    assert offered("jobs", jobs, world.keeper) == ["Books / Vault / Jobs open to all"]
+    assert offered("", world.vault, world.keeper) == ["Yard / Jobs"], "used lately, as the one inside is"
+    with pytest.raises(Absent):
+        offered("jobs", world.vault, world.filer)
 
 
 def test_folders_used_lately_come_first(world: World) -> None:

@@ -7247,6 +7247,7 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
+                without?: number | null;
             };
             header?: never;
             path?: never;

@@ -124,6 +124,7 @@ function Carried(props: { held: Held[] }): ReactNode {
           title={`Put down ${named === count(what.length) ? `${named} documents` : named}`}
           verb={VERBS[elsewhere]}
           entries={what.map((one) => one.entry)}
+          without={what.find((one) => one.folder)?.folder}
           stays={false}
           near={here?.id ?? null}
           onChoose={async (folder, to) => {

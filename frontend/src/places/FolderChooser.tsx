@@ -12,6 +12,8 @@ type Props = {
   verb: string;
   /** The entries that go there, to say who will see them; none for what is not filed yet. */
   entries: number[];
+  /** A folder among them: it does not go into itself. */
+  without?: number | null;
   /** They stay where they are too. */
   stays: boolean;
   /** Where a new folder is made when nothing is found. */
@@ -32,8 +34,8 @@ export function FolderChooser(props: Props): ReactNode {
   const queries = useQueryClient();
   useEffect(() => dialog.current?.showModal(), []);
   const found = useQuery({
-    queryKey: ["targets", asked],
-    queryFn: () => data(client.GET("/api/targets", { params: { query: { q: asked } } })),
+    queryKey: ["targets", asked, props.without],
+    queryFn: () => data(client.GET("/api/targets", { params: { query: { q: asked, without: props.without } } })),
     placeholderData: (had) => had,
   });
   const suggested = useQuery({

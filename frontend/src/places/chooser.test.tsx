@@ -2,7 +2,7 @@
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { show } from "../testing/page";
-import { bodies, Refusal, serve } from "../testing/server";
+import { bodies, queries, Refusal, serve } from "../testing/server";
 import { FolderChooser } from "./FolderChooser";
 
 const target = (folder: number, path: string, more = {}) => ({ folder, path, lately: false, why: null, ...more });
@@ -19,7 +19,11 @@ const view = (id: number, name: string, more = {}) => ({
 const LETTERS = target(4, "Office / Letters");
 const BILLS = target(5, "Accounts / Invoices / 2026");
 
-function choosing(onChoose = vi.fn(async () => null as string | null), found: unknown = { targets: [LETTERS, BILLS] }) {
+function choosing(
+  onChoose = vi.fn(async () => null as string | null),
+  found: unknown = { targets: [LETTERS, BILLS] },
+  without: number | null = null,
+) {
   serve({
     "GET /api/targets": found,
     "GET /api/folders/4": view(4, "Letters", {
@@ -37,6 +41,7 @@ function choosing(onChoose = vi.fn(async () => null as string | null), found: un
       title="Move a.pdf"
       verb="Move to"
       entries={[11]}
+      without={without}
       stays={false}
       near={4}
       onChoose={onChoose}
@@ -70,6 +75,12 @@ describe("choosing a folder", () => {
     expect(await screen.findByText(/1 document here, 12 with all below/)).toBeTruthy();
     await user.keyboard("{Enter}");
     await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(4, "Office / Letters"));
+  });
+
+  it("leaves out a folder that is to go there itself", async () => {
+    choosing(undefined, undefined, 8);
+    await waitFor(() => expect(options()).toHaveLength(2));
+    expect(queries("GET /api/targets")).toEqual(["?q=&without=8"]);
   });
 
   it("waits with Enter for what was typed last", async () => {

@@ -18,7 +18,10 @@ MOST = 500
 
 
 class TargetQuery(BaseModel):
+    """`without`: a folder that is to go there itself; neither it nor what is below it is a target."""
+
     q: Line = Field(default="", max_length=300)
+    without: Id | None = None
 
 
 class TargetOut(Out):
@@ -64,7 +67,7 @@ class CopyForm(AlsoForm):
 @api.get("/targets", responses={200: Targets})
 def targets(query: TargetQuery) -> Response:
     """Folders that one may file in, by what is typed; nothing typed: those that one used lately."""
-    found = choose.targets_for(guard.drive(), guard.actor(), query.q)
+    found = choose.targets_for(guard.drive(), guard.actor(), query.q, without=query.without)
     return answer(Targets(targets=[TargetOut(**vars(t)) for t in found]))
 
 

@@ -11,6 +11,7 @@ from waka.store.postgres import access, documents, folders, likeness, planning, 
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.work.actor import Absent, Actor
+from waka.work.chosen import folder_name
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.target_folders import find_folders
 
@@ -31,12 +32,18 @@ class Target:
     why: str = ""
 
 
-def targets_for(drive: Drive, actor: Actor, typed: str) -> list[Target]:
-    """The folders that one may file in and whose paths have the typed words in their order; nothing typed: those used lately."""
+def targets_for(drive: Drive, actor: Actor, typed: str, *, without: int | None = None) -> list[Target]:
+    """The folders that one may file in and whose paths have the typed words in their order; nothing typed: those used lately.
+
+    ``without``: a folder that is to go there itself; neither it nor what is below it is a target. Raises Absent where it may
+    not be read.
+    """
     words = [name_key(word) for word in typed.replace("/", " ").split()]
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        rows = {row["id"]: row for row in targets.fileable(conn, reach)}
+        if without is not None:
+            folder_name(conn, reach, without)
+        rows = {row["id"]: row for row in targets.fileable(conn, reach, without)}
         lately = [f for f in targets.used_lately(conn, actor.person, 3 * _LATELY) if f in rows]
         if not words:
             chosen = lately[:_LATELY] or [r["id"] for r in folders.children(conn, None, reach) if r["id"] in rows]
