@@ -115,6 +115,8 @@ def test_a_folder_is_copied_merged_and_discarded_whole_and_comes_back(enter: Ent
     page.goto("/drive")
     folder(page, "Office").click()
     here.get_by_role("link", name="Letters").click()
+    # a folder of that name is in Office too
+    expect(page.get_by_role("list", name="Path")).to_contain_text("Letters")
     expect(copied).to_be_visible()
     copied.click(button="right")
     page.get_by_role("menuitem", name="Merge into another…").click()
