@@ -281,10 +281,11 @@ def test_a_folder_that_is_to_go_there_is_no_target_nor_what_is_below_it(world: W
     places.move(world.drive, world.keeper, [entry], inner)
 
     def offered(typed: str, without: int, actor: Actor) -> list[str]:
-        return [t.path for t in choose.targets_for(world.drive, actor, typed, without=without)]
+        return [t.path for t in choose.targets_for(world.drive, actor, typed, without=[without])]
 
     assert offered("jobs", jobs, world.keeper) == ["Books / Vault / Jobs open to all"]
     assert offered("", world.vault, world.keeper) == ["Yard / Jobs"], "used lately, as the one inside is"
+    assert choose.targets_for(world.drive, world.keeper, "jobs", without=[jobs, inner]) == []
     with pytest.raises(Absent):
         offered("jobs", world.vault, world.filer)
 

@@ -7247,7 +7247,7 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                without?: number | null;
+                without?: number[];
             };
             header?: never;
             path?: never;

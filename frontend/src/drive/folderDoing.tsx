@@ -172,7 +172,7 @@ export function useFolderDoing(
         title={`${TITLES[what]} ${folder.name}`}
         verb={what === "merge" ? "Merge into" : VERBS[what === "move" ? "move" : "copy"]}
         entries={what === "move" || what === "merge" ? [folder.entry] : []}
-        without={folder.id}
+        without={[folder.id]}
         stays={false}
         near={near}
         onChoose={async (to, path) => {

@@ -124,7 +124,7 @@ function Carried(props: { held: Held[] }): ReactNode {
           title={`Put down ${named === count(what.length) ? `${named} documents` : named}`}
           verb={VERBS[elsewhere]}
           entries={what.map((one) => one.entry)}
-          without={what.find((one) => one.folder)?.folder}
+          without={what.flatMap((one) => one.folder ?? []).slice(0, 100)}
           stays={false}
           near={here?.id ?? null}
           onChoose={async (folder, to) => {

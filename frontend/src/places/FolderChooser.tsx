@@ -12,8 +12,8 @@ type Props = {
   verb: string;
   /** The entries that go there, to say who will see them; none for what is not filed yet. */
   entries: number[];
-  /** A folder among them: it does not go into itself. */
-  without?: number | null;
+  /** The folders among them: none goes into itself. */
+  without?: number[];
   /** They stay where they are too. */
   stays: boolean;
   /** Where a new folder is made when nothing is found. */
@@ -171,9 +171,9 @@ export function FolderChooser(props: Props): ReactNode {
           )}
         </div>
       </div>
-      {problem && (
+      {(problem ?? found.error) && (
         <p className="problem small" role="alert">
-          {problem}
+          {problem ?? words(found.error)}
         </p>
       )}
       <footer>

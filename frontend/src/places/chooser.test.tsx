@@ -22,7 +22,7 @@ const BILLS = target(5, "Accounts / Invoices / 2026");
 function choosing(
   onChoose = vi.fn(async () => null as string | null),
   found: unknown = { targets: [LETTERS, BILLS] },
-  without: number | null = null,
+  without: number[] = [],
 ) {
   serve({
     "GET /api/targets": found,
@@ -78,9 +78,14 @@ describe("choosing a folder", () => {
   });
 
   it("leaves out a folder that is to go there itself", async () => {
-    choosing(undefined, undefined, 8);
+    choosing(undefined, undefined, [8, 9]);
     await waitFor(() => expect(options()).toHaveLength(2));
-    expect(queries("GET /api/targets")).toEqual(["?q=&without=8"]);
+    expect(queries("GET /api/targets")).toEqual(["?q=&without=8&without=9"]);
+  });
+
+  it("says why it can offer none", async () => {
+    choosing(undefined, new Refusal(404, { detail: "There is no such folder, or it is not yours to read." }), [8]);
+    expect((await screen.findByRole("alert")).textContent).toContain("not yours to read");
   });
 
   it("waits with Enter for what was typed last", async () => {

@@ -18,10 +18,10 @@ MOST = 500
 
 
 class TargetQuery(BaseModel):
-    """`without`: a folder that is to go there itself; neither it nor what is below it is a target."""
+    """`without`: folders that are to go there themselves; neither they nor what is below them are targets."""
 
     q: Line = Field(default="", max_length=300)
-    without: Id | None = None
+    without: list[Id] = Field(default=[], max_length=100)
 
 
 class TargetOut(Out):

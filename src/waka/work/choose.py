@@ -32,17 +32,17 @@ class Target:
     why: str = ""
 
 
-def targets_for(drive: Drive, actor: Actor, typed: str, *, without: int | None = None) -> list[Target]:
+def targets_for(drive: Drive, actor: Actor, typed: str, *, without: Sequence[int] = ()) -> list[Target]:
     """The folders that one may file in and whose paths have the typed words in their order; nothing typed: those used lately.
 
-    ``without``: a folder that is to go there itself; neither it nor what is below it is a target. Raises Absent where it may
-    not be read.
+    ``without``: folders that are to go there themselves; neither they nor what is below them are targets. Raises Absent where
+    one may not be read.
     """
     words = [name_key(word) for word in typed.replace("/", " ").split()]
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        if without is not None:
-            folder_name(conn, reach, without)
+        for folder in without:
+            folder_name(conn, reach, folder)
         rows = {row["id"]: row for row in targets.fileable(conn, reach, without)}
         lately = [f for f in targets.used_lately(conn, actor.person, 3 * _LATELY) if f in rows]
         if not words:

@@ -136,7 +136,7 @@ def _settle(conn: Connection, reach: Reach, drafts: list[Draft], origin: Origin)
         _mark(conn, going, moves, clashes, held)
     elif clashes:
         _leave(conn, reach, going, clashes, origin)
-    if held and len(going) > _AT_ONCE:
+    if len(going) > _AT_ONCE:
         for place, n in zip(places, free_first(moves, held), strict=True):
             drafts[place] = going[n]
 

@@ -79,11 +79,10 @@ class Rewrite:
         asks_register = register is not None and "party" in self.prints.fields
         quickly = None if asks_register else straight(self.reads, self.prints, settings)
         thoroughly: Callable[[Old], Rewritten] | None = None
-        joined = self.joined
         for one in old:
             done = quickly(one.name) if quickly is not None else None
             if done is not None:
-                yield Rewritten(done[0], None, (), None, done[1] or joined)
+                yield Rewritten(done[0], reads_back=done[1] or self.joined)
                 continue
             if thoroughly is None:
                 thoroughly = self._long_way(settings, register, self.counts() if counts is None else counts)

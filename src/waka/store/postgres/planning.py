@@ -25,8 +25,6 @@ class Source(NamedTuple):
 
 #: What stands before natural order by name.
 _ORDERS = {"name": "", "issued": "e.issued NULLS LAST, ", "filed": "d.filed_at NULLS LAST, "}
-#: Up to so many lines are looked at while somebody waits, whatever there is.
-_SHOWN = 20_000
 
 
 def sources(
@@ -45,11 +43,11 @@ def sources(
     by = f"ORDER BY {_ORDERS[order]}e.key, e.id"
     filed = "JOIN document d ON d.id = e.document" if order == "filed" else ""
     conn.execute("SET LOCAL work_mem = '64MB'")
-    count = 0 if limit <= _SHOWN else max(len(documents or ()), len(entries), _lying(conn, folder, below=below))
+    count = max(len(documents or ()), len(entries), _lying(conn, folder, below=below))
     chosen = f"""SELECT e.id, e.document, e.parent, e.name, e.key, f.access_class, e.size, e.issued FROM {places} e
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) {filed}
         WHERE {where} AND e.document IS NOT NULL"""
-    if limit <= _SHOWN or limit < count:
+    if limit < count:
         # documents are looked up for those that come first alone
         chosen, count = f"{chosen} {by} LIMIT %(limit)s", 0
     cursor = conn.cursor(row_factory=lambda _: Source._make)

@@ -9,14 +9,14 @@ from waka.store.postgres.database import Connection, Row, every
 _MOST = 20_000
 
 
-def fileable(conn: Connection, reach: Reach, without: int | None = None) -> list[Row]:
+def fileable(conn: Connection, reach: Reach, without: Sequence[int] = ()) -> list[Row]:
     """Every folder that may be filed in, but ``without`` and those below it, in no order: id, name, the folder above."""
     return every(
         conn,
         """SELECT f.id, e.name, e.parent FROM folder f JOIN entry e ON e.folder = f.id
         WHERE f.access_class = ANY(%s::bigint[])
-          AND NOT EXISTS (SELECT FROM folder_closure c WHERE c.ancestor = %s AND c.descendant = f.id) LIMIT %s""",
-        [reach.at_least(FILE), without, _MOST],
+          AND NOT EXISTS (SELECT FROM folder_closure c WHERE c.ancestor = ANY(%s::bigint[]) AND c.descendant = f.id) LIMIT %s""",
+        [reach.at_least(FILE), list(without), _MOST],
     )
 
 
