@@ -171,7 +171,7 @@ def _checked_level(items: tuple[Item, ...], start: int, joined: bool) -> Level:
         if isinstance(item, Literal) and "  " in item.text:
             raise PatternError("two spaces in a row", item.at + item.text.index("  "), "leave one space")
     if len(items) == 1 and isinstance(first, Literal) and is_device(first.text):
-        raise PatternError(f"“{first.text}” is a reserved device name", start, "choose another name for the folder")
+        raise PatternError(f"“{first.text}” is a reserved device name", start, "choose another name")
     for left, right in pairwise(items):
         if isinstance(left, Slot) and isinstance(right, Slot) and not joined:
             _check_neighbours(left, right)
