@@ -7,7 +7,8 @@ import pytest
 from tests.work.planned import NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Way
+from waka.core.changes.ways import Chosen, Way
+from waka.store.postgres import access, folders
 from waka.work import manifests, undo
 from waka.work.actor import Refused
 
@@ -147,3 +148,28 @@ def test_in_whatever_parts_it_is_undone_the_drive_is_as_it_was(world: World, see
     if left:
         assert back(world, manifest).state == "undone"
     assert world.snapshot() == before
+
+
+def test_a_chosen_line_goes_back_to_its_folder_that_was_emptied_and_removed(world: World) -> None:
+    moulds = world.folder(world.yard, "Moulds")
+    old = world.folder(moulds, "Old")
+    world.file(old, ["keel.pdf", "oar.pdf"])
+    with world.drive.database.transaction() as conn:
+        before = folders.paths_of(conn, [old], access.reach_of(conn, world.keeper.person))
+    manifest = plan(
+        world,
+        Way("place", prints="Sorted", base=world.yard, remove_emptied=True),
+        chosen=Chosen(world.yard, below=True),
+    )
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
+    assert {page.place(row["from_parent"]) for row in page.rows} == {"Yard / Moulds / Old"}
+    seen = manifests.line_page(world.drive, world.filer, manifest, after=-1, state=None, limit=9)
+    assert {seen.place(row["from_parent"]) for row in seen.rows} == {None}, "what others removed is not told"
+    done = back(world, manifest, page.rows[0]["line"])
+    assert (done.left_out, done.state) == ((), "partly undone")
+    with world.drive.database.transaction() as conn:
+        assert folders.paths_of(conn, [old], access.reach_of(conn, world.keeper.person)) == before
+    assert back(world, manifest, page.rows[1]["line"]).left_out == (), "the folder is there by now"
+    assert back(world, manifest).state == "undone"
+    world.check_whole()

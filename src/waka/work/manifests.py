@@ -1,6 +1,6 @@
 """Manifests: planned, looked at, changed line by line, tried, run, stopped; the drive changes only when one runs."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
@@ -118,7 +118,7 @@ def listed(drive: Drive, actor: Actor, *, before: int | None, mine: bool, limit:
 
 @dataclass(frozen=True)
 class Page:
-    """Some lines, what folders they speak of are called, and those that the manifest itself makes."""
+    """Some lines, what folders they speak of are called, and those that the manifest itself makes or removed."""
 
     rows: Sequence[Row]
     paths: Mapping[int, str]
@@ -143,26 +143,35 @@ def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: s
     """A page of lines; Absent where one may not see the manifest."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        if store.manifest_row(conn, manifest, reach) is None:
+        row = store.manifest_row(conn, manifest, reach)
+        if row is None:
             raise Absent("manifest")
         rows = store.line_rows(conn, manifest, reach, after=after, state=state, limit=limit)
-        return Page(
-            rows, *_named(conn, manifest, reach, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f})
-        )
+        return Page(rows, *_named(conn, row, reach, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f}))
 
 
-def _named(
-    conn: Connection, manifest: int, reach: Reach, wanted: set[int]
-) -> tuple[dict[int, str], dict[int, tuple[int, str]]]:
-    """Paths of the folders that stand; and those that the manifest makes, each by the folder above and its name."""
-    made: dict[int, tuple[int, str]] = {}
-    asked = wanted
-    while asked:
-        found = store.made_folders(conn, manifest, sorted(asked))
-        made |= found
-        asked = {parent for parent, _ in found.values()} - set(made)
-        wanted = wanted | asked
-    return folders.paths_of(conn, sorted(wanted), reach), made
+#: Folders by what stands above and their names.
+_Hung = dict[int, tuple[int, str]]
+
+
+def _named(conn: Connection, row: Row, reach: Reach, wanted: set[int]) -> tuple[dict[int, str], _Hung]:
+    """Paths of the folders that stand; and those that the manifest makes, each by the folder above and its name.
+
+    Whose manifest it is sees too what the folders were called that it removed.
+    """
+
+    def hung(found_by: Callable[[Connection, int, Sequence[int]], _Hung]) -> _Hung:
+        found: _Hung = {}
+        asked = wanted
+        while asked:
+            found |= (more := found_by(conn, row["id"], sorted(asked)))
+            asked = {above for above, _ in more.values()} - found.keys()
+        return found
+
+    named = hung(store.made_folders)
+    if reach.person in (row["by"], row["ran_by"]):
+        named |= hung(store.removed_folders)
+    return folders.paths_of(conn, sorted(wanted | {above for above, _ in named.values()}), reach), named
 
 
 def sums(
@@ -179,7 +188,7 @@ def sums(
         for r in rows:
             r["before"] = r["now"] - r["arriving"] + r["leaving"] if ran else r["now"]
             r["after"] = r["before"] - r["leaving"] + r["arriving"]
-        return rows, *_named(conn, manifest, reach, {r["folder"] for r in rows})
+        return rows, *_named(conn, row, reach, {r["folder"] for r in rows})
 
 
 def replan(

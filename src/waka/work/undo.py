@@ -145,7 +145,9 @@ def take_back(
     """
     manifest = row["id"]
     undoing = lines.open_manifest(conn, title, actor.person, actor.session, undo_of=manifest, origin=origin)
-    wanted = None if chosen is None or lines.moves_pages(conn, manifest) else set(chosen)
+    wanted = None
+    if chosen is not None and not lines.moves_pages(conn, manifest):
+        wanted = set(chosen) | lines.removed_above(conn, manifest, chosen)
     placing, others = lines.write_inverses(conn, manifest, undoing, wanted)
     if not placing + others:
         raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")

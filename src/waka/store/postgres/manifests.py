@@ -105,6 +105,17 @@ def made_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dic
     return {r["folder"]: (r["to_parent"], r["to_name"]) for r in rows}
 
 
+def removed_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dict[int, tuple[int, str]]:
+    """Folders that the manifest removed and that are not there: the folder that was above and the name."""
+    rows = every(
+        conn,
+        """SELECT folder, from_parent, from_name FROM manifest_line l WHERE manifest = %s AND kind = 'remove folder'
+        AND folder = ANY(%s::bigint[]) AND NOT EXISTS (SELECT FROM folder f WHERE f.id = l.folder)""",
+        [manifest, list(folders)],
+    )
+    return {r["folder"]: (r["from_parent"], r["from_name"]) for r in rows}
+
+
 def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]:
     """For each folder that lines leave or enter which are ready, or done and not undone: documents there now, leaving,
     arriving; with types.

@@ -207,6 +207,21 @@ def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[in
     return turned, write_rows(conn, undoing, others, first=turned)
 
 
+def removed_above(conn: Connection, manifest: int, chosen: Iterable[int]) -> set[int]:
+    """The lines that removed the folders which the ``chosen`` lines left, and those above these: without them nothing goes back."""
+    rows = every(
+        conn,
+        """WITH RECURSIVE gone AS (
+            SELECT r.line, r.from_parent FROM manifest_line r WHERE r.manifest = %(m)s AND r.kind = 'remove folder' AND r.folder IN (
+                SELECT from_parent FROM manifest_line WHERE manifest = %(m)s AND line = ANY(%(chosen)s::int[]))
+            UNION SELECT r.line, r.from_parent FROM gone g
+                JOIN manifest_line r ON r.manifest = %(m)s AND r.kind = 'remove folder' AND r.folder = g.from_parent
+        ) SELECT line FROM gone""",
+        {"m": manifest, "chosen": list(chosen)},
+    )
+    return {row["line"] for row in rows}
+
+
 def all_undone(conn: Connection, manifest: int) -> bool:
     """Whether nothing that the manifest did stays to be undone."""
     sql = f"SELECT 1 AS yes FROM manifest m JOIN manifest_line l ON {_CHOSEN} LIMIT 1"
