@@ -148,13 +148,13 @@ def take_back(
     wanted = None
     if chosen is not None and not lines.moves_pages(conn, manifest):
         wanted = set(chosen) | lines.removed_above(conn, manifest, chosen)
-    placing, others = lines.write_inverses(conn, manifest, undoing, wanted)
+    placing, others = lines.write_inverses(conn, row, undoing, wanted)
     if not placing + others:
         raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
     left_out = _undo_what_stands(conn, actor, undoing, watch)
     arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait")) if others else []
     lines.close_manifest(conn, undoing, "done", actor.person, placing + others)
-    whole = not left_out and (wanted is None or lines.all_undone(conn, manifest))
+    whole = not left_out and (wanted is None or lines.all_undone(conn, row))
     state = "undone" if whole else "partly undone"
     lines.set_state(conn, manifest, state)
     trial_of = (row["origin"] or {}).get("trial_of")

@@ -101,6 +101,14 @@ def joining(conn: Connection, table: str, count: int) -> Iterator[None]:
     allow_joins(conn, *JOINS)
 
 
+@contextmanager
+def hashing(conn: Connection) -> Iterator[None]:
+    """What is done inside groups rows by hashing, not by sorting: right for many, of which statistics know nothing yet."""
+    conn.execute("SET LOCAL enable_sort = off")
+    yield
+    conn.execute("SET LOCAL enable_sort = on")
+
+
 def every(conn: Connection, query: str, parameters: Any = None) -> list[Row]:
     """All rows of a query."""
     return conn.execute(query.encode(), parameters).fetchall()

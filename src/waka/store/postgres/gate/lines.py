@@ -168,39 +168,42 @@ def lock_manifest(conn: Connection, manifest: int) -> Row | None:
     )
 
 
-_DONE = """m.id = l.manifest AND l.problem IS NULL
-    AND NOT EXISTS (SELECT FROM line_failure f WHERE f.manifest = l.manifest AND f.line = l.line)
-    AND (NOT m.partial OR l.line < m.progress)"""
-
-
 #: A line that places a document where undo finds all it needs in the line itself.
 _TURNED = "l.kind = 'place' AND (l.from_key IS NOT NULL OR l.from_name = l.to_name)"
-#: A line that was done and stays to be undone, of those that are chosen.
-_CHOSEN = f"""{_DONE} AND m.id = %(m)s AND l.line NOT IN (SELECT line FROM line_undone WHERE manifest = %(m)s)
+#: A line that was done and stays to be undone, of those that are chosen; its manifest is locked, so that what is known of it
+#: is given (_standing) and not joined: nothing is known by statistics yet of lines that were written just now.
+_STANDS = """l.manifest = %(m)s AND l.problem IS NULL AND l.line NOT IN (SELECT line FROM line_undone WHERE manifest = %(m)s)
+    AND (NOT %(partial)s OR l.line < %(progress)s AND NOT EXISTS (
+        SELECT FROM line_failure f WHERE f.manifest = l.manifest AND f.line = l.line))
     AND (%(chosen)s::int[] IS NULL OR l.line = ANY(%(chosen)s::int[]))"""
 
 
-def write_inverses(conn: Connection, manifest: int, undoing: int, chosen: set[int] | None) -> tuple[int, int]:
-    """Append the inverses of the lines that were done (of ``chosen`` ones, where given) to ``undoing``.
+def _standing(row: Row, chosen: set[int] | None) -> dict[str, object]:
+    """Parameters of _STANDS for a manifest's row; all of its lines where none are ``chosen``."""
+    asked = None if chosen is None else list(chosen)
+    return {"m": row["id"], "partial": row["partial"], "progress": row["progress"], "chosen": asked}
+
+
+def write_inverses(conn: Connection, row: Row, undoing: int, chosen: set[int] | None) -> tuple[int, int]:
+    """Append the inverses of the lines of a locked manifest that were done (of ``chosen`` ones, where given) to ``undoing``.
 
     How many only place something, and how many there are of others. Those that place what planning saw, which large
     manifests are made of, are turned round where they are.
     """
     conn.execute("SET LOCAL work_mem = '64MB'")
-    parameters = {"m": manifest, "u": undoing, "chosen": None if chosen is None else list(chosen)}
+    parameters = {"u": undoing, **_standing(row, chosen)}
     turned = run(
         conn,
         f"""INSERT INTO manifest_line (manifest, line, kind, document, folder, entry, from_parent, from_name, to_parent,
             to_name, key, from_key, undoes)
         SELECT %(u)s, row_number() OVER (ORDER BY l.line DESC) - 1, l.kind, l.document, l.folder, l.entry, l.to_parent,
             l.to_name, l.from_parent, l.from_name, CASE WHEN l.from_name <> l.to_name THEN l.from_key END, l.key, l.line
-        FROM manifest m JOIN manifest_line l ON {_CHOSEN} WHERE {_TURNED}""",
+        FROM manifest_line l WHERE {_STANDS} AND {_TURNED}""",
         parameters,
     )
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
-        f"""SELECT l.line, {_COLUMNS} FROM manifest m JOIN manifest_line l ON {_CHOSEN} WHERE NOT ({_TURNED})
-        ORDER BY l.line DESC""".encode(),
+        f"""SELECT l.line, {_COLUMNS} FROM manifest_line l WHERE {_STANDS} AND NOT ({_TURNED}) ORDER BY l.line DESC""".encode(),
         parameters,
     )
     others = (inverse_row(LineRow(*row))._replace(undoes=line) for line, *row in cursor.fetchall())
@@ -222,10 +225,10 @@ def removed_above(conn: Connection, manifest: int, chosen: Iterable[int]) -> set
     return {row["line"] for row in rows}
 
 
-def all_undone(conn: Connection, manifest: int) -> bool:
-    """Whether nothing that the manifest did stays to be undone."""
-    sql = f"SELECT 1 AS yes FROM manifest m JOIN manifest_line l ON {_CHOSEN} LIMIT 1"
-    return one(conn, sql, {"m": manifest, "chosen": None}) is None
+def all_undone(conn: Connection, row: Row) -> bool:
+    """Whether nothing that a locked manifest did stays to be undone."""
+    sql = f"SELECT 1 AS yes FROM manifest_line l WHERE {_STANDS} LIMIT 1"
+    return one(conn, sql, _standing(row, None)) is None
 
 
 def documents_of(conn: Connection, scope: Scope, kinds: Sequence[str]) -> list[int]:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from waka.store.postgres.database import Connection, every
+from waka.store.postgres.database import Connection, every, hashing
 
 #: ``FROM manifest_line l WHERE`` these: the lines of a Scope, given its parameters.
 LINES = (
@@ -73,10 +73,11 @@ class Summary:
 
 def summary(conn: Connection, scope: Scope) -> Summary:
     """Add up the lines."""
-    rows = every(
-        conn,
-        f"""SELECT CASE WHEN l.kind = 'place' AND l.folder IS NOT NULL THEN 'place folder' ELSE l.kind END AS kind,
-            l.from_parent, l.to_parent, count(*) AS n FROM manifest_line l WHERE {LINES} GROUP BY 1, 2, 3""",
-        scope.with_(),
-    )
+    with hashing(conn):
+        rows = every(
+            conn,
+            f"""SELECT CASE WHEN l.kind = 'place' AND l.folder IS NOT NULL THEN 'place folder' ELSE l.kind END AS kind,
+                l.from_parent, l.to_parent, count(*) AS n FROM manifest_line l WHERE {LINES} GROUP BY 1, 2, 3""",
+            scope.with_(),
+        )
     return Summary({(r["kind"], r["from_parent"], r["to_parent"]): r["n"] for r in rows})
