@@ -47,7 +47,7 @@ def serve_web(home: Home, port: int, database_port: int, frontend: Path) -> None
 
 def collect_seldom() -> None:
     """Planning makes hundreds of thousands of small things that live on: they need not be looked through every 700."""
-    gc.set_threshold(50_000, 20, 50)
+    gc.set_threshold(200_000, 20, 50)
 
 
 def main() -> None:
