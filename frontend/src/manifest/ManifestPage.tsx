@@ -129,7 +129,7 @@ export default function ManifestPage(): ReactNode {
       if (done.queued) return "It is being undone; it goes on when this page is closed.";
       return done.left_out.length
         ? `Undone but for ${count(done.left_out.length)}: ${done.left_out[0]}`
-        : `Undone: ${several(done.lines, "line")}.`;
+        : `Undone: ${several(chosenLines?.length ?? ready, "line")}.`;
     });
   const screenKeys: Key[] = [
     {
