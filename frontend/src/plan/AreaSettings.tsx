@@ -1,48 +1,29 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
-import { client, data, type Schemas } from "../api/client";
-import { useNotices, words } from "../app/notices";
+import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
 import { count } from "../parts/format";
-import { AS_IT_IS } from "./change";
+import { same, useKeeping, useTyped } from "./keeping";
 
-type Plan = Schemas["PlanOut"];
-type Change = { month_first: boolean } | { limits: Schemas["LimitsForm"] } | { composing: Schemas["ComposingForm"] };
+type Part = { plan: Schemas["PlanOut"] } & ReturnType<typeof useKeeping>;
 
 /** What an area's plan says beside names and places: how names are spelt, the order of dates, how much a level bears. */
-export function AreaSettings(props: { plan: Plan }): ReactNode {
-  const { plan } = props;
-  const queries = useQueryClient();
-  const { tell } = useNotices();
-  const keep = async (change: Change, text: string) => {
-    try {
-      await data(
-        client.PUT("/api/plans/{folder}", {
-          params: { path: { folder: plan.area } },
-          body: { ...AS_IT_IS, revision: plan.revision, ...change },
-        }),
-      );
-      tell({ text });
-    } catch (error) {
-      tell({ text: words(error), bad: true });
-    }
-    await queries.invalidateQueries();
-  };
+export function AreaSettings(props: { plan: Schemas["PlanOut"] }): ReactNode {
+  const part = { plan: props.plan, ...useKeeping(props.plan) };
   return (
     <section className="area-settings small">
-      <Composed plan={plan} keep={keep} />
-      <DateOrder plan={plan} keep={keep} />
-      <Levels plan={plan} keep={keep} />
+      <Composed {...part} />
+      <DateOrder {...part} />
+      <Levels {...part} />
     </section>
   );
 }
 
-type Part = { plan: Plan; keep: (change: Change, text: string) => Promise<void> };
+/** A number as its field shows it; one that is cleared is none. */
+const shown = (number: number) => (Number.isNaN(number) ? "" : number);
 
 /** How long composed names are, and in which letters. */
 function Composed(props: Part): ReactNode {
   const { plan } = props;
-  const [asked, setAsked] = useState(plan.composing);
-  const same = asked.characters === plan.composing.characters && asked.narrow === plan.composing.narrow;
+  const [asked, setAsked] = useTyped(plan.composing);
   return (
     <>
       <h2 className="label">Composed names</h2>
@@ -50,10 +31,10 @@ function Composed(props: Part): ReactNode {
         className="limits"
         onSubmit={(event) => {
           event.preventDefault();
-          void props.keep(
-            { composing: asked },
-            `Names are composed in ${plan.name} with at most ${asked.characters} characters${asked.narrow ? ", in plain letters" : ""} now.`,
-          );
+          props.keep({
+            change: { composing: asked },
+            text: `Names are composed in ${plan.name} with at most ${asked.characters} characters${asked.narrow ? ", in plain letters" : ""} now.`,
+          });
         }}
       >
         <span>
@@ -62,11 +43,12 @@ function Composed(props: Part): ReactNode {
             type="number"
             className="text-input"
             aria-label="Characters of a composed name"
-            value={asked.characters}
+            value={shown(asked.characters)}
+            required
             disabled={!plan.keeps}
             min={20}
             max={80}
-            onChange={(event) => setAsked({ ...asked, characters: event.target.valueAsNumber || 0 })}
+            onChange={(event) => setAsked({ ...asked, characters: event.target.valueAsNumber })}
           />{" "}
           characters: the longest free text is cut at a word
         </span>
@@ -79,8 +61,8 @@ function Composed(props: Part): ReactNode {
           />{" "}
           plain letters only (A to Z, digits, “.”, “_”, “-”): others are spelt out, a space becomes “-”
         </label>
-        {plan.keeps && !same && (
-          <button type="submit" className="button small">
+        {plan.keeps && !same(asked, plan.composing) && (
+          <button type="submit" className="button small" disabled={props.busy}>
             Keep how names are composed
           </button>
         )}
@@ -108,13 +90,13 @@ function DateOrder(props: Part): ReactNode {
             type="button"
             className="plain"
             aria-pressed={plan.month_first === way.first}
-            disabled={!plan.keeps}
+            disabled={!plan.keeps || props.busy}
             onClick={() => {
               if (plan.month_first !== way.first)
-                void props.keep(
-                  { month_first: way.first },
-                  `Dates that read two ways are taken ${way.first ? "month" : "day"} first in ${plan.name} now.`,
-                );
+                props.keep({
+                  change: { month_first: way.first },
+                  text: `Dates that read two ways are taken ${way.first ? "month" : "day"} first in ${plan.name} now.`,
+                });
             }}
           >
             {way.label}
@@ -129,18 +111,18 @@ function DateOrder(props: Part): ReactNode {
 /** From how many loose documents or thin folders on the drive says so. */
 function Levels(props: Part): ReactNode {
   const { plan } = props;
-  const [limits, setLimits] = useState(plan.limits);
-  const same = (["loose", "thin", "few"] as const).every((name) => limits[name] === plan.limits[name]);
+  const [limits, setLimits] = useTyped(plan.limits);
   const field = (name: "loose" | "thin" | "few", label: string) => (
     <input
       type="number"
       className="text-input"
       aria-label={label}
-      value={limits[name]}
+      value={shown(limits[name])}
+      required
       disabled={!plan.keeps}
       min={name === "few" ? 0 : name === "thin" ? 2 : 1}
       max={100_000}
-      onChange={(event) => setLimits({ ...limits, [name]: event.target.valueAsNumber || 0 })}
+      onChange={(event) => setLimits({ ...limits, [name]: event.target.valueAsNumber })}
     />
   );
   return (
@@ -150,7 +132,10 @@ function Levels(props: Part): ReactNode {
         className="limits"
         onSubmit={(event) => {
           event.preventDefault();
-          void props.keep({ limits }, `Levels of ${plan.name} bear ${count(limits.loose)} loose documents now.`);
+          props.keep({
+            change: { limits },
+            text: `Levels of ${plan.name} bear ${count(limits.loose)} loose documents now.`,
+          });
         }}
       >
         <span>
@@ -158,8 +143,8 @@ function Levels(props: Part): ReactNode {
           {field("thin", "Thin folders beside each other")} folders of at most{" "}
           {field("few", "Documents in a thin folder")} documents, are told in the drive
         </span>
-        {plan.keeps && !same && (
-          <button type="submit" className="button small">
+        {plan.keeps && !same(limits, plan.limits) && (
+          <button type="submit" className="button small" disabled={props.busy}>
             Keep the limits
           </button>
         )}

@@ -1,31 +1,28 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { useVocabulary } from "../api/queries";
-import { useNotices, words } from "../app/notices";
 import { count } from "../parts/format";
 import { PatternField, strokesOf } from "../parts/PatternField";
-import { AS_IT_IS } from "./change";
+import { same, useKeeping, useTyped } from "./keeping";
 
 const TYPING_MS = 150;
 
 /** One kind's patterns: typed, with what they make of the area's own documents at once; kept as a revision. */
 export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["KindPlanOut"] }): ReactNode {
   const { plan, kind } = props;
-  const queries = useQueryClient();
-  const { tell } = useNotices();
+  const { busy, keep } = useKeeping(plan);
   const labels = useVocabulary().data?.labels ?? {};
-  const [name, setName] = useState(kind.name);
-  const [place, setPlace] = useState(kind.place);
-  const [expects, setExpects] = useState(kind.expects);
+  const [name, setName] = useTyped(kind.name);
+  const [place, setPlace] = useTyped(kind.place);
+  const [expects, setExpects] = useTyped(kind.expects);
   const [settled, setSettled] = useState({ name, place });
-  const [busy, setBusy] = useState(false);
   useEffect(() => {
     const timer = window.setTimeout(() => setSettled({ name, place }), TYPING_MS);
     return () => window.clearTimeout(timer);
   }, [name, place]);
-  const changed = name !== kind.name || place !== kind.place || expects.join() !== kind.expects.join();
+  const changed = name !== kind.name || place !== kind.place || !same(expects, kind.expects);
   const tried = useQuery({
     queryKey: ["plan-try", plan.area, plan.revision, kind.kind, settled.name, settled.place],
     enabled: settled.name !== "" && settled.place !== "",
@@ -43,18 +40,18 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const problem = (field: string) => (wrong && wrong.field === field ? { text: wrong.message, at: wrong.at } : null);
   const strokes = strokesOf(name, place);
   const complete = (name === "") === (place === "");
-  const save = async () => {
-    setBusy(true);
-    try {
-      const body = { ...AS_IT_IS, revision: plan.revision, kinds: { [kind.kind]: { name, place, expects } } };
-      await data(client.PUT("/api/plans/{folder}", { params: { path: { folder: plan.area } }, body }));
-      tell({ text: `Kept as revision ${plan.revision + 1} of the plan of ${plan.name}.` });
-    } catch (error) {
-      tell({ text: words(error), bad: true });
-    }
-    setBusy(false);
-    await queries.invalidateQueries();
+  // what was typed on while it was kept stays typed
+  const adopt = (kept: Schemas["KindPlanOut"]) => {
+    setName((typed) => (same(typed, name) ? kept.name : typed));
+    setPlace((typed) => (same(typed, place) ? kept.place : typed));
+    setExpects((typed) => (same(typed, expects) ? kept.expects : typed));
   };
+  const save = () =>
+    keep({
+      change: { kinds: { [kind.kind]: { name, place, expects } } },
+      text: `Kept as revision ${plan.revision + 1} of the plan of ${plan.name}.`,
+      after: (kept) => adopt(kept.kinds.find((one) => one.kind === kind.kind) ?? kind),
+    });
   const examples = name && place ? (tried.data?.examples ?? []) : [];
   const fit = tried.data && name && place ? tried.data : null;
   return (
@@ -62,7 +59,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
       className="kind-editor"
       onSubmit={(event) => {
         event.preventDefault();
-        if (changed && complete && !wrong && !busy) void save();
+        if (changed && complete && !wrong && !busy) save();
       }}
     >
       <h2>{kind.label}</h2>
@@ -136,16 +133,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
           >
             Keep as revision {plan.revision + 1}
           </button>
-          <button
-            type="button"
-            className="button"
-            disabled={!changed || busy}
-            onClick={() => {
-              setName(kind.name);
-              setPlace(kind.place);
-              setExpects(kind.expects);
-            }}
-          >
+          <button type="button" className="button" disabled={!changed || busy} onClick={() => adopt(kind)}>
             As it was
           </button>
         </div>

@@ -1,16 +1,16 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { useNotices, words } from "../app/notices";
+import { words } from "../app/notices";
 import { count, moment } from "../parts/format";
 import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import "../parts/grid.css";
 import { AreaSettings } from "./AreaSettings";
-import { AS_IT_IS } from "./change";
 import { KindEditor } from "./KindEditor";
+import { useKeeping } from "./keeping";
 import "../parts/beside.css";
 import "./plan.css";
 
@@ -71,13 +71,13 @@ export default function PlanPage(): ReactNode {
               chosen={kind?.kind ?? ""}
               onChoose={(key) => setQuery({ kind: key }, { replace: true })}
             />
-            <AreaSettings key={`${told.area} ${told.revision}`} plan={told} />
+            <AreaSettings key={told.area} plan={told} />
             <Revisions plan={told} />
           </>
         )}
       </section>
       <aside className="way-pane" aria-label="The chosen kind">
-        {told && kind && <KindEditor key={`${told.area} ${kind.kind} ${told.revision}`} plan={told} kind={kind} />}
+        {told && kind && <KindEditor key={`${told.area} ${kind.kind}`} plan={told} kind={kind} />}
       </aside>
     </main>
   );
@@ -136,25 +136,7 @@ function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => 
 
 function Revisions(props: { plan: Plan }): ReactNode {
   const { plan } = props;
-  const queries = useQueryClient();
-  const { tell } = useNotices();
-  const [busy, setBusy] = useState(false);
-  const back = async (to: number) => {
-    setBusy(true);
-    try {
-      await data(
-        client.PUT("/api/plans/{folder}", {
-          params: { path: { folder: plan.area } },
-          body: { ...AS_IT_IS, revision: plan.revision, back_to: to },
-        }),
-      );
-      tell({ text: `The plan is as in revision ${to} again, kept as revision ${plan.revision + 1}.` });
-    } catch (error) {
-      tell({ text: words(error), bad: true });
-    }
-    setBusy(false);
-    await queries.invalidateQueries();
-  };
+  const { busy, keep } = useKeeping(plan);
   return (
     <section className="revisions">
       <h2 className="label">Revisions</h2>
@@ -168,7 +150,17 @@ function Revisions(props: { plan: Plan }): ReactNode {
               {one.changed.length ? `changed ${one.changed.join(", ").toLowerCase()}` : "changed nothing"}
             </span>{" "}
             {plan.keeps && one.revision !== plan.revision && (
-              <button type="button" className="link" disabled={busy} onClick={() => void back(one.revision)}>
+              <button
+                type="button"
+                className="link"
+                disabled={busy}
+                onClick={() =>
+                  keep({
+                    change: { back_to: one.revision },
+                    text: `The plan is as in revision ${one.revision} again, kept as revision ${plan.revision + 1}.`,
+                  })
+                }
+              >
                 go back to it
               </button>
             )}

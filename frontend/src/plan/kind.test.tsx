@@ -55,7 +55,8 @@ describe("the patterns of a kind", () => {
   });
 
   it("are kept on top of the revision that one saw", async () => {
-    serve({ [KEEP]: {} });
+    const kept = { ...kind, name: "<issued>_<ref>_x" };
+    serve({ [KEEP]: { area: 3, kinds: [kept] } });
     const user = editing();
     expect(button("Keep as revision 7").disabled).toBe(true);
     await user.type(name(), "_x");

@@ -201,6 +201,8 @@ def write_inverses(conn: Connection, row: Row, undoing: int, chosen: set[int] | 
         FROM manifest_line l WHERE {_STANDS} AND {_TURNED}""",
         parameters,
     )
+    if turned == row["lines"]:
+        return turned, 0
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
         f"""SELECT l.line, {_COLUMNS} FROM manifest_line l WHERE {_STANDS} AND NOT ({_TURNED}) ORDER BY l.line DESC""".encode(),

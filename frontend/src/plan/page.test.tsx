@@ -1,0 +1,108 @@
+// @vitest-environment jsdom
+import { screen, waitFor } from "@testing-library/react";
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { notice, show } from "../testing/page";
+import { bodies, Refusal, serve } from "../testing/server";
+import PlanPage from "./PlanPage";
+
+const KEEP = "PUT /api/plans/3";
+const letter = { kind: "letter", label: "Letter", name: "<issued>_<subject>", place: "Letters", fit: 4, of: 4 };
+const revisions = (count: number): Schemas["PlanRevisionOut"][] =>
+  Array.from({ length: count }, (_, n) => ({
+    revision: count - n,
+    at: "2026-03-18T09:00:00Z",
+    by: "Imre",
+    changed: [],
+  }));
+const aPlan = (revision: number, more: object = {}) => ({
+  area: 3,
+  name: "Office",
+  revision,
+  keeps: true,
+  kinds: [{ ...letter, expects: ["subject"] }],
+  revisions: revisions(revision),
+  limits: { loose: 40, thin: 6, few: 2 },
+  composing: { characters: 80, narrow: false },
+  month_first: false,
+  ...more,
+});
+
+let plan = aPlan(2);
+beforeEach(() => {
+  plan = aPlan(2);
+  serve({
+    "GET /api/plans": { areas: [{ id: 3, name: "Office" }] },
+    "GET /api/plans/3": () => plan,
+    "GET /api/vocabulary": { kinds: [], labels: { kind: "Kind", subject: "Subject" } },
+    "POST /api/plans/3/try": { fit: 4, of: 4, warnings: [], examples: [] },
+  });
+});
+const opened = async () => {
+  const user = show(<PlanPage />, "/plan/3", "/plan/:area");
+  await screen.findByRole("heading", { name: "Letter" });
+  return user;
+};
+const button = (called: string | RegExp) => screen.getByRole("button", { name: called }) as HTMLButtonElement;
+const name = () => screen.getByLabelText("Name") as HTMLInputElement;
+const loose = () => screen.getByLabelText("Loose documents on a level") as HTMLInputElement;
+
+describe("the plan of an area", () => {
+  it("is changed in one part after another: each is kept on top of what the screen shows", async () => {
+    let answer = (_: unknown) => {};
+    serve({ [KEEP]: () => new Promise((kept) => (answer = kept)) });
+    const user = await opened();
+    await user.click(button("go back to it"));
+    await waitFor(() => expect(button("month first: 4 March").disabled).toBe(true));
+    expect(button("go back to it").disabled).toBe(true);
+    await user.click(button("month first: 4 March"));
+    plan = aPlan(3);
+    answer(plan);
+    await waitFor(() => expect(notice()).toContain("The plan is as in revision 1 again, kept as revision 3."));
+    // what was kept stands there as soon as it is told
+    expect(screen.getAllByRole("button", { name: "go back to it" })).toHaveLength(2);
+    await waitFor(() => expect(button("month first: 4 March").disabled).toBe(false));
+    serve({ [KEEP]: () => aPlan(4, { month_first: true }) });
+    await user.click(button("month first: 4 March"));
+    await waitFor(() => expect(bodies(KEEP)).toHaveLength(2));
+    expect(bodies(KEEP)).toEqual([
+      expect.objectContaining({ revision: 2, back_to: 1 }),
+      expect.objectContaining({ revision: 3, month_first: true }),
+    ]);
+  });
+
+  it("that somebody else changed meanwhile is shown; what one typed stays, in every part", async () => {
+    const user = await opened();
+    await user.type(name(), "_x");
+    await user.clear(loose());
+    await user.type(loose(), "90");
+    plan = aPlan(3, {
+      kinds: [{ ...letter, name: "<subject>", place: "Post", expects: ["subject"] }],
+      limits: { loose: 50, thin: 6, few: 2 },
+      composing: { characters: 60, narrow: true },
+    });
+    serve({ [KEEP]: new Refusal(409, { detail: "Odalys kept revision 3 at 9:12." }) });
+    await waitFor(() => expect(button("Keep as revision 3").disabled).toBe(false));
+    await user.click(button("Keep as revision 3"));
+    await waitFor(() => expect(notice()).toContain("Odalys kept revision 3 at 9:12."));
+    await waitFor(() => expect(button("Keep as revision 4").disabled).toBe(false));
+    expect([name().value, loose().value]).toEqual(["<issued>_<subject>_x", "90"]);
+    // what one did not touch is as the other kept it
+    expect((screen.getByLabelText("Place in Office") as HTMLInputElement).value).toBe("Post");
+    expect((screen.getByLabelText("Characters of a composed name") as HTMLInputElement).value).toBe("60");
+    await user.click(button("As it was"));
+    expect(name().value).toBe("<subject>");
+  });
+
+  it("shows what was kept where that is not quite what was typed", async () => {
+    serve({ [KEEP]: () => (plan = aPlan(3, { kinds: [{ ...letter, name: "<subject>", expects: ["subject"] }] })) });
+    const user = await opened();
+    await user.clear(name());
+    await user.type(name(), "<<subject> ");
+    await waitFor(() => expect(button("Keep as revision 3").disabled).toBe(false));
+    await user.click(button("Keep as revision 3"));
+    await waitFor(() => expect(notice()).toContain("Kept as revision 3"));
+    await waitFor(() => expect(name().value).toBe("<subject>"));
+    expect(button("Keep as revision 4").disabled).toBe(true);
+  });
+});
