@@ -5,6 +5,7 @@ import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { useNotices, words } from "../app/notices";
 import { count, moment, several } from "../parts/format";
+import { same, useTyped } from "../parts/typed";
 import { Merge } from "./Merge";
 
 export type Draft = Schemas["PartyCardForm"];
@@ -35,7 +36,7 @@ export function CardEditor(props: Props): ReactNode {
       </p>
     );
   const told = entry.data;
-  return <Form key={told.card.revision} {...props} start={told.card} entry={told} />;
+  return <Form {...props} start={told.card} entry={told} />;
 }
 
 const lines = (text: string) =>
@@ -48,12 +49,12 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
   const { start, entry, register } = props;
   const queries = useQueryClient();
   const { tell } = useNotices();
-  const [name, setName] = useState(start.name);
-  const [short, setShort] = useState(start.short);
-  const [code, setCode] = useState(start.code);
-  const [aliases, setAliases] = useState((start.aliases ?? []).join("\n"));
-  const [numbers, setNumbers] = useState((start.numbers ?? []).join("\n"));
-  const [area, setArea] = useState(start.area);
+  const [name, setName, nameKept] = useTyped(start.name);
+  const [short, setShort, shortKept] = useTyped(start.short);
+  const [code, setCode, codeKept] = useTyped(start.code);
+  const [aliases, setAliases, aliasesKept] = useTyped((start.aliases ?? []).join("\n"));
+  const [numbers, setNumbers, numbersKept] = useTyped((start.numbers ?? []).join("\n"));
+  const [area, setArea] = useTyped(start.area);
   const [wrong, setWrong] = useState<Trouble | null>(null);
   const [busy, setBusy] = useState(false);
   const card = entry?.card ?? null;
@@ -66,7 +67,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
     numbers: start.numbers,
     area: start.area,
   };
-  const changed = card === null || card.removed || JSON.stringify(body) !== JSON.stringify(shown);
+  const changed = card === null || card.removed || !same(body, shown);
   const mayWrite = card === null || card.changes;
   const problem = (field: string) =>
     wrong?.field === field ? (
@@ -83,10 +84,10 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
     } catch (error) {
       if (error instanceof Trouble && error.field) setWrong(error);
       else tell({ text: words(error), bad: true });
-    } finally {
-      setBusy(false);
-      await queries.invalidateQueries();
     }
+    // what is done next is done to the entry as it is then
+    await queries.invalidateQueries();
+    setBusy(false);
   };
   const path = { params: { path: { party: card?.id ?? 0 } } };
   const keep = (event: FormEvent) => {
@@ -101,6 +102,11 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
       const kept = await data(
         client.PUT("/api/register/{party}", { ...path, body: { ...body, revision: card.revision } }),
       );
+      nameKept(kept.card.name);
+      shortKept(kept.card.short);
+      codeKept(kept.card.code);
+      aliasesKept(kept.card.aliases.join("\n"));
+      numbersKept(kept.card.numbers.join("\n"));
       const named = kept.card.short !== card.short || kept.card.name !== card.name || kept.card.code !== card.code;
       return named && kept.card.documents
         ? `Kept. ${count(kept.card.documents)} documents are of it; make a manifest so that their names follow.`

@@ -105,6 +105,27 @@ describe("a party's entry", () => {
     expect(notice()).toBe("");
   });
 
+  it("that somebody else changed meanwhile is not overwritten; what was typed stays, the rest is as it is now", async () => {
+    const { user } = await editing();
+    await user.type(screen.getByLabelText("Full name"), " and Son");
+    serve({
+      "GET /api/register/7": entry({ revision: 4, code: "tgt" }),
+      "PUT /api/register/7": new Refusal(409, { detail: "Odalys changed it at 9:12." }),
+    });
+    await user.click(button("Keep"));
+    await waitFor(() => expect(notice()).toContain("Odalys changed it at 9:12."));
+    await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>("Code, to type").value).toBe("tgt"));
+    expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Timber and Son");
+    serve({ "PUT /api/register/7": { card: card({ revision: 5, name: "Tollgate Timber and Son" }) } });
+    await user.click(button("Keep"));
+    await waitFor(() => expect(bodies("PUT /api/register/7")).toHaveLength(2));
+    expect(bodies("PUT /api/register/7")[1]).toMatchObject({
+      name: "Tollgate Timber and Son",
+      code: "tgt",
+      revision: 4,
+    });
+  });
+
   it("without a name is not kept", async () => {
     const { user } = await editing();
     await user.clear(screen.getByLabelText("Full name"));

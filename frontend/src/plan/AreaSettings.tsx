@@ -1,7 +1,8 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { count } from "../parts/format";
-import { same, useKeeping, useTyped } from "./keeping";
+import { same, useTyped } from "../parts/typed";
+import { useKeeping } from "./keeping";
 
 type Part = { plan: Schemas["PlanOut"] } & ReturnType<typeof useKeeping>;
 

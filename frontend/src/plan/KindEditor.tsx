@@ -5,7 +5,8 @@ import { client, data, type Schemas, Trouble } from "../api/client";
 import { useVocabulary } from "../api/queries";
 import { count } from "../parts/format";
 import { PatternField, strokesOf } from "../parts/PatternField";
-import { same, useKeeping, useTyped } from "./keeping";
+import { same, useTyped } from "../parts/typed";
+import { useKeeping } from "./keeping";
 
 const TYPING_MS = 150;
 
@@ -14,9 +15,9 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const { plan, kind } = props;
   const { busy, keep } = useKeeping(plan);
   const labels = useVocabulary().data?.labels ?? {};
-  const [name, setName] = useTyped(kind.name);
-  const [place, setPlace] = useTyped(kind.place);
-  const [expects, setExpects] = useTyped(kind.expects);
+  const [name, setName, nameKept] = useTyped(kind.name);
+  const [place, setPlace, placeKept] = useTyped(kind.place);
+  const [expects, setExpects, expectsKept] = useTyped(kind.expects);
   const [settled, setSettled] = useState({ name, place });
   useEffect(() => {
     const timer = window.setTimeout(() => setSettled({ name, place }), TYPING_MS);
@@ -40,11 +41,10 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const problem = (field: string) => (wrong && wrong.field === field ? { text: wrong.message, at: wrong.at } : null);
   const strokes = strokesOf(name, place);
   const complete = (name === "") === (place === "");
-  // what was typed on while it was kept stays typed
   const adopt = (kept: Schemas["KindPlanOut"]) => {
-    setName((typed) => (same(typed, name) ? kept.name : typed));
-    setPlace((typed) => (same(typed, place) ? kept.place : typed));
-    setExpects((typed) => (same(typed, expects) ? kept.expects : typed));
+    nameKept(kept.name);
+    placeKept(kept.place);
+    expectsKept(kept.expects);
   };
   const save = () =>
     keep({

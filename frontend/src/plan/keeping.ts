@@ -1,5 +1,4 @@
 import { useIsMutating, useMutation, useQueryClient } from "@tanstack/react-query";
-import { type Dispatch, type SetStateAction, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { useNotices, words } from "../app/notices";
@@ -40,20 +39,4 @@ export function useKeeping(plan: Plan): { busy: boolean; keep: (asked: Asked) =>
     onSettled: () => queries.invalidateQueries(),
   });
   return { busy, keep: (asked) => !busy && mutate(asked) };
-}
-
-/** What is typed. Until one types it is as it is kept, and follows that; what others keep meanwhile takes nothing typed away. */
-export function useTyped<T>(kept: T): [T, Dispatch<SetStateAction<T>>] {
-  const [typed, setTyped] = useState(kept);
-  const [seen, setSeen] = useState(kept);
-  if (!same(seen, kept)) {
-    setSeen(kept);
-    if (same(typed, seen)) setTyped(kept);
-  }
-  return [typed, setTyped];
-}
-
-/** Whether two small values of numbers, texts and lists of them are the same. */
-export function same<T>(one: T, other: T): boolean {
-  return JSON.stringify(one) === JSON.stringify(other);
 }

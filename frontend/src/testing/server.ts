@@ -17,6 +17,8 @@ export class Refusal {
 let answers: Record<string, Answer> = {};
 let asked: { what: string; query: string; body: unknown }[] = [];
 let unanswered: string[] = [];
+/** Which test it is: what the last one still asked is not this one's. */
+let round = 0;
 
 /** From now on these are answered, by method and path: `GET /api/plans/3`; and what was answered before. */
 export function serve(more: Record<string, Answer>): void {
@@ -39,6 +41,7 @@ export function close(): string[] {
   answers = {};
   asked = [];
   unanswered = [];
+  round += 1;
   return missed;
 }
 
@@ -46,7 +49,9 @@ export function close(): string[] {
 export async function respond(request: Request): Promise<Response> {
   const address = new URL(request.url);
   const what = `${request.method} ${address.pathname}`;
+  const begun = round;
   const text = await request.text();
+  if (begun !== round) return json(500, { detail: "The test is over." });
   const body: unknown = text ? JSON.parse(text) : undefined;
   asked.push({ what, query: address.search, body });
   if (!(what in answers)) {
