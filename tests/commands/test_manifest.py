@@ -74,6 +74,21 @@ def test_what_was_not_done_shows_in_the_status(world: World, waka: Waka) -> None
     assert waka("run", number, "--partial").exit_code == 1, "two lines stay blocked"
 
 
+def test_documents_are_numbered_whatever_folders_have_to_be_made(world: World, waka: Waka) -> None:
+    (document, entry), _ = world.file(world.yard, ["1 keel.pdf", "2 mast.pdf"])
+    planned = outcome(waka(*CUT[:-1], "<n>/<rest>", "--json"))
+    assert [(line["line"], line["kind"], line["to"]) for line in planned["lines"]] == [
+        (1, "make folder", "Yard/1"),
+        (2, "make folder", "Yard/2"),
+        (1, "place", "Yard/1/keel.pdf"),
+        (2, "place", "Yard/2/mast.pdf"),
+    ]
+    was, to = k.Spot(k.FolderId(world.yard), "1 keel.pdf"), k.Spot(k.FolderId(world.yard), "bilge.pdf")
+    world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)))
+    refused = waka("run", planned["manifest"])
+    assert refused.exit_code == 2 and "line 1: “1 keel.pdf” is no longer where it was" in refused.stderr
+
+
 @pytest.mark.parametrize("ending", ["json", "csv"])
 def test_a_file_of_the_plan_names_it_later(world: World, waka: Waka, tmp_path: Path, ending: str) -> None:
     world.file(world.yard, ["1 =keel.pdf", "2 mast.pdf"])

@@ -292,6 +292,25 @@ def test_an_empty_or_hidden_choice_is_refused(world: World) -> None:
         plan(world, chosen=Chosen(folder=1), actor=world.administrator)
 
 
+def test_lines_are_called_by_numbers_of_their_own_kind(world: World) -> None:
+    old = world.folder(world.yard, "Old")
+    world.file(old, NAMES)
+    manifest = plan(
+        world,
+        Way("place", prints="Sorted/<name>", base=world.yard, remove_emptied=True),
+        chosen=Chosen(folder=world.yard, below=True),
+    )
+
+    def numbers(state: str | None, after: int = -1) -> list[int]:
+        page = manifests.line_page(world.drive, world.keeper, manifest, after=after, state=state, limit=2)
+        following = numbers(state, page.rows[-1]["line"]) if len(page.rows) == 2 else []
+        return [row["number"] for row in page.rows] + following
+
+    assert numbers(None) == [1, 2, 3, 4], "whatever folders have to be made first"
+    assert numbers("folders") == [1, 2, 3, 4, 5, 6], "five are made, one is removed"
+    assert numbers("ready", after=5) == [2, 3, 4], "the fifth line is the first document's"
+
+
 def test_lines_are_written_for_good_once_it_ran(world: World) -> None:
     world.file(world.yard, NAMES)
     manifest = plan(world)

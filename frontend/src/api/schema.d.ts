@@ -2515,7 +2515,9 @@ export interface components {
         };
         /**
          * ManifestLineOut
-         * @description `holder`: the document that has the wanted name, where one may read it.
+         * @description `line`: what it is called in requests; `number`: what people call it, lines of folders counted by themselves.
+         *
+         *     `holder`: the document that has the wanted name, where one may read it.
          */
         ManifestLineOut: {
             /** Code */
@@ -2538,6 +2540,8 @@ export interface components {
             missing: string[];
             /** Note */
             note: string | null;
+            /** Number */
+            number: number;
             /** State */
             state: string;
             /** To Name */

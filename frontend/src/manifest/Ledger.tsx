@@ -31,7 +31,7 @@ export function Ledger(props: {
   const { where, ran = null } = props;
   const columns = useMemo<Column<ManifestLine>[]>(
     () => [
-      { key: "number", label: "#", width: "46px", right: true, cell: (line) => count(line.line + 1) },
+      { key: "number", label: "#", width: "46px", right: true, cell: (line) => count(line.number) },
       {
         key: "from",
         label: "From",

@@ -2,6 +2,7 @@ import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { count, several } from "../parts/format";
+import { useTyped } from "../parts/typed";
 import { FolderChooser } from "../places/FolderChooser";
 import type { ManifestLine } from "./Ledger";
 
@@ -15,7 +16,7 @@ export function LineEditor(props: {
   onEdit: (edit: Edit) => Promise<void>;
 }): ReactNode {
   const { line, busy, onEdit } = props;
-  const [name, setName] = useState(line.to_name ?? line.from_name ?? "");
+  const [name, setName] = useTyped(line.to_name ?? line.from_name ?? "");
   const entry = line.entry ?? 0;
   const edit = (to: string | null) => void onEdit({ edits: { [String(entry)]: to } });
   return (
@@ -23,11 +24,13 @@ export function LineEditor(props: {
       className="line-editor"
       onSubmit={(event) => {
         event.preventDefault();
-        if (name.trim() && !busy) edit(name.trim());
+        const tidy = name.trim();
+        setName(tidy);
+        if (tidy && !busy) edit(tidy);
       }}
     >
       <label className="label" htmlFor="line-name">
-        Line {line.line + 1}: new name
+        Line {line.number}: new name
       </label>
       <input
         id="line-name"

@@ -50,7 +50,7 @@ export default function ManifestPage(): ReactNode {
   const queries = useQueryClient();
   const { tell } = useNotices();
   const [filter, setFilter] = useState<(typeof FILTERS)[number][0]>(null);
-  const [chosen, setChosen] = useState<number | null>(null);
+  const [chosen, setChosen] = useState<ManifestLine | null>(null);
   const [marks, setMarks] = useState<Marks>(NONE);
   const [partial, setPartial] = useState(false);
   const [tries, setTries] = useState(1);
@@ -74,7 +74,11 @@ export default function ManifestPage(): ReactNode {
     getNextPageParam: (page) => page.next ?? null,
   });
   const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
-  const line = lines.find((one) => one.line === chosen) ?? null;
+  // a plan that is checked again may have its lines elsewhere: what is chosen is the document's
+  const line =
+    lines.find((one) => one.line === chosen?.line && one.entry === chosen.entry) ??
+    lines.find((one) => one.entry !== null && one.entry === chosen?.entry) ??
+    null;
   const picked = marks.size ? lines.filter((one) => marks.has(one.line)) : line ? [line] : [];
   const undoable = picked.filter((one) => one.state === "ready");
   const editable = picked.filter((one) => one.entry !== null && (one.kind === "place" || one.kind === "absorb"));
@@ -201,8 +205,8 @@ export default function ManifestPage(): ReactNode {
           ran={ran}
           total={filter === "folders" ? folders : filter ? (told.counts[filter] ?? 0) : total}
           more={pages.hasNextPage && !pages.isFetchingNextPage}
-          chosen={chosen}
-          onChoose={setChosen}
+          chosen={line?.line ?? null}
+          onChoose={(at) => setChosen(lines.find((one) => one.line === at) ?? null)}
           marks={marks}
           onMarks={plan || told.can_undo ? setMarks : undefined}
           onOpen={(one: ManifestLine) => one.document && void navigate(`/documents/${one.document}`)}
@@ -294,7 +298,7 @@ export default function ManifestPage(): ReactNode {
           <LinesEditor lines={editable} busy={busy} onEdit={check} />
         )}
         {plan && told.problem !== "tried" && editable.length === 1 && editable[0] && (
-          <LineEditor key={editable[0].line} line={editable[0]} busy={busy} onEdit={check} />
+          <LineEditor key={editable[0].entry} line={editable[0]} busy={busy} onEdit={check} />
         )}
         {plan && (
           <Choices

@@ -184,14 +184,38 @@ describe("lines of a plan", () => {
   it("that make folders are not among those that are edited", async () => {
     const user = await opened({ counts: { ready: 1, "make folder": 1 } }, [
       aLine({ line: 0, kind: "make folder", document: null, entry: 9, from_name: null, to_name: "2026" }),
-      aLine({ line: 1, from_name: "letter 0.pdf" }),
+      aLine({ line: 1, number: 1, from_name: "letter 0.pdf" }),
     ]);
     await user.click(row(0));
     expect(screen.queryByText("Take this name")).toBeNull();
     await user.keyboard("{Shift>}");
     await user.click(row(1));
     await user.keyboard("{/Shift}");
-    expect(screen.getByLabelText("Line 2: new name")).toBeTruthy();
+    expect(screen.getByLabelText("Line 1: new name")).toBeTruthy();
+  });
+
+  it("stay chosen by their documents where the plan that is checked again has them elsewhere", async () => {
+    const user = await opened(
+      {},
+      [1, 2, 3].map((line) => aLine({ line, number: line, entry: 200 + line })),
+    );
+    await user.click(row(1));
+    const name = () => screen.getByLabelText<HTMLInputElement>(/new name$/);
+    await user.type(name(), "!");
+    // a folder less is made: every line is one further up
+    serve({
+      "GET /api/manifests/5/lines": {
+        lines: [1, 2, 3].map((n) => aLine({ line: n - 1, number: n, entry: 200 + n, to_name: `Letter ${n}.pdf` })),
+        next: null,
+      },
+    });
+    await user.click(button("Check again"));
+    await waitFor(() => expect(queries("GET /api/manifests/5/lines")).toHaveLength(2));
+    await waitFor(() => expect(screen.getByRole("grid").querySelector('[aria-selected="true"]')).toBe(row(1)));
+    expect([name().labels?.[0]?.textContent, name().value]).toEqual(["Line 2: new name", "Letter 2.pdf!"]);
+    await user.keyboard("{Enter}");
+    await user.click(row(2));
+    expect(name().value).toBe("Letter 3.pdf");
   });
 
   it("are not edited once a part of the plan was tried", async () => {

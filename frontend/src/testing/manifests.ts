@@ -4,6 +4,7 @@ import type { ManifestLine } from "../manifest/Ledger";
 
 export const aLine = (part: Partial<ManifestLine> = {}): ManifestLine => ({
   line: 0,
+  number: (part.line ?? 0) + 1,
   kind: "place",
   entry: 100 + (part.line ?? 0),
   document: 100 + (part.line ?? 0),

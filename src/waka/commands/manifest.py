@@ -25,6 +25,8 @@ from waka.work.drive import Drive
 
 _ENDS = ("queued", "running")
 _POLL_SECONDS = 0.3
+#: So many lines are looked up at once.
+_PAGE = 5_000
 
 as_argument = click.option("--as", "login", default=None, help="As whom; an administrator where it is not given.")
 json_flag = click.option("--json", "as_json", is_flag=True, help="Counts and the outcome of every line as JSON.")
@@ -124,8 +126,9 @@ def run(
             state = manifests.run(drive, actor, number, partial=partial)
         except ManifestRefused as refused:
             _tell(_outcome(drive, actor, number), as_json)
+            numbers = {r["line"]: r["number"] for r, _ in _lines(drive, actor, number)}
             for problem in refused.problems[:20]:
-                click.echo(f"waka: line {problem.line + 1}: {problem.why}", err=True)
+                click.echo(f"waka: line {numbers.get(problem.line, '?')}: {problem.why}", err=True)
             sys.exit(2)
         while state in _ENDS:
             time.sleep(_POLL_SECONDS)
@@ -188,25 +191,30 @@ def _written(path: str) -> TextIO:
         raise Trouble(f"{path} cannot be written: {error.strerror}.", "Choose another --out.") from error
 
 
-def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
-    """A manifest with every line, as JSON has it."""
-    card = manifests.card(drive, actor, number)
-    rows: list[dict[str, Any]] = []
+def _lines(drive: Drive, actor: Actor, number: int) -> list[tuple[dict[str, Any], manifests.Page]]:
+    """Every line in order, with the page that names its places."""
+    found: list[tuple[dict[str, Any], manifests.Page]] = []
     for state in (None, "folders"):
         after = -1
         while True:
-            page = manifests.line_page(drive, actor, number, after=after, state=state, limit=5000)
-            for r in page.rows:
-                places = [page.place(r["from_parent"]), page.place(r["to_parent"])]
-                problem = r["problem"] or {}
-                rows.append({
-                    "line": r["line"] + 1, "kind": r["kind"], "from": _path(places[0], r["from_name"]),
-                    "to": _path(places[1], r["to_name"]), "state": r["state"], "why": problem.get("why"),
-                })  # fmt: skip
-            if len(page.rows) < 5000:
+            page = manifests.line_page(drive, actor, number, after=after, state=state, limit=_PAGE)
+            found += [(row, page) for row in page.rows]
+            if len(page.rows) < _PAGE:
                 break
             after = page.rows[-1]["line"]
-    rows.sort(key=lambda r: int(r["line"]))
+    return sorted(found, key=lambda one: int(one[0]["line"]))
+
+
+def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
+    """A manifest with every line, as JSON has it."""
+    card = manifests.card(drive, actor, number)
+    rows = [
+        {
+            "line": r["number"], "kind": r["kind"], "from": _path(page.place(r["from_parent"]), r["from_name"]),
+            "to": _path(page.place(r["to_parent"]), r["to_name"]), "state": r["state"], "why": (r["problem"] or {}).get("why"),
+        }
+        for r, page in _lines(drive, actor, number)
+    ]  # fmt: skip
     return {
         "manifest": number, "title": card.row["title"], "state": card.row["state"], "problem": card.row["problem"],
         "counts": dict(card.counts), "lines": rows,

@@ -76,9 +76,13 @@ class UndoForm(Form):
 
 
 class ManifestLineOut(Out):
-    """`holder`: the document that has the wanted name, where one may read it."""
+    """`line`: what it is called in requests; `number`: what people call it, lines of folders counted by themselves.
+
+    `holder`: the document that has the wanted name, where one may read it.
+    """
 
     line: int
+    number: int
     kind: str
     entry: int | None
     document: int | None

@@ -53,13 +53,18 @@ def _origin(body: manifest_forms.PlanForm) -> Origin:
 
 
 def _line(
-    number: int, row: Mapping[str, Any], state: str, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]
+    line: int,
+    number: int,
+    row: Mapping[str, Any],
+    state: str,
+    paths: Mapping[int, str],
+    made: Mapping[int, tuple[int, str]],
 ) -> manifest_forms.ManifestLineOut:
     problem = row["problem"] or {}
     if row["kind"] in ("fact", "tag", "tag folder", "rest", "wait"):
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
     return manifest_forms.ManifestLineOut(
-        line=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
+        line=line, number=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
         from_place=manifests.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
         to_place=manifests.place_told(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
         missing=problem.get("missing", []), holder=problem.get("holder"), note=(row["data"] or {}).get("note"),
@@ -87,7 +92,7 @@ def preview(body: manifest_forms.PlanForm) -> Response:
     """What a plan would do to the first few thousand documents; nothing is kept."""
     seen = previews.preview(guard.drive(), guard.actor(), _origin(body))
     lines = [
-        _line(n, LineRow._asdict(row), previews.state_of(row.problem), seen.paths, seen.made)
+        _line(n, n + 1, LineRow._asdict(row), previews.state_of(row.problem), seen.paths, seen.made)
         for n, row in enumerate(seen.rows)
     ]
     return answer(manifest_forms.PreviewOut(counts=dict(seen.counts), lines=lines, more=seen.more))
@@ -180,7 +185,7 @@ def lines(path: ManifestPath, query: LinesQuery) -> Response:
     page = manifests.line_page(
         guard.drive(), guard.actor(), path.manifest, after=query.after, state=query.state, limit=query.limit
     )
-    out = [_line(r["line"], r, r["state"], page.paths, page.made) for r in page.rows]
+    out = [_line(r["line"], r["number"], r, r["state"], page.paths, page.made) for r in page.rows]
     return answer(manifest_forms.ManifestLines(lines=out, next=out[-1].line if len(out) == query.limit else None))
 
 

@@ -1,5 +1,6 @@
 """Manifests: planned, looked at, changed line by line, tried, run, stopped; the drive changes only when one runs."""
 
+from bisect import bisect_left
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from types import MappingProxyType
@@ -140,13 +141,21 @@ def place_told(folder: int | None, paths: Mapping[int, str], made: Mapping[int, 
 
 
 def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: str | None, limit: int) -> Page:
-    """A page of lines; Absent where one may not see the manifest."""
+    """A page of lines; Absent where one may not see the manifest.
+
+    Each has its ``number``, by which people call it: lines of folders are counted by themselves, so that others keep theirs
+    when another folder has to be made.
+    """
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         row = store.manifest_row(conn, manifest, reach)
         if row is None:
             raise Absent("manifest")
         rows = store.line_rows(conn, manifest, reach, after=after, state=state, limit=limit)
+        folder_lines = store.folder_lines(conn, manifest, rows[-1]["line"]) if rows else []
+        for r in rows:
+            before = bisect_left(folder_lines, r["line"])
+            r["number"] = 1 + (before if state == "folders" else r["line"] - before)
         return Page(rows, *_named(conn, row, reach, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f}))
 
 

@@ -44,7 +44,9 @@ def plan_lines(
     wanted = wishes(conn, reach, origin.way, found, chains, chosen.folder)
     if origin.edits or origin.targets:
         wanted = [_edited(s, w, origin) for s, w in zip(found, wanted, strict=True)]
-    targets = find_folders(conn, reach, {(w.base, w.levels) for w in wanted if isinstance(w, Wish) and w.levels})
+    # in the order of the documents: the same drive gives the same plan
+    ways = dict.fromkeys([(w.base, w.levels) for w in wanted if isinstance(w, Wish) and w.levels])
+    targets = find_folders(conn, reach, ways)
     drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
     _ask_rights(conn, reach, drafts, targets)
     _settle(conn, reach, drafts, origin)

@@ -94,6 +94,17 @@ def line_rows(conn: Connection, manifest: int, reach: Reach, *, after: int, stat
     )
 
 
+def folder_lines(conn: Connection, manifest: int, last: int) -> list[int]:
+    """The lines that make or remove folders, up to ``last``, in their order."""
+    rows = every(
+        conn,
+        """SELECT line FROM manifest_line WHERE manifest = %s AND line <= %s AND kind IN ('make folder', 'remove folder')
+        AND kind <> 'place' ORDER BY line""",
+        [manifest, last],
+    )
+    return [r["line"] for r in rows]
+
+
 def made_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dict[int, tuple[int, str]]:
     """Folders that the manifest makes: the folder above and the name."""
     rows = every(
