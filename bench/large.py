@@ -11,7 +11,8 @@ import statistics
 import tempfile
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -29,6 +30,7 @@ from waka.store.postgres.database import every
 from waka.store.postgres.people import person_by_login
 from waka.work import manifests, undo
 from waka.work.actor import Actor
+from waka.work.apply import fold
 from waka.work.drive import Drive
 
 SIZE = 1_000_000
@@ -119,9 +121,37 @@ def _wait_until_taken_in(drive: Drive) -> None:
         time.sleep(0.5)
 
 
+_BY_YEAR = Way("rewrite", "<y>/<m>/<issued yyyy-MM-dd>_<p>_<ref>", "Moved/<issued yyyy>/<ref>_<p>_<issued yyyy-MM-dd>")
+
+
+@dataclass
+class Took:
+    """Seconds, each time."""
+
+    planned: list[float] = field(default_factory=list)
+    run: list[float] = field(default_factory=list)
+    undone: list[float] = field(default_factory=list)
+
+
+def _once(where: tuple[Drive, Actor, Origin], took: Took, take_in: Callable[[Drive], None]) -> None:
+    """Plan and keep, run and undo there; in between one looks at it, and the names and trails are taken in."""
+    drive, keeper, origin = where
+    started = time.perf_counter()
+    manifest = manifests.plan(drive, keeper, origin, "Bench")
+    took.planned.append(time.perf_counter() - started)
+    took.run.append(seconds_of_run(drive, keeper, manifest))
+    take_in(drive)
+    time.sleep(LOOKED_AT)
+    started = time.perf_counter()
+    undo.undo(drive.database, keeper, manifest)
+    took.undone.append(time.perf_counter() - started)
+    take_in(drive)
+    time.sleep(LOOKED_AT)
+
+
 def measure() -> Iterator[Figure]:
     """Live results, opening, running and undoing of a long manifest in a large drive; memory of web and worker."""
-    with small_drive() as run_small, running() as (supervisor, drive):
+    with small_drive(_BY_YEAR) as small, running() as (supervisor, drive):
         client = _Client(supervisor.port)
         with drive.database.transaction() as conn:
             row = person_by_login(conn, "imre")
@@ -158,15 +188,8 @@ def measure() -> Iterator[Figure]:
                         WHERE c.ancestor = %s AND e.document IS NOT NULL""",
                         [year["folder"]],
                     )]  # fmt: skip
-        origin = Origin(
-            Chosen(entries=tuple(entries[:LINES])),
-            Way(
-                "rewrite", "<y>/<m>/<issued yyyy-MM-dd>_<p>_<ref>", "Moved/<issued yyyy>/<ref>_<p>_<issued yyyy-MM-dd>"
-            ),
-        )
-        started = time.perf_counter()
+        origin = Origin(Chosen(entries=tuple(entries[:LINES])), _BY_YEAR)
         manifest = manifests.plan(drive, keeper, origin, "Bench")
-        planned = time.perf_counter() - started
         ready = client.ask("GET", f"/api/manifests/{manifest}")["counts"]["ready"]
         if ready != len(origin.chosen.entries):
             raise RuntimeError(f"only {ready} lines are ready")
@@ -183,22 +206,21 @@ def measure() -> Iterator[Figure]:
         while client.ask("GET", "/api/manifests?mine=true")["manifests"][0]["state"] in ("queued", "running"):
             time.sleep(0.2)
         by_worker = time.perf_counter() - started
-        ran, undone, small = [], [], []
-        for again in range(TIMES + 1):
-            time.sleep(LOOKED_AT)
-            started = time.perf_counter()
-            undo.undo(drive.database, keeper, manifest)
-            undone.append(time.perf_counter() - started)
-            _wait_until_taken_in(drive)
-            if again < TIMES:
-                manifest = manifests.plan(drive, keeper, origin, "Bench")
-                small.append(run_small())
-                ran.append(seconds_of_run(drive, keeper, manifest))
-        told = (
-            f"{min(ran):.2f} s (to {max(ran):.2f}; by the worker and the API {by_worker:.2f}), planned {planned:.2f} s, "
-            f"undone {min(undone):.2f} s; small drive {min(small):.2f} s (to {max(small):.2f}); {drive_told}"
-        )
-        yield Figure("100k run in a large : small drive", min(ran) * LINES / ready / min(small), "ratio", 1.3, told)
+        time.sleep(LOOKED_AT)
+        undo.undo(drive.database, keeper, manifest)
+        _wait_until_taken_in(drive)
+        here, there = Took(), Took()
+        for _ in range(TIMES):
+            _once(small, there, lambda drive: fold(drive.database))
+            _once((drive, keeper, origin), here, _wait_until_taken_in)
+        for what in ("planned", "run", "undone"):
+            large, peer = vars(here)[what], vars(there)[what]
+            told = f"{min(large):.2f} s (to {max(large):.2f}); small drive {min(peer):.2f} s (to {max(peer):.2f}); {drive_told}"
+            if what == "run":
+                told += f"; by the worker and the API {by_worker:.2f} s"
+            yield Figure(
+                f"100k {what} in a large : small drive", min(large) * LINES / ready / min(peer), "ratio", 1.3, told
+            )
         state = supervisor.home.state()
         web, worker = (peak_megabytes(state[part]) for part in ("web", "worker"))
         yield Figure(

@@ -112,23 +112,17 @@ def _keep_and_run(w: World, rows: list[LineRow]) -> int:
 
 
 @contextlib.contextmanager
-def small_drive() -> Iterator[Callable[[], float]]:
-    """A drive that holds 100,000 documents and no more; what it gives runs a manifest that renames and moves them.
-
-    It says how many seconds the run took; the manifest is planned before and undone afterwards.
-    """
+def small_drive(way: Way) -> Iterator[tuple[Drive, Actor, Origin]]:
+    """A drive that holds 100,000 documents and no more, in folders by year and month; what to plan there, and by whom."""
     with world() as w:
-        homes = [w.folder(w.yard, f"{n:02d}") for n in range(FOLDERS)]
-        filed = w.file(w.yard, [f"Plan {n:06d}.pdf" for n in range(COUNT)])
-
-        def run() -> float:
-            manifest = _keep(w, _rows(w, filed, homes, renamed=True))
-            took = seconds_of_run(w.drive, w.keeper, manifest)
-            time.sleep(LOOKED_AT)
-            undo.undo(w.drive.database, w.keeper, manifest)
-            return took
-
-        yield run
+        year = w.folder(w.yard, "2026")
+        entries: list[int] = []
+        for month in range(1, 13):
+            days = range(1, COUNT // 12 + 2 if month <= COUNT % 12 else COUNT // 12 + 1)
+            names = [f"2026-{month:02d}-{1 + n % 28:02d}_tollgate_TT-{month:02d}{n:05d}.pdf" for n in days]
+            entries += [entry for _, entry in w.file(w.folder(year, f"{month:02d}"), names)]
+        w.drive.database.analyze()
+        yield w.drive, w.keeper, Origin(Chosen(entries=tuple(entries)), way)
 
 
 def seconds_of_run(drive: Drive, actor: Actor, manifest: int) -> float:
