@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { client, data } from "../api/client";
 import { keys } from "../api/queries";
 import { count } from "../parts/format";
+import { shortest } from "./shortest";
 
 const SHOWN = 12;
 
@@ -19,7 +20,7 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
   for (const folder of folders)
     for (const [type, flow] of Object.entries(folder.types)) types[type] = (types[type] ?? 0) + Number(flow[1] ?? 0);
   const kept = folders.filter((one) => one.arriving > 0 && one.before > one.leaving);
-  const last = (place: string) => place.split(" / ").slice(-2).join(" / ");
+  const short = shortest(folders.map((one) => one.place));
   return (
     <section className="sums">
       <h2 className="label">What should be there after</h2>
@@ -37,7 +38,7 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
           {folders.slice(0, SHOWN).map((one) => (
             <tr key={one.place}>
               <th scope="row" title={one.place}>
-                {last(one.place)}
+                {short.get(one.place)}
               </th>
               <td>{count(one.before)}</td>
               <td>{one.leaving ? count(one.leaving) : ""}</td>
@@ -57,7 +58,7 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
         {kept.length > 0 &&
           `. ${kept
             .slice(0, 3)
-            .map((one) => `${count(one.before - one.leaving)} are in ${last(one.place)} already`)
+            .map((one) => `${count(one.before - one.leaving)} are in ${short.get(one.place)} already`)
             .join("; ")}: that is why what is there after is more than what comes.`}
       </p>
     </section>
