@@ -184,6 +184,12 @@ def test_the_tallest_name_at_the_head_is_the_letterhead() -> None:
     assert head is not None and (head.name, head.numbers) == ("Gannet Rope Works", ("XV 555 1212 90",))
 
 
+@pytest.mark.parametrize("name", ["Gannet Ropes Ltd.", "A. & B. Marlow Inc."])
+def test_short_forms_of_companies_end_in_a_dot(name: str) -> None:
+    head = letterhead(page((0.06, 0.02, name)))
+    assert head is not None and head.name == name
+
+
 @pytest.mark.parametrize(
     "lines",
     [
@@ -193,6 +199,10 @@ def test_the_tallest_name_at_the_head_is_the_letterhead() -> None:
         [(0.1, 0.02, "Dear Ms Brink")],
         [(0.1, 0.02, "Saltmarsh Boatyard Trust")],
         [(0.5, 0.05, "Gannet Rope Works")],
+        [(0.1, 0.02, "1. The slipway lights failed again.")],
+        [(0.1, 0.02, "The slipway lights failed again.")],
+        [(0.1, 0.02, "Apprentice:")],
+        [(0.1, 0.02, "Who was at the slipway?")],
     ],
 )
 def test_where_no_name_heads_the_page_none_is_made_up(lines: list[tuple[float, float, str]]) -> None:

@@ -117,6 +117,7 @@ def test_a_changed_short_name_is_followed_by_a_manifest(world: World) -> None:
 
 def test_parties_that_arrivals_lack_are_offered_and_found_once_entered(world: World) -> None:
     world.bring_in(bill(3))  # from a party that is there
+    world.bring_in(b"Archive\n\nkeel, mast, oar\n", "list.txt")  # of no kind that comes from a party
     arrivals = [world.bring_in(bill(n, party=4), f"{n}.pdf") for n in (1, 2)]
     (unknown,) = register.unknown(world.drive, world.keeper)
     assert (unknown.card.name, unknown.card.short, unknown.card.code) == (

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from waka.core.facts.kinds import KINDS
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box
 from waka.core.register.card import Card, CardRefused, clash, merged, proposed, tidy
@@ -314,7 +315,10 @@ def _allowed(line: Line, rows: Mapping[int, Row], rights: Rights) -> Line:
 
 
 def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
-    """Names at the head of what waits without a party, those of most arrivals first."""
+    """Names at the head of what waits without a party, those of most arrivals first.
+
+    Whatever is of no kind that comes from a party is asked only where a tax or account number stands on it.
+    """
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         rows = store.parties(conn, reach)
@@ -329,6 +333,8 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
             head = letterhead(_first_page(conn, arrival["content"]), own)
             if head is None or len(head.name) < 3 or clash(Card(head.name), known):
                 continue
+            if not head.numbers and not _from_a_party(arrival):
+                continue
             short, code = proposed(head.name)
             met = heads.get(head.name.casefold()) or Unknown(Card(head.name, short, code), ())
             numbers = tuple(dict.fromkeys((*met.card.numbers, *head.numbers)))
@@ -337,6 +343,12 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
             )
         ordered = sorted(heads.values(), key=lambda u: (-len(u.arrivals), u.card.name.casefold()))
         return [replace(u, card=_untaken(u.card, known)) for u in ordered]
+
+
+def _from_a_party(arrival: Row) -> bool:
+    """Whether an arrival is of a kind whose documents are of a party, as far as its kind is known."""
+    told = arrival["slip"].get("facts", {}).get("kind") or arrival["found"].get("kind", {}).get("value")
+    return told in KINDS and "party" in KINDS[told].expects
 
 
 def _first_page(conn: Connection, sha256: bytes) -> list[Word]:
