@@ -117,10 +117,9 @@ def small_drive(way: Way) -> Iterator[tuple[Drive, Actor, Origin]]:
     with world() as w:
         year = w.folder(w.yard, "2026")
         entries: list[int] = []
-        for month in range(1, 13):
-            days = range(1, COUNT // 12 + 2 if month <= COUNT % 12 else COUNT // 12 + 1)
-            names = [f"2026-{month:02d}-{1 + n % 28:02d}_tollgate_TT-{month:02d}{n:05d}.pdf" for n in days]
-            entries += [entry for _, entry in w.file(w.folder(year, f"{month:02d}"), names)]
+        for month in range(12):
+            names = [f"2026-{1 + month:02d}-{1 + n % 28:02d}_tollgate_TT-{n:06d}.pdf" for n in range(month, COUNT, 12)]
+            entries += [entry for _, entry in w.file(w.folder(year, f"{1 + month:02d}"), names)]
         w.drive.database.analyze()
         yield w.drive, w.keeper, Origin(Chosen(entries=tuple(entries)), way)
 

@@ -190,6 +190,10 @@ def test_short_forms_of_companies_end_in_a_dot(name: str) -> None:
     assert head is not None and head.name == name
 
 
+def test_a_head_of_one_endless_word_does_not_stall_it() -> None:
+    assert letterhead(page((0.06, 0.02, "keel" * 50_000))) is not None
+
+
 @pytest.mark.parametrize(
     "lines",
     [

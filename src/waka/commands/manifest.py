@@ -125,8 +125,9 @@ def run(
                 sys.exit(0 if outcome["counts"].get("ready", 0) == tries else 1)
             state = manifests.run(drive, actor, number, partial=partial)
         except ManifestRefused as refused:
-            _tell(_outcome(drive, actor, number), as_json)
-            numbers = {r["line"]: r["number"] for r, _ in _lines(drive, actor, number)}
+            lines = _lines(drive, actor, number)
+            _tell(_told(manifests.card(drive, actor, number), lines), as_json)
+            numbers = {row["line"]: row["number"] for row, _ in lines}
             for problem in refused.problems[:20]:
                 click.echo(f"waka: line {numbers.get(problem.line, '?')}: {problem.why}", err=True)
             sys.exit(2)
@@ -191,9 +192,13 @@ def _written(path: str) -> TextIO:
         raise Trouble(f"{path} cannot be written: {error.strerror}.", "Choose another --out.") from error
 
 
-def _lines(drive: Drive, actor: Actor, number: int) -> list[tuple[dict[str, Any], manifests.Page]]:
-    """Every line in order, with the page that names its places."""
-    found: list[tuple[dict[str, Any], manifests.Page]] = []
+#: Lines, each with the page that names its places.
+_Lines = list[tuple[dict[str, Any], manifests.Page]]
+
+
+def _lines(drive: Drive, actor: Actor, number: int) -> _Lines:
+    """Every line in order."""
+    found: _Lines = []
     for state in (None, "folders"):
         after = -1
         while True:
@@ -207,16 +212,19 @@ def _lines(drive: Drive, actor: Actor, number: int) -> list[tuple[dict[str, Any]
 
 def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
     """A manifest with every line, as JSON has it."""
-    card = manifests.card(drive, actor, number)
+    return _told(manifests.card(drive, actor, number), _lines(drive, actor, number))
+
+
+def _told(card: manifests.Card, lines: _Lines) -> dict[str, Any]:
     rows = [
         {
             "line": r["number"], "kind": r["kind"], "from": _path(page.place(r["from_parent"]), r["from_name"]),
             "to": _path(page.place(r["to_parent"]), r["to_name"]), "state": r["state"], "why": (r["problem"] or {}).get("why"),
         }
-        for r, page in _lines(drive, actor, number)
+        for r, page in lines
     ]  # fmt: skip
     return {
-        "manifest": number, "title": card.row["title"], "state": card.row["state"], "problem": card.row["problem"],
+        "manifest": card.row["id"], "title": card.row["title"], "state": card.row["state"], "problem": card.row["problem"],
         "counts": dict(card.counts), "lines": rows,
     }  # fmt: skip
 

@@ -18,7 +18,7 @@ _SETTINGS = {
     "password_encryption": "scram-sha-256",
     "shared_buffers": "256MB",
     "max_wal_size": "4GB",
-    # a long manifest logs 40 MB in a second; with the 8 MB that go with these shared_buffers it waits for the disk meanwhile
+    # a long manifest logs 30 MB in a second; with the 8 MB that go with these shared_buffers it waits for the disk meanwhile
     "wal_buffers": "32MB",
     "wal_compression": "lz4",
     "max_connections": "60",

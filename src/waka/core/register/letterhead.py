@@ -29,7 +29,7 @@ _NUMBER = re.compile(
     re.I,
 )
 #: An item of a list, a label, a sentence: abbreviations such as “Ltd.” are short.
-_NO_NAME = re.compile(r"\(?[0-9]{1,2}[.)]\s|.*[:;?!,]$|.*\w{5,}\.$", re.S)
+_NO_NAME = re.compile(r"^\(?[0-9]{1,2}[.)]\s|[:;?!,]$|\w{5}\.$")
 
 
 @dataclass(frozen=True)
@@ -60,7 +60,7 @@ def _height(line: Line) -> float:
 
 def _may_name(line: Line, own: set[str]) -> bool:
     text = line.text.strip()
-    if folded(text) in own or LETTER_OPENINGS.match(text) or _TITLE.search(text) or _NO_NAME.match(text):
+    if folded(text) in own or LETTER_OPENINGS.match(text) or _TITLE.search(text) or _NO_NAME.search(text):
         return False
     if (label := _LABELS.match(text)) and (label.end() == len(text) or not text[label.end()].isalpha()):
         return False

@@ -98,6 +98,7 @@ def folder_lines(conn: Connection, manifest: int, last: int) -> list[int]:
     """The lines that make or remove folders, up to ``last``, in their order."""
     rows = every(
         conn,
+        # that they place nothing is said for the index of such lines
         """SELECT line FROM manifest_line WHERE manifest = %s AND line <= %s AND kind IN ('make folder', 'remove folder')
         AND kind <> 'place' ORDER BY line""",
         [manifest, last],
