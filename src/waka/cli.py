@@ -17,6 +17,7 @@ from waka.commands.running import default_home, homes, opened, running, told
 from waka.commands.scanner import scanner
 from waka.launch import frontend
 from waka.launch.home import Home, alive
+from waka.launch.orphans import end_orphans
 from waka.launch.supervisor import Supervisor
 from waka.work import people, set_up
 
@@ -113,8 +114,10 @@ def stop(folder: Path | None) -> None:
             if alive(pid):
                 click.echo(f"waka: {home.folder} does not stop; see its logs.", err=True)
                 sys.exit(1)
-            click.echo(f"Stopped {home.folder}.")
-            stopped = True
+        elif not end_orphans(home, _say):
+            continue
+        click.echo(f"Stopped {home.folder}.")
+        stopped = True
     if not stopped:
         click.echo("Nothing was running.")
 

@@ -96,6 +96,34 @@ def test_start_accounts_status_stop_and_a_second_start(tmp_path: Path, built_fro
     assert "Nothing was running" in waka("stop", home=home).stdout
 
 
+def test_what_a_killed_waka_left_is_ended_by_the_next_start_and_by_stop(tmp_path: Path, built_frontend: Path) -> None:
+    home, port = tmp_path / "home", free_port()
+
+    def killed() -> list[int]:
+        with serving(home, port, built_frontend) as process:
+            pids = [v for k, v in Home(home).state().items() if k in ("web", "worker", "postgres")]
+            process.kill()
+        assert len(pids) == 3 and all(map(alive, pids)), "they outlive it"
+        return pids
+
+    first, second = killed(), killed()
+    assert not any(map(alive, first)), "ended by the second start, on the same port"
+    stopped = waka("stop", home=home)
+    assert stopped.returncode == 0 and "postgres was left by a Waka that was killed" in stopped.stdout
+    assert not any(map(alive, second))
+    assert "Nothing was running" in waka("stop", home=home).stdout
+
+
+def test_a_number_that_is_in_use_again_is_left_alone(tmp_path: Path) -> None:
+    home = Home(tmp_path / "home")
+    home.prepare()
+    with subprocess.Popen(["sleep", "60"]) as other:
+        home.put_state({"supervisor": 2**22, "web": other.pid, "postgres": other.pid})
+        assert "Nothing was running" in waka("stop", home=home.folder).stdout
+        assert other.poll() is None
+        other.kill()
+
+
 def test_a_length_that_is_announced_and_not_sent_leaves_nothing(tmp_path: Path, built_frontend: Path) -> None:
     home, port = tmp_path / "home", free_port()
     with serving(home, port, built_frontend):

@@ -15,6 +15,7 @@ from pathlib import Path
 
 from waka.launch import cluster
 from waka.launch.home import Home, alive, free_port, port_taken
+from waka.launch.orphans import end_orphans
 from waka.launch.trouble import Trouble
 
 STOP_SECONDS = 20
@@ -73,6 +74,7 @@ class Supervisor:
                 f"This Waka runs already (http://127.0.0.1:{state.get('port')}).",
                 "Stop it with ./waka stop, or use another --home.",
             )
+        end_orphans(self.home, self.say)
         if port_taken(self.port):
             raise Trouble(f"Port {self.port} is taken by another program.", f"Choose another: --port {self.port + 1}")
         if cluster.make_cluster(self.home):
