@@ -71,6 +71,8 @@ export default function DrivePage(): ReactNode {
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const [shownColumns, setShownColumns] = useState(keptColumns);
   const view = useFolder(folder, below);
+  // of a folder that has none itself, many means those below
+  const all = below || view.data?.here === 0;
   const { pages, lines } = useLines(asked);
   const groups = useGroups(asked);
   const line = lines.find((one) => one.entry === chosen) ?? null;
@@ -185,10 +187,10 @@ export default function DrivePage(): ReactNode {
       pickUp: () => few(() => void pickUp(entries).then(() => setMarks(NONE))),
       newFolder: () => setNaming(true),
       below: () => set({ below: String(!below) }),
-      many: () => folder !== null && void navigate(planningOf(folder, below, marks)),
+      many: () => folder !== null && void navigate(planningOf(folder, all, marks)),
       view: () => set({ view: inPages ? null : "pages" }),
     }),
-    [parent, go, few, discard, entries, line, pickUp, set, below, folder, navigate, marks, inPages],
+    [parent, go, few, discard, entries, line, pickUp, set, below, all, folder, navigate, marks, inPages],
   );
   useDriveKeys(acts);
 
@@ -294,7 +296,7 @@ export default function DrivePage(): ReactNode {
                   by={by}
                   columns={shownColumns}
                   chosen={marks.size}
-                  planning={`/manifests/new?folder=${view.data.id}&below=${below}`}
+                  planning={planningOf(view.data.id, all, NONE)}
                   onSet={set}
                   onColumns={(next) => {
                     setShownColumns(next);

@@ -101,8 +101,13 @@ export default function NewManifest(): ReactNode {
   const counts = good.current?.counts ?? {};
   const ready = counts.ready ?? 0;
   const where = view.data?.path.map((step) => step.name).join(" / ") ?? "";
-  const canPlan = !busy && !wrong && Object.keys(counts).length > 0 && settled === way;
+  const canPlan = !busy && !wrong && lines.length > 0 && settled === way;
 
+  const takeBelow = (all: boolean) => {
+    const next = new URLSearchParams(query);
+    next.set("below", String(all));
+    setQuery(next, { replace: true });
+  };
   const plan = async () => {
     if (!canPlan) return;
     setBusy(true);
@@ -168,7 +173,7 @@ export default function NewManifest(): ReactNode {
                   type="button"
                   className="plain"
                   aria-pressed={below === all}
-                  onClick={() => setQuery({ folder: String(folder), below: String(all) }, { replace: true })}
+                  onClick={() => takeBelow(all)}
                 >
                   {all ? `with all below ${count(view.data?.below ?? 0)}` : `here ${count(view.data?.here ?? 0)}`}
                 </button>
@@ -214,8 +219,15 @@ export default function NewManifest(): ReactNode {
                 ? "Write the patterns on the right."
                 : target.folder === null
                   ? "None of what was chosen is there any more, or yours to read."
-                  : "There is none in this folder itself. Take all below it, or another folder."}
+                  : below || !view.data?.below
+                    ? "There is none in this folder, nor below it."
+                    : "There is none in this folder itself."}
             </p>
+            {!wrong && !preview.isPending && !below && Boolean(view.data?.below) && (
+              <button type="button" className="link" onClick={() => takeBelow(true)}>
+                Take the {count(view.data?.below ?? 0)} below it
+              </button>
+            )}
           </div>
         )}
         {way.do === "plan" && <Lacking lines={lines} onFilled={() => void preview.refetch()} />}

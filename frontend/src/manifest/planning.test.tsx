@@ -1,0 +1,87 @@
+// @vitest-environment jsdom
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import type { UserEvent } from "@testing-library/user-event";
+import { describe, expect, it } from "vitest";
+import { aLine } from "../testing/manifests";
+import { address, notice, show } from "../testing/page";
+import { bodies, Refusal, serve } from "../testing/server";
+import NewManifest from "./NewManifest";
+
+const PREVIEW = "POST /api/manifests/preview";
+const KEEP = "POST /api/manifests";
+const TWO = { counts: { ready: 2 }, lines: [aLine(), aLine({ line: 1 })], more: false };
+
+/** The planning screen for a folder that has so many documents itself and below. */
+function open(here: number, below: number, preview: unknown, query = "folder=7&below=false"): UserEvent {
+  serve({
+    "GET /api/folders/7": { id: 7, name: "Office", path: [{ id: 7, name: "Office" }], here, below },
+    "GET /api/parties": { parties: [] },
+    "POST /api/manifests/quick": { edits: [] },
+    [PREVIEW]: preview,
+  });
+  return show(<NewManifest />, `/manifests/new?${query}`, "/manifests/new");
+}
+
+const keep = () => screen.getByRole<HTMLButtonElement>("button", { name: /^Keep as a manifest/ });
+const rows = () => screen.queryAllByRole("row").length;
+
+describe("planning a manifest", () => {
+  it("keeps what the lines show, and leads to it", async () => {
+    const user = open(2, 2, TWO);
+    await waitFor(() => expect(rows()).toBe(3));
+    serve({ [KEEP]: { id: 31 } });
+    await user.click(keep());
+    await waitFor(() => expect(address()).toBe("/manifests/31"));
+    expect(bodies(KEEP)).toEqual([bodies(PREVIEW).at(-1)]);
+  });
+
+  it("that is refused says why, and can be kept again", async () => {
+    const user = open(2, 2, TWO);
+    await waitFor(() => expect(rows()).toBe(3));
+    serve({ [KEEP]: new Refusal(409, { detail: "The folder “Office” is gone." }) });
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    await waitFor(() => expect(notice()).toContain("The folder “Office” is gone."));
+    expect(keep().disabled).toBe(false);
+  });
+
+  it("offers what lies below a folder that has no document itself, and keeps nothing of nothing", async () => {
+    const answer = (form: { chosen: { below: boolean } }) =>
+      form.chosen.below ? TWO : { counts: { "make folder": 0 }, lines: [], more: false };
+    const user = open(0, 2, answer, "folder=7&below=false&do=rewrite");
+    await screen.findByText("There is none in this folder itself.");
+    expect(keep().disabled).toBe(true);
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    await user.click(screen.getByRole("button", { name: "Take the 2 below it" }));
+    await waitFor(() => expect(rows()).toBe(3));
+    expect(keep().disabled).toBe(false);
+    expect(address()).toBe("/manifests/new?folder=7&below=true&do=rewrite");
+    expect(bodies(KEEP)).toEqual([]);
+  });
+
+  it("offers nothing where there is none at all", async () => {
+    open(0, 0, { counts: {}, lines: [], more: false });
+    await screen.findByText("There is none in this folder, nor below it.");
+    expect(screen.queryByRole("button", { name: /^Take the/ })).toBeNull();
+  });
+
+  it("keeps the last good lines in sight while a pattern cannot be used, and does not keep them", async () => {
+    const answer = (form: { way: { prints: string } }) =>
+      form.way.prints === "<name"
+        ? new Refusal(400, { detail: "The slot is not closed.", code: "pattern", at: 0 })
+        : TWO;
+    open(2, 2, answer);
+    await waitFor(() => expect(rows()).toBe(3));
+    fireEvent.change(screen.getByLabelText("To: how they shall read"), { target: { value: "<name" } });
+    await screen.findByText(/^The pattern cannot be used yet\./);
+    expect(rows()).toBe(3);
+    expect(keep().disabled).toBe(true);
+    fireEvent.change(screen.getByLabelText("To: how they shall read"), { target: { value: "<name>" } });
+    await waitFor(() => expect(keep().disabled).toBe(false));
+  });
+
+  it("asks for documents first where the address names none", () => {
+    serve({ "GET /api/parties": { parties: [] } });
+    show(<NewManifest />, "/manifests/new", "/manifests/new");
+    expect(screen.getByRole("heading", { name: "Choose documents first" })).toBeTruthy();
+  });
+});
