@@ -2,10 +2,10 @@ import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { count, moment } from "../parts/format";
-import { PatternText } from "../parts/SlotText";
 import { useDropping } from "../places/dragging";
 import { Coverage } from "./Coverage";
 import { COLUMNS } from "./columns";
+import { Fits } from "./Fits";
 import { Hints } from "./Hints";
 import { GROUPS, type GroupBy, wayTo } from "./useLines";
 
@@ -27,7 +27,7 @@ type Props = {
 /** What stands above a folder's lines: where one is, how many names fit, what is shown and how. */
 export function FolderHead(props: Props): ReactNode {
   const { folder, below, onSet } = props;
-  const { path, fits } = folder;
+  const { path } = folder;
   const { onto } = useDropping();
   return (
     <div className="folder-head">
@@ -87,17 +87,7 @@ export function FolderHead(props: Props): ReactNode {
           )}
         </div>
       </div>
-      <div className="fits">
-        {fits.slice(0, 2).map((fit) => (
-          <div key={fit.kind}>
-            <span className="quiet">{fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}</span>
-            <PatternText pattern={fit.pattern} strokes={fit.strokes} />{" "}
-            <span className={fit.fit === fit.of ? "ok nowrap" : "signal nowrap"}>
-              <b>{count(fit.fit)}</b> of {count(fit.of)} fit
-            </span>
-          </div>
-        ))}
-      </div>
+      <Fits fits={folder.fits} />
       {props.children}
       <Hints folder={folder} />
       <Coverage months={folder.months} />

@@ -2,6 +2,7 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { MemoryRouter } from "react-router";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
+import { Fits } from "./Fits";
 import { amounts, Groups } from "./Groups";
 import { Hints } from "./Hints";
 import { wayTo } from "./useLines";
@@ -39,6 +40,36 @@ describe("groups", () => {
       ]),
     ).toBe("10.00 EUR, 0.50 GBP");
     expect(amounts([])).toBe("");
+  });
+});
+
+describe("names that fit", () => {
+  const kind = (label: string, fit: number, of: number): Schemas["KindFitOut"] => ({
+    kind: label,
+    label,
+    pattern: "<ref>",
+    strokes: {},
+    fit,
+    of,
+  });
+  const told = (...fits: Schemas["KindFitOut"][]) =>
+    renderToStaticMarkup(<Fits fits={fits} />)
+      .replaceAll(/<[^>]+>/g, "")
+      .replaceAll("&lt;", "<")
+      .replaceAll("&gt;", ">");
+
+  it("are told with their pattern; the kind is named where there are several", () => {
+    expect(told(kind("Invoice", 3, 3))).toBe("named as <ref> 3 of 3 fit");
+    expect(told(kind("Invoice", 3, 4), kind("Letter", 1, 1))).toBe(
+      "invoice named as <ref> 3 of 4 fitletter named as <ref> 1 of 1 fit",
+    );
+  });
+  it("of further kinds are added up, so that none is passed over", () => {
+    const html = told(kind("Invoice", 9, 9), kind("Letter", 8, 8), kind("Receipt", 2, 3), kind("Credit note", 1, 1));
+    expect(html).toContain("receipt, credit note 3 of 4 fit");
+  });
+  it("are not told where no kind has a pattern", () => {
+    expect(told()).toBe("");
   });
 });
 

@@ -54,7 +54,7 @@ export function Ledger(props: {
         width: "minmax(150px, 1fr)",
         cell: (line) => <Told line={line} where={where} side="after" />,
       },
-      { key: "state", label: "State", width: "minmax(92px, 0.42fr)", cell: (line) => <State line={line} ran={ran} /> },
+      { key: "state", label: "State", width: "minmax(104px, 0.42fr)", cell: (line) => <State line={line} ran={ran} /> },
     ],
     [where, ran],
   );

@@ -1,0 +1,39 @@
+import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
+import { count } from "../parts/format";
+import { PatternText } from "../parts/SlotText";
+
+type KindFit = Schemas["KindFitOut"];
+/** Of so many kinds the pattern of names is shown; of the others only how many names fit. */
+const SHOWN = 2;
+
+/** How a folder's documents are to be named, by kind, and how many names are so. */
+export function Fits(props: { fits: KindFit[] }): ReactNode {
+  const { fits } = props;
+  const others = fits.slice(SHOWN);
+  return (
+    <div className="fits">
+      {fits.slice(0, SHOWN).map((fit) => (
+        <div key={fit.kind}>
+          <span className="quiet">{fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}</span>
+          <PatternText pattern={fit.pattern} strokes={fit.strokes} /> <Fit of={[fit]} />
+        </div>
+      ))}
+      {others.length > 0 && (
+        <div>
+          <span className="quiet">{others.map((fit) => fit.label.toLowerCase()).join(", ")}</span> <Fit of={others} />
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Fit(props: { of: KindFit[] }): ReactNode {
+  const fit = props.of.reduce((all, one) => all + one.fit, 0);
+  const of = props.of.reduce((all, one) => all + one.of, 0);
+  return (
+    <span className={fit === of ? "ok nowrap" : "signal nowrap"}>
+      <b>{count(fit)}</b> of {count(of)} fit
+    </span>
+  );
+}
