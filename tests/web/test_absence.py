@@ -157,6 +157,7 @@ CALLS: dict[str, list[Call]] = {
     "delete /api/manifests/{manifest}": [Call()],
     "get /api/manifests/{manifest}/lines": [Call(), Call(query={"state": "ready"})],
     "get /api/manifests/{manifest}/sums": [Call()],
+    "get /api/manifests/{manifest}/sums/types": [Call()],
     "post /api/manifests/{manifest}/check": [Call({}), Call({"edits": {"1": "x.pdf"}, "taken": "both"})],
     "post /api/manifests/{manifest}/try": [Call({"count": 1})],
     "post /api/manifests/{manifest}/run": [Call({})],

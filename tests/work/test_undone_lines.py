@@ -9,7 +9,7 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Way
 from waka.store.postgres import access, folders
-from waka.work import manifests, undo
+from waka.work import manifest_sums, manifests, undo
 from waka.work.actor import Refused
 
 PERSON = {"kind": "person"}
@@ -43,8 +43,8 @@ def test_chosen_lines_are_undone_and_told_and_later_what_is_left(world: World) -
     assert counts(world, manifest) == {"ready": 2, "undone": 1, "blocked": 1}
     page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state="undone", limit=9)
     assert [row["from_name"] for row in page.rows] == ["0008 mast.pdf"]
-    (sums,), *_ = manifests.sums(world.drive, world.keeper, manifest)
-    assert (sums["before"], sums["leaving"], sums["arriving"], sums["after"]) == (4, 2, 2, 4)
+    (sums,), *_ = manifest_sums.sums(world.drive, world.keeper, manifest)
+    assert (sums["before"], sums["leaving"], sums["arriving"], sums["renamed"], sums["after"]) == (4, 0, 0, 2, 4)
     rest = back(world, manifest)
     assert (rest.applied.lines, rest.left_out, rest.state) == (2, (), "undone")
     assert sorted(names(world)) == NAMES

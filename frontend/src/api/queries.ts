@@ -20,6 +20,7 @@ export const keys = {
   manifest: (id: number) => ["manifest", id] as const,
   manifestLines: (id: number, state: string | null) => ["manifest-lines", id, state] as const,
   manifestSums: (id: number) => ["manifest-sums", id] as const,
+  manifestTypes: (id: number) => ["manifest-sums", id, "types"] as const,
   preview: (body: Schemas["PlanForm"]) => ["preview", body] as const,
   quick: (body: Schemas["ChosenForm"]) => ["quick", body] as const,
   failedReadings: ["failed-readings"] as const,

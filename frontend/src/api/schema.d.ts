@@ -1090,8 +1090,25 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Documents before, moved and after, by folder and type. */
+        /** Documents before, moved and after, by folder. */
         get: operations["manifests_sums_manifests__int_manifest__sums_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manifests/{manifest}/sums/types": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Documents before, moved and after, by type, in the folders that any come to. */
+        get: operations["manifests_sums_by_type_manifests__int_manifest__sums_types_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3538,7 +3555,7 @@ export interface components {
         };
         /**
          * SumOut
-         * @description Documents in one folder: `before`, `leaving`, `arriving`, `after`; `types`: extension → leaving, arriving.
+         * @description Documents in one folder: `before`, `leaving`, `arriving`, `after`; `renamed` are those that stay in it under another name.
          */
         SumOut: {
             /** After */
@@ -3551,18 +3568,18 @@ export interface components {
             leaving: number;
             /** Place */
             place: string;
-            /** Types */
-            types: {
-                [key: string]: [
-                    number,
-                    number
-                ];
-            };
+            /** Renamed */
+            renamed: number;
         };
         /** Sums */
         Sums: {
             /** Folders */
             folders: components["schemas"]["SumOut"][];
+        };
+        /** SumsByType */
+        SumsByType: {
+            /** Types */
+            types: components["schemas"]["TypeSum"][];
         };
         /**
          * TableLineOut
@@ -3792,6 +3809,22 @@ export interface components {
         TypeOut: {
             /** Documents */
             documents: number;
+            /** Type */
+            type: string;
+        };
+        /**
+         * TypeSum
+         * @description Documents of one type (extension, lower case) in all the folders together that any come to.
+         */
+        TypeSum: {
+            /** After */
+            after: number;
+            /** Arriving */
+            arriving: number;
+            /** Before */
+            before: number;
+            /** Leaving */
+            leaving: number;
             /** Type */
             type: string;
         };
@@ -6359,6 +6392,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sums"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_sums_by_type_manifests__int_manifest__sums_types_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumsByType"];
                 };
             };
             /** @description Unprocessable Entity */

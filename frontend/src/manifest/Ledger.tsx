@@ -113,16 +113,20 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
   return <Parts parts={side === "before" && folders.text ? [folders, ...parts] : parts} side={side} />;
 }
 
+/** Folders of so many characters, as many as are left of longer ones, give no way. */
+const SHORT = { before: 12, after: 17 };
+
 /** Folders give way before the name does: its end is what tells documents apart. */
 function Parts(props: { parts: Part[]; side: "before" | "after"; moved?: boolean }): ReactNode {
   const text = props.parts.map((part) => part.text).join("");
-  const [folders, last] = cutAt(props.parts, text.lastIndexOf("/") + 1);
+  const length = text.lastIndexOf("/") + 1;
+  const [folders, last] = cutAt(props.parts, length);
   // what gives way is the middle: the end tells documents apart
-  const [head, tail] = cutAt(last, Math.max(text.length - text.lastIndexOf("/") - 1 - TAIL, 0));
+  const [head, tail] = cutAt(last, Math.max(text.length - length - TAIL, 0));
   return (
     <span className={`mono path-name${props.moved ? ` moved ${props.side}` : ""}`} title={text}>
       {folders.length > 0 && (
-        <span className="folders">
+        <span className={length > (props.moved ? SHORT[props.side] : 0) ? "folders" : "folders short"}>
           <bdi dir="ltr">{marked(folders, props.side)}</bdi>
         </span>
       )}

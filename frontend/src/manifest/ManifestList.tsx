@@ -59,9 +59,13 @@ export default function ManifestList(): ReactNode {
         <table className="manifests">
           <thead>
             <tr>
-              <th scope="col">#</th>
+              <th scope="col" className="number">
+                #
+              </th>
               <th scope="col">What</th>
-              <th scope="col">Lines</th>
+              <th scope="col" className="number">
+                Lines
+              </th>
               <th scope="col">State</th>
               <th scope="col">Who</th>
               <th scope="col">When</th>

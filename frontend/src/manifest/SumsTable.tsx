@@ -1,33 +1,98 @@
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
-import { client, data } from "../api/client";
+import { type ReactNode, useState } from "react";
+import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { count } from "../parts/format";
 import { shortest } from "./shortest";
 
 const SHOWN = 12;
+const RAN = new Set(["done", "partly done", "partly undone"]);
 
-/** What is in each folder before, what leaves and arrives, and what should be there after. */
+type Sum = {
+  key: string;
+  label: string;
+  title: string;
+  before: number;
+  leaving: number;
+  arriving: number;
+  after: number;
+};
+
+/** What is there before, what leaves and comes, and what should be there after: by folder, or by type where documents come to. */
 export function SumsTable(props: { manifest: number; state: string }): ReactNode {
+  const { manifest, state } = props;
+  const [byType, setByType] = useState(false);
   const sums = useQuery({
-    queryKey: [...keys.manifestSums(props.manifest), props.state],
-    queryFn: () =>
-      data(client.GET("/api/manifests/{manifest}/sums", { params: { path: { manifest: props.manifest } } })),
+    queryKey: [...keys.manifestSums(manifest), state],
+    queryFn: () => data(client.GET("/api/manifests/{manifest}/sums", { params: { path: { manifest } } })),
   });
+  const types = useQuery({
+    queryKey: [...keys.manifestTypes(manifest), state],
+    enabled: byType,
+    queryFn: () => data(client.GET("/api/manifests/{manifest}/sums/types", { params: { path: { manifest } } })),
+  });
+  const ran = RAN.has(state);
   const folders = sums.data?.folders ?? [];
   if (!folders.length) return null;
-  const types: Record<string, number> = {};
-  for (const folder of folders)
-    for (const [type, flow] of Object.entries(folder.types)) types[type] = (types[type] ?? 0) + Number(flow[1] ?? 0);
-  const kept = folders.filter((one) => one.arriving > 0 && one.before > one.leaving);
-  const short = shortest(folders.map((one) => one.place));
+  const renamed = folders.reduce((all, one) => all + one.renamed, 0);
+  const moving = folders.filter((one) => one.leaving > 0 || one.arriving > 0);
+  const coming = moving.some((one) => one.arriving > 0);
   return (
     <section className="sums">
-      <h2 className="label">What should be there after</h2>
+      {moving.length > 0 && (
+        <h2 className="label">{ran ? "What was there before and after" : "What should be there after"}</h2>
+      )}
+      {coming && (
+        <fieldset className="switch small">
+          <legend className="hidden">Added up</legend>
+          {[false, true].map((all) => (
+            <button
+              key={String(all)}
+              type="button"
+              className="plain"
+              aria-pressed={byType === all}
+              onClick={() => setByType(all)}
+            >
+              {all ? "by type" : "by folder"}
+            </button>
+          ))}
+        </fieldset>
+      )}
+      {moving.length > 0 &&
+        (byType && coming ? (
+          <Table what="type" of="types" sums={(types.data?.types ?? []).map(typeSum)} />
+        ) : (
+          <Table what="documents in" of="folders" sums={folderSums(moving)} />
+        ))}
+      {renamed > 0 && (
+        <p className="small quiet">
+          {renamed === 1
+            ? `1 ${ran ? "was" : "is"} renamed in its folder.`
+            : `${count(renamed)} ${ran ? "were" : "are"} renamed in their folders.`}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function folderSums(folders: Schemas["SumOut"][]): Sum[] {
+  const short = shortest(folders.map((one) => one.place));
+  return folders.map((one) => ({ ...one, key: one.place, label: short.get(one.place) ?? one.place, title: one.place }));
+}
+
+const typeSum = (one: Schemas["TypeSum"]): Sum => {
+  const label = one.type || "none";
+  return { ...one, key: one.type, label, title: label };
+};
+
+function Table(props: { what: string; of: string; sums: Sum[] }): ReactNode {
+  const { what, of, sums } = props;
+  return (
+    <>
       <table>
         <thead>
           <tr>
-            <th scope="col">documents in</th>
+            <th scope="col">{what}</th>
             <th scope="col">before</th>
             <th scope="col">leave</th>
             <th scope="col">come</th>
@@ -35,10 +100,10 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
           </tr>
         </thead>
         <tbody>
-          {folders.slice(0, SHOWN).map((one) => (
-            <tr key={one.place}>
-              <th scope="row" title={one.place}>
-                {short.get(one.place)}
+          {sums.slice(0, SHOWN).map((one) => (
+            <tr key={one.key}>
+              <th scope="row" title={one.title}>
+                {one.label}
               </th>
               <td>{count(one.before)}</td>
               <td>{one.leaving ? count(one.leaving) : ""}</td>
@@ -51,16 +116,21 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
         </tbody>
       </table>
       <p className="small quiet">
-        {folders.length > SHOWN && `${count(folders.length - SHOWN)} folders more. `}
-        {Object.entries(types)
-          .map(([type, n]) => `${count(n)} ${type}`)
-          .join(", ")}
-        {kept.length > 0 &&
-          `. ${kept
-            .slice(0, 3)
-            .map((one) => `${count(one.before - one.leaving)} are in ${short.get(one.place)} already`)
-            .join("; ")}: that is why what is there after is more than what comes.`}
+        {sums.length > SHOWN && `${count(sums.length - SHOWN)} ${of} more. `}
+        {already(sums, of === "types" ? "" : "in ")}
       </p>
-    </section>
+    </>
   );
+}
+
+/** Why there is more after than comes: some were there and stay. */
+function already(sums: Sum[], within: string): string {
+  const there = sums
+    .map((one) => ({ ...one, stay: one.before - one.leaving }))
+    .filter((one) => one.arriving > 0 && one.stay > 0)
+    .slice(0, 3);
+  if (!there.length) return "";
+  const told = there.map((one) => `${count(one.stay)} ${within}${one.label}`).join(", ");
+  const verb = there.length === 1 && there[0]?.stay === 1 ? "is" : "are";
+  return `${told} ${verb} there already: that is why what is there after is more than what comes.`;
 }

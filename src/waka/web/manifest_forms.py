@@ -177,18 +177,32 @@ class FailedReadings(Out):
 
 
 class SumOut(Out):
-    """Documents in one folder: `before`, `leaving`, `arriving`, `after`; `types`: extension → leaving, arriving."""
+    """Documents in one folder: `before`, `leaving`, `arriving`, `after`; `renamed` are those that stay in it under another name."""
 
     place: str
     before: int
     leaving: int
     arriving: int
     after: int
-    types: dict[str, tuple[int, int]]
+    renamed: int
 
 
 class Sums(Out):
     folders: list[SumOut]
+
+
+class TypeSum(Out):
+    """Documents of one type (extension, lower case) in all the folders together that any come to."""
+
+    type: str
+    before: int
+    leaving: int
+    arriving: int
+    after: int
+
+
+class SumsByType(Out):
+    types: list[TypeSum]
 
 
 class OfferOut(Out):

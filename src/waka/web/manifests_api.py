@@ -12,7 +12,7 @@ from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.changes.wire import LineRow
 from waka.web import forms, guard, manifest_forms, telling
 from waka.web.answers import answer
-from waka.work import manifests, observe, undo
+from waka.work import manifest_sums, manifests, observe, undo
 from waka.work import preview as previews
 from waka.work.actor import Refused
 
@@ -191,16 +191,25 @@ def lines(path: ManifestPath, query: LinesQuery) -> Response:
 
 @api.get("/manifests/<int:manifest>/sums", responses={200: manifest_forms.Sums})
 def sums(path: ManifestPath) -> Response:
-    """Documents before, moved and after, by folder and type."""
-    rows, paths, made = manifests.sums(guard.drive(), guard.actor(), path.manifest)
+    """Documents before, moved and after, by folder."""
+    rows, paths, made = manifest_sums.sums(guard.drive(), guard.actor(), path.manifest)
     out = [
         manifest_forms.SumOut(
             place=manifests.place_told(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
-            after=r["after"], types={k: (v[0], v[1]) for k, v in r["types"].items()},
+            after=r["after"], renamed=r["renamed"],
         )
         for r in rows
     ]  # fmt: skip
     return answer(manifest_forms.Sums(folders=out))
+
+
+@api.get("/manifests/<int:manifest>/sums/types", responses={200: manifest_forms.SumsByType})
+def sums_by_type(path: ManifestPath) -> Response:
+    """Documents before, moved and after, by type, in the folders that any come to."""
+    told = ("type", "before", "leaving", "arriving", "after")
+    rows = manifest_sums.sums_by_type(guard.drive(), guard.actor(), path.manifest)
+    types = [manifest_forms.TypeSum(**{key: r[key] for key in told}) for r in rows]
+    return answer(manifest_forms.SumsByType(types=types))
 
 
 @api.post("/manifests/<int:manifest>/check", responses={200: manifest_forms.ManifestOut})

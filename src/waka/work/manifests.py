@@ -156,21 +156,23 @@ def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: s
         for r in rows:
             before = bisect_left(folder_lines, r["line"])
             r["number"] = 1 + (before if state == "folders" else r["line"] - before)
-        return Page(rows, *_named(conn, row, reach, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f}))
+        return Page(
+            rows, *named_folders(conn, row, reach, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f})
+        )
 
 
 #: Folders by what stands above and their names.
-_Hung = dict[int, tuple[int, str]]
+Hung = dict[int, tuple[int, str]]
 
 
-def _named(conn: Connection, row: Row, reach: Reach, wanted: set[int]) -> tuple[dict[int, str], _Hung]:
+def named_folders(conn: Connection, row: Row, reach: Reach, wanted: set[int]) -> tuple[dict[int, str], Hung]:
     """Paths of the folders that stand; and those that the manifest makes, each by the folder above and its name.
 
     Whose manifest it is sees too what the folders were called that it removed.
     """
 
-    def hung(found_by: Callable[[Connection, int, Sequence[int]], _Hung]) -> _Hung:
-        found: _Hung = {}
+    def hung(found_by: Callable[[Connection, int, Sequence[int]], Hung]) -> Hung:
+        found: Hung = {}
         asked = wanted
         while asked:
             found |= (more := found_by(conn, row["id"], sorted(asked)))
@@ -181,23 +183,6 @@ def _named(conn: Connection, row: Row, reach: Reach, wanted: set[int]) -> tuple[
     if reach.person in (row["by"], row["ran_by"]):
         named |= hung(store.removed_folders)
     return folders.paths_of(conn, sorted(wanted | {above for above, _ in named.values()}), reach), named
-
-
-def sums(
-    drive: Drive, actor: Actor, manifest: int
-) -> tuple[list[Row], Mapping[int, str], Mapping[int, tuple[int, str]]]:
-    """Documents before, leaving, arriving and after, by folder and type."""
-    with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = store.manifest_row(conn, manifest, reach)
-        if row is None:
-            raise Absent("manifest")
-        rows = store.sums(conn, manifest, reach, 200)
-        ran = row["state"] in ("done", "partly done", "partly undone")
-        for r in rows:
-            r["before"] = r["now"] - r["arriving"] + r["leaving"] if ran else r["now"]
-            r["after"] = r["before"] - r["leaving"] + r["arriving"]
-        return rows, *_named(conn, row, reach, {r["folder"] for r in rows})
 
 
 def replan(
