@@ -128,20 +128,22 @@ def removed_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> 
     return {r["folder"]: (r["from_parent"], r["from_name"]) for r in rows}
 
 
-#: How many documents each pair of folders gives and takes, by type: of lines that are ready, or done and not undone.
+#: How many documents go from one folder to another, or stay, by ``what``: of lines that are ready, or done and not undone.
 _FLOWS = f"""WITH ready AS (
-        SELECT l.from_parent, l.to_parent, d.extension, count(*) AS n FROM manifest_line l JOIN document d ON d.id = l.document
+        SELECT l.from_parent, l.to_parent, {{what}} AS what, count(*) AS n FROM manifest_line l {{joined}}
         JOIN manifest m ON m.id = l.manifest LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
-        WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND {_STATE} = 'ready'
+        WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND l.document IS NOT NULL AND {_STATE} = 'ready'
         GROUP BY 1, 2, 3),
     moved AS (SELECT * FROM ready WHERE from_parent IS DISTINCT FROM to_parent)"""
+_BY_FOLDER = _FLOWS.format(what="NULL::text", joined="")
+_BY_TYPE = _FLOWS.format(what="d.extension", joined="JOIN document d ON d.id = l.document")
 
 
 def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]:
     """For each folder that lines leave, enter or rename in: documents there now, leaving, arriving, renamed where they are."""
     return every(
         conn,
-        f"""{_FLOWS}, flows AS (
+        f"""{_BY_FOLDER}, flows AS (
             SELECT from_parent AS folder, n AS leaving, 0 AS arriving, 0 AS renamed FROM moved
             UNION ALL SELECT to_parent, 0, n, 0 FROM moved WHERE to_parent IS NOT NULL
             UNION ALL SELECT from_parent, 0, 0, n FROM ready WHERE from_parent = to_parent)
@@ -158,15 +160,15 @@ def sums_by_type(conn: Connection, manifest: int, reach: Reach) -> list[Row]:
     """For each type, in all folders together that documents come to: those there now, leaving, arriving."""
     return every(
         conn,
-        f"""{_FLOWS}, target AS (
+        f"""{_BY_TYPE}, target AS (
             SELECT DISTINCT t.to_parent AS folder FROM moved t LEFT JOIN folder f ON f.id = t.to_parent
             WHERE t.to_parent IS NOT NULL AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[]))),
         flows AS (
-            SELECT extension, 0 AS now, n AS leaving, 0 AS arriving FROM moved WHERE from_parent IN (SELECT folder FROM target)
-            UNION ALL SELECT extension, 0, 0, n FROM moved WHERE to_parent IN (SELECT folder FROM target)
+            SELECT what, 0 AS now, n AS leaving, 0 AS arriving FROM moved WHERE from_parent IN (SELECT folder FROM target)
+            UNION ALL SELECT what, 0, 0, n FROM moved WHERE to_parent IN (SELECT folder FROM target)
             UNION ALL SELECT d.extension, count(*), 0, 0 FROM target t JOIN entry e ON e.parent = t.folder
                 JOIN document d ON d.id = e.document GROUP BY 1)
-        SELECT extension AS type, sum(now)::bigint AS now, sum(leaving)::bigint AS leaving, sum(arriving)::bigint AS arriving
+        SELECT what AS type, sum(now)::bigint AS now, sum(leaving)::bigint AS leaving, sum(arriving)::bigint AS arriving
         FROM flows GROUP BY 1 ORDER BY 4 DESC, 2 DESC, 1""",
         {"m": manifest, "r": reach.readable},
     )
