@@ -3555,7 +3555,7 @@ export interface components {
         };
         /**
          * SumOut
-         * @description Documents in one folder: `before`, `leaving`, `arriving`, `after`; `renamed` are those that stay in it under another name.
+         * @description Documents in one folder: `before`, `leaving`, `arriving`, `after`.
          */
         SumOut: {
             /** After */
@@ -3568,13 +3568,16 @@ export interface components {
             leaving: number;
             /** Place */
             place: string;
-            /** Renamed */
-            renamed: number;
         };
-        /** Sums */
+        /**
+         * Sums
+         * @description By folder, those that most moves touch; `renamed`: documents that stay in their folders under another name, in all of them.
+         */
         Sums: {
             /** Folders */
             folders: components["schemas"]["SumOut"][];
+            /** Renamed */
+            renamed: number;
         };
         /** SumsByType */
         SumsByType: {

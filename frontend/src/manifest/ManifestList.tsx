@@ -5,6 +5,7 @@ import { client, data } from "../api/client";
 import { keys } from "../api/queries";
 import { useNotices, words } from "../app/notices";
 import { count, moment } from "../parts/format";
+import { Switch } from "../parts/Switch";
 import { STATE_WORDS } from "./ManifestPage";
 import "../parts/grid.css";
 import "../parts/beside.css";
@@ -30,20 +31,15 @@ export default function ManifestList(): ReactNode {
     <main className="manifest-list">
       <div className="ledger-head">
         <h1>Manifests</h1>
-        <fieldset className="switch">
-          <legend className="hidden">Whose</legend>
-          {[false, true].map((only) => (
-            <button
-              key={String(only)}
-              type="button"
-              className="plain"
-              aria-pressed={mine === only}
-              onClick={() => setMine(only)}
-            >
-              {only ? "mine" : "all that I may see"}
-            </button>
-          ))}
-        </fieldset>
+        <Switch
+          label="Whose"
+          of={[
+            [false, "all that I may see"],
+            [true, "mine"],
+          ]}
+          value={mine}
+          onChange={setMine}
+        />
       </div>
       <FailedReadings />
       <p className="quiet small">

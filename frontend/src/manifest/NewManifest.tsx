@@ -6,6 +6,7 @@ import { keys, useFolder, useParties } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { count } from "../parts/format";
+import { Switch } from "../parts/Switch";
 import { type Chosen, chosenOf } from "./chosen";
 import { Lacking } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
@@ -165,20 +166,15 @@ export default function NewManifest(): ReactNode {
             <span className="quiet">{count(target.entries.length)} chosen</span>
           )}
           {target.folder !== null && (
-            <fieldset className="switch">
-              <legend className="hidden">Which documents</legend>
-              {[false, true].map((all) => (
-                <button
-                  key={String(all)}
-                  type="button"
-                  className="plain"
-                  aria-pressed={below === all}
-                  onClick={() => takeBelow(all)}
-                >
-                  {all ? `with all below ${count(view.data?.below ?? 0)}` : `here ${count(view.data?.here ?? 0)}`}
-                </button>
-              ))}
-            </fieldset>
+            <Switch
+              label="Which documents"
+              of={[
+                [false, `here ${count(view.data?.here ?? 0)}`],
+                [true, `with all below ${count(view.data?.below ?? 0)}`],
+              ]}
+              value={below}
+              onChange={takeBelow}
+            />
           )}
         </div>
         <div className="ledger-sum">

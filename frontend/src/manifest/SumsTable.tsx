@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { count } from "../parts/format";
+import { Switch } from "../parts/Switch";
 import { shortest } from "./shortest";
 
 const SHOWN = 12;
@@ -34,7 +35,7 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
   const ran = RAN.has(state);
   const folders = sums.data?.folders ?? [];
   if (!folders.length) return null;
-  const renamed = folders.reduce((all, one) => all + one.renamed, 0);
+  const renamed = sums.data?.renamed ?? 0;
   const moving = folders.filter((one) => one.leaving > 0 || one.arriving > 0);
   const coming = moving.some((one) => one.arriving > 0);
   return (
@@ -43,20 +44,16 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
         <h2 className="label">{ran ? "What was there before and after" : "What should be there after"}</h2>
       )}
       {coming && (
-        <fieldset className="switch small">
-          <legend className="hidden">Added up</legend>
-          {[false, true].map((all) => (
-            <button
-              key={String(all)}
-              type="button"
-              className="plain"
-              aria-pressed={byType === all}
-              onClick={() => setByType(all)}
-            >
-              {all ? "by type" : "by folder"}
-            </button>
-          ))}
-        </fieldset>
+        <Switch
+          label="Added up"
+          of={[
+            [false, "by folder"],
+            [true, "by type"],
+          ]}
+          value={byType}
+          small
+          onChange={setByType}
+        />
       )}
       {moving.length > 0 &&
         (byType && coming ? (

@@ -20,7 +20,7 @@ async function opened(
   serve({
     "GET /api/manifests/5": aManifest(manifest),
     "GET /api/manifests/5/lines": { lines, next: null },
-    "GET /api/manifests/5/sums": { folders: [] },
+    "GET /api/manifests/5/sums": { folders: [], renamed: 0 },
     [CHECK]: {},
   });
   const user = show(<ManifestPage />, "/manifests/5", "/manifests/:manifest");

@@ -15,7 +15,6 @@ const sum = (place: string, part: Partial<Schemas["SumOut"]>): Schemas["SumOut"]
   leaving: 0,
   arriving: 0,
   after: 0,
-  renamed: 0,
   ...part,
 });
 const told = () => screen.getAllByRole("row").map((row) => [...row.children].map((cell) => cell.textContent).join(" "));
@@ -28,6 +27,7 @@ describe("sums of a manifest", () => {
           sum("Yard / Jobs", { before: 5, leaving: 3, after: 2 }),
           sum("Yard / Jobs / 2025", { before: 4, arriving: 3, after: 7 }),
         ],
+        renamed: 0,
       },
     });
     show(<SumsTable manifest={5} state="checked" />);
@@ -41,7 +41,7 @@ describe("sums of a manifest", () => {
 
   it("are told by type where one asks for that", async () => {
     serve({
-      [SUMS]: { folders: [sum("Yard / Jobs", { arriving: 3, after: 4, before: 1 })] },
+      [SUMS]: { folders: [sum("Yard / Jobs", { arriving: 3, after: 4, before: 1 })], renamed: 0 },
       [TYPES]: {
         types: [
           { type: "pdf", before: 1, leaving: 0, arriving: 2, after: 3 },
@@ -61,7 +61,7 @@ describe("sums of a manifest", () => {
   });
 
   it("of what is renamed where it is say so, and nothing leaves or comes", async () => {
-    serve({ [SUMS]: { folders: [sum("Yard", { before: 9, after: 9, renamed: 7 }), sum("Office", { renamed: 1 })] } });
+    serve({ [SUMS]: { folders: [sum("Yard", { before: 9, after: 9 }), sum("Office", {})], renamed: 8 } });
     show(<SumsTable manifest={5} state="checked" />);
     await screen.findByText("8 are renamed in their folders.");
     expect(screen.queryByRole("table")).toBeNull();
@@ -70,7 +70,12 @@ describe("sums of a manifest", () => {
   });
 
   it("of more folders than are shown say how many there are", async () => {
-    serve({ [SUMS]: { folders: Array.from({ length: 14 }, (_, n) => sum(`Yard / ${n}`, { leaving: 1, before: 1 })) } });
+    serve({
+      [SUMS]: {
+        folders: Array.from({ length: 14 }, (_, n) => sum(`Yard / ${n}`, { leaving: 1, before: 1 })),
+        renamed: 0,
+      },
+    });
     show(<SumsTable manifest={5} state="checked" />);
     await screen.findByText("2 folders more.");
     expect(told()).toHaveLength(13);

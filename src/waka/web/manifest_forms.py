@@ -177,18 +177,20 @@ class FailedReadings(Out):
 
 
 class SumOut(Out):
-    """Documents in one folder: `before`, `leaving`, `arriving`, `after`; `renamed` are those that stay in it under another name."""
+    """Documents in one folder: `before`, `leaving`, `arriving`, `after`."""
 
     place: str
     before: int
     leaving: int
     arriving: int
     after: int
-    renamed: int
 
 
 class Sums(Out):
+    """By folder, those that most moves touch; `renamed`: documents that stay in their folders under another name, in all of them."""
+
     folders: list[SumOut]
+    renamed: int
 
 
 class TypeSum(Out):

@@ -196,11 +196,11 @@ def sums(path: ManifestPath) -> Response:
     out = [
         manifest_forms.SumOut(
             place=manifests.place_told(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
-            after=r["after"], renamed=r["renamed"],
+            after=r["after"],
         )
         for r in rows
     ]  # fmt: skip
-    return answer(manifest_forms.Sums(folders=out))
+    return answer(manifest_forms.Sums(folders=out, renamed=rows[0]["renamed"] if rows else 0))
 
 
 @api.get("/manifests/<int:manifest>/sums/types", responses={200: manifest_forms.SumsByType})

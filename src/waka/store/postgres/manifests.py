@@ -140,14 +140,17 @@ _BY_TYPE = _FLOWS.format(what="d.extension", joined="JOIN document d ON d.id = l
 
 
 def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]:
-    """For each folder that lines leave, enter or rename in: documents there now, leaving, arriving, renamed where they are."""
+    """For each folder that lines leave, enter or rename in: documents there now, leaving, arriving.
+
+    ``renamed``, the same in each row: how many are renamed where they are, in all of these folders, also those beyond ``limit``.
+    """
     return every(
         conn,
         f"""{_BY_FOLDER}, flows AS (
             SELECT from_parent AS folder, n AS leaving, 0 AS arriving, 0 AS renamed FROM moved
             UNION ALL SELECT to_parent, 0, n, 0 FROM moved WHERE to_parent IS NOT NULL
             UNION ALL SELECT from_parent, 0, 0, n FROM ready WHERE from_parent = to_parent)
-        SELECT b.folder, sum(b.leaving)::bigint AS leaving, sum(b.arriving)::bigint AS arriving, sum(b.renamed)::bigint AS renamed,
+        SELECT b.folder, sum(b.leaving)::bigint AS leaving, sum(b.arriving)::bigint AS arriving, (sum(sum(b.renamed)) OVER ())::bigint AS renamed,
             (SELECT count(*) FROM entry e WHERE e.parent = b.folder AND e.document IS NOT NULL) AS now
         FROM flows b LEFT JOIN folder f ON f.id = b.folder
         WHERE f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[])
