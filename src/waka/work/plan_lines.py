@@ -131,8 +131,11 @@ def _settle(conn: Connection, reach: Reach, drafts: list[Draft], origin: Origin)
             draft.left = Left("right", "already right")
     places = [n for n, d in enumerate(drafts) if d.left is None]
     going = [drafts[n] for n in places]
+    wanted = {(d.parent, d.key) for d in going}
+    held = planning.holders(conn, sorted([at for at in wanted if at[0] > 0]))
+    if not held and len(wanted) == len(going):
+        return  # nothing is in the way of anything
     moves = [Move(d.source.entry, (d.source.parent, d.source.key), (d.parent, d.key)) for d in going]
-    held = planning.holders(conn, sorted({m.to for m in moves if m.to[0] > 0}))
     clashes = settle(moves, held)
     if clashes and origin.taken == "both":
         _mark(conn, going, moves, clashes, held)

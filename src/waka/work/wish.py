@@ -2,7 +2,7 @@
 
 import functools
 from collections import deque
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from waka.core.changes.ways import Way
@@ -121,7 +121,7 @@ def _rewritten(
         return Old(prefix[source.parent] + stem, source.extension, given)
 
     base = {f: chain[-1 - above][0] for f in parents if above < len(chain := chains[f])}
-    applied = _applied(conn, rewrite, [old(source) for source in found], found, chains, settings, register)
+    applied = _applied(conn, rewrite, map(old, found), found, chains, settings, register)
     for source, done in zip(found, applied, strict=True):
         if source.parent not in base:
             depth = len(chains[source.parent]) - 1
@@ -131,26 +131,25 @@ def _rewritten(
 
 
 def _applied(
-    conn: Connection, rewrite: Rewrite, olds: Sequence[Old], found: Sequence[Source], chains: Mapping[int, Chain],
+    conn: Connection, rewrite: Rewrite, olds: Iterable[Old], found: Sequence[Source], chains: Mapping[int, Chain],
     settings: Settings, register: Register,
-) -> list[Rewritten]:  # fmt: skip
+) -> Iterator[Rewritten]:  # fmt: skip
     """What becomes of each name, by the settings of its area."""
     of = {
         area: area_settings(settings, plans.plan_of(conn, area))
         for area in {chains[f][0][0] for f in {source.parent for source in found}}
     }
     if len(set(of.values())) <= 1:
-        return list(rewrite.apply(olds, next(iter(of.values()), settings), register))
+        yield from rewrite.apply(olds, next(iter(of.values()), settings), register)
+        return
     # each of the areas' ways is asked for the next name when it is that one's turn, so that numbers run on in the list's order
     counts = rewrite.counts()
     waiting: dict[Settings, deque[Old]] = {asked: deque() for asked in of.values()}
     ways = {asked: rewrite.apply(_taken(queue), asked, register, counts) for asked, queue in waiting.items()}
-    done = []
     for old, source in zip(olds, found, strict=True):
         asked = of[chains[source.parent][0][0]]
         waiting[asked].append(old)
-        done.append(next(ways[asked]))
-    return done
+        yield next(ways[asked])
 
 
 def _taken(queue: deque[Old]) -> Iterator[Old]:

@@ -28,8 +28,6 @@ def settle(moves: Sequence[Move], held: Mapping[Where, int]) -> dict[int, Clash]
     ``held`` says which entry is at each wanted place now. Swaps, cycles and chains work; of two moves to one name the
     first is done. What cannot move stays where it is, and so may hold the place of another.
     """
-    if not held and len({move.to for move in moves}) == len(moves):
-        return {}
     moving = {move.entry: n for n, move in enumerate(moves)}
     first: dict[Where, int] = {}
     clashes: dict[int, Clash] = {}
