@@ -1,5 +1,7 @@
 """Planning, trying, running and undoing a manifest on the screen, by mouse and by keyboard; bad patterns."""
 
+import re
+
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Enter
@@ -41,6 +43,20 @@ def test_from_to_is_planned_tried_run_and_undone(enter: Enter) -> None:
     row.get_by_role("link").click()
     page.get_by_role("button", name="Undo all").click()
     expect(page.locator(".notice")).to_contain_text("Undone: 1 line.")
+
+
+def test_a_folder_without_documents_of_its_own_plans_those_below(enter: Enter) -> None:
+    page = enter("imre", "/drive")
+    page.get_by_role("treeitem", name="Accounts").locator(".tree-row").first.click()
+    expect(page.get_by_role("button", name="here 0")).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("Alt+m")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rename or move many")
+    expect(page.get_by_role("button", name="with all below")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("grid", name="Lines").get_by_role("row").nth(1)).to_be_visible()
+    page.get_by_role("button", name="here 0").click()
+    expect(page.get_by_role("button", name="Keep as a manifest")).to_be_disabled()
+    page.get_by_role("button", name=re.compile("Take the [0-9,]+ below it")).click()
+    expect(page.get_by_role("grid", name="Lines").get_by_role("row").nth(1)).to_be_visible()
 
 
 def test_by_keyboard_with_a_line_edited_and_one_left_out(enter: Enter) -> None:

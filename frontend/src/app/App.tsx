@@ -1,12 +1,13 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useSyncExternalStore } from "react";
+import { lazy, type ReactNode, Suspense } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Trouble } from "../api/client";
 import { KeysProvider } from "./keys";
 import { NoticeProvider } from "./notices";
 import { Shell } from "./Shell";
+import { useScheme } from "./scheme";
 import { SessionProvider } from "./session";
-import { applyTokens, dark, light } from "./theme";
+import { applyTokens } from "./theme";
 
 const ArrivalsPage = lazy(() => import("../arrivals/ArrivalsPage"));
 const DrivePage = lazy(() => import("../drive/DrivePage"));
@@ -31,20 +32,6 @@ const queries = new QueryClient({
     },
   },
 });
-
-const scheme = window.matchMedia("(prefers-color-scheme: dark)");
-
-/** The system's colour scheme, followed while the page is open. */
-export function useScheme() {
-  const isDark = useSyncExternalStore(
-    (changed) => {
-      scheme.addEventListener("change", changed);
-      return () => scheme.removeEventListener("change", changed);
-    },
-    () => scheme.matches,
-  );
-  return isDark ? dark : light;
-}
 
 export function App(): ReactNode {
   const tokens = useScheme();

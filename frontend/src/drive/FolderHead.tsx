@@ -2,6 +2,7 @@ import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { count, moment } from "../parts/format";
+import { Switch } from "../parts/Switch";
 import { useDropping } from "../places/dragging";
 import { Coverage } from "./Coverage";
 import { COLUMNS } from "./columns";
@@ -58,15 +59,15 @@ export function FolderHead(props: Props): ReactNode {
           </span>
         )}
         <div className="switches">
-          <fieldset className="switch">
-            <legend className="hidden">Which documents</legend>
-            <button type="button" className="plain" aria-pressed={!below} onClick={() => onSet({ below: "false" })}>
-              here {count(folder.here)}
-            </button>
-            <button type="button" className="plain" aria-pressed={below} onClick={() => onSet({ below: "true" })}>
-              with all below {count(folder.below)}
-            </button>
-          </fieldset>
+          <Switch
+            label="Which documents"
+            of={[
+              [false, `here ${count(folder.here)}`],
+              [true, `with all below ${count(folder.below)}`],
+            ]}
+            value={below}
+            onChange={(value) => onSet({ below: String(value) })}
+          />
           {folder.may_file && (
             <>
               <button type="button" className="link" onClick={props.onNewFolder}>
@@ -109,15 +110,15 @@ function Shown(props: Props): ReactNode {
   const [choosing, setChoosing] = useState(false);
   return (
     <div className="shown small">
-      <fieldset className="switch">
-        <legend className="hidden">View</legend>
-        <button type="button" className="plain" aria-pressed={!props.pages} onClick={() => onSet({ view: null })}>
-          lines
-        </button>
-        <button type="button" className="plain" aria-pressed={props.pages} onClick={() => onSet({ view: "pages" })}>
-          pages
-        </button>
-      </fieldset>
+      <Switch
+        label="View"
+        of={[
+          [false, "lines"],
+          [true, "pages"],
+        ]}
+        value={props.pages}
+        onChange={(pages) => onSet({ view: pages ? "pages" : null })}
+      />
       <label>
         <span className="quiet">in groups by </span>
         <select value={by ?? ""} onChange={(event) => onSet({ by: event.target.value || null, group: null })}>

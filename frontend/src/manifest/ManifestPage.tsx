@@ -6,6 +6,7 @@ import { keys } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { count, moment, several, size } from "../parts/format";
+import { Switch } from "../parts/Switch";
 import { type Marks, NONE } from "../parts/selection";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { type Edit, LineEditor, LinesEditor } from "./LineEditor";
@@ -178,26 +179,19 @@ export default function ManifestPage(): ReactNode {
           {told.state !== "planned" && <StateBar counts={told.counts} ran={ran} />}
           {told.problem && told.problem !== "tried" && <p className="problem">{told.problem}</p>}
           {BUSY.includes(told.state) && <Progress manifest={told} />}
-          <fieldset className="switch small">
-            <legend className="hidden">Show</legend>
-            <span className="quiet">Show </span>
-            {FILTERS.filter(
+          <Switch
+            label="Show"
+            lead="Show"
+            small
+            of={FILTERS.filter(
               ([state]) => state === null || told.counts[state] || (state === "folders" && folders > 0),
-            ).map(([state, label]) => (
-              <button
-                key={label}
-                type="button"
-                className="plain"
-                aria-pressed={filter === state}
-                onClick={() => {
-                  setFilter(state);
-                  setMarks(NONE);
-                }}
-              >
-                {(state === "ready" && ran) || label}
-              </button>
-            ))}
-          </fieldset>
+            ).map(([state, label]) => [state, (state === "ready" && ran) || label] as const)}
+            value={filter}
+            onChange={(state) => {
+              setFilter(state);
+              setMarks(NONE);
+            }}
+          />
         </div>
         <Ledger
           lines={lines}

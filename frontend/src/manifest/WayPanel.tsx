@@ -4,6 +4,7 @@ import { client, data, type Schemas, type Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { count } from "../parts/format";
 import { PatternField, strokesOf } from "../parts/PatternField";
+import { Switch } from "../parts/Switch";
 
 type Way = Schemas["WayForm"];
 type Props = {
@@ -118,25 +119,15 @@ export function WayPanel(props: Props): ReactNode {
             placeholder="the plan’s place for each kind"
             onChange={(prints) => onChange({ ...way, prints })}
           />
-          <fieldset className="switch">
-            <legend className="hidden">Below what</legend>
-            <button
-              type="button"
-              className="plain"
-              aria-pressed={way.base == null}
-              onClick={() => onChange({ ...way, base: null })}
-            >
-              below the area
-            </button>
-            <button
-              type="button"
-              className="plain"
-              aria-pressed={way.base != null}
-              onClick={() => onChange({ ...way, base: props.chosen.folder ?? null })}
-            >
-              below this folder
-            </button>
-          </fieldset>
+          <Switch
+            label="Below what"
+            of={[
+              [false, "below the area"],
+              [true, "below this folder"],
+            ]}
+            value={way.base != null}
+            onChange={(here) => onChange({ ...way, base: here ? (props.chosen.folder ?? null) : null })}
+          />
           <p className="small quiet">
             Names stay. <span className="mono">&lt;issued yyyy&gt;/&lt;issued MM&gt;/&lt;issued dd&gt;</span> makes a
             folder for each year, month and day.

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { count } from "../parts/format";
+import { Switch } from "../parts/Switch";
 import { same, useTyped } from "../parts/typed";
 import { useKeeping } from "./keeping";
 
@@ -75,35 +76,26 @@ function Composed(props: Part): ReactNode {
 /** How dates such as 03-04-26 are taken that a page does not settle. */
 function DateOrder(props: Part): ReactNode {
   const { plan } = props;
-  const ways = [
-    { first: false, label: "day first: 3 April" },
-    { first: true, label: "month first: 4 March" },
-  ];
   return (
     <>
       <h2 className="label">Dates that read two ways</h2>
-      <fieldset className="switch">
-        <legend className="hidden">Dates that read two ways</legend>
-        <span className="quiet">03-04-26 in arrivals of {plan.name}: </span>
-        {ways.map((way) => (
-          <button
-            key={way.label}
-            type="button"
-            className="plain"
-            aria-pressed={plan.month_first === way.first}
-            disabled={!plan.keeps || props.busy}
-            onClick={() => {
-              if (plan.month_first !== way.first)
-                props.keep({
-                  change: { month_first: way.first },
-                  text: `Dates that read two ways are taken ${way.first ? "month" : "day"} first in ${plan.name} now.`,
-                });
-            }}
-          >
-            {way.label}
-          </button>
-        ))}
-      </fieldset>
+      <Switch
+        label="Dates that read two ways"
+        lead={`03-04-26 in arrivals of ${plan.name}:`}
+        of={[
+          [false, "day first: 3 April"],
+          [true, "month first: 4 March"],
+        ]}
+        value={plan.month_first}
+        disabled={!plan.keeps || props.busy}
+        onChange={(first) => {
+          if (plan.month_first !== first)
+            props.keep({
+              change: { month_first: first },
+              text: `Dates that read two ways are taken ${first ? "month" : "day"} first in ${plan.name} now.`,
+            });
+        }}
+      />
       <p className="quiet">Where the page itself tells its order, that holds. The other reading is still asked.</p>
     </>
   );

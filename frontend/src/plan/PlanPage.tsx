@@ -7,6 +7,7 @@ import { words } from "../app/notices";
 import { count, moment } from "../parts/format";
 import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
+import { Switch } from "../parts/Switch";
 import "../parts/grid.css";
 import { AreaSettings } from "./AreaSettings";
 import { KindEditor } from "./KindEditor";
@@ -49,20 +50,12 @@ export default function PlanPage(): ReactNode {
       <section className="plan-pane" aria-label="The plan">
         <div className="ledger-head">
           <h1>Filing plan</h1>
-          <fieldset className="switch">
-            <legend className="hidden">Area</legend>
-            {areas.data?.areas.map((one) => (
-              <button
-                key={one.id}
-                type="button"
-                className="plain"
-                aria-pressed={one.id === area}
-                onClick={() => void navigate(`/plan/${one.id}`)}
-              >
-                {one.name}
-              </button>
-            ))}
-          </fieldset>
+          <Switch
+            label="Area"
+            of={(areas.data?.areas ?? []).map((one) => [one.id, one.name] as const)}
+            value={area}
+            onChange={(id) => void navigate(`/plan/${id}`)}
+          />
         </div>
         {told && (
           <>
