@@ -158,9 +158,9 @@ def _leave(
         draft = going[n]
         holder = held.get(clash.entry or 0)
         if clash.line is not None:
-            why = f"“{going[clash.line].source.name}” of this list takes the name “{draft.name}” too"
+            why = f"wanted twice: “{going[clash.line].source.name}” of this list gets the name “{draft.name}” there too"
         else:
-            why = f"the name is taken by “{holder.name if holder else draft.name}”"
+            why = f"taken by “{holder.name if holder else draft.name}”"
         if origin.taken == "version":
             no = _no_version(draft, holder, reach, several, grown, absorbed)
             if no is None and holder is not None and holder.document is not None and holder.head is not None:
