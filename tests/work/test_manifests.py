@@ -221,6 +221,17 @@ def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
     assert counts(world, manifest)["make folder"] == 1
 
 
+def test_a_kind_without_a_pattern_is_told_with_the_plan_that_lacks_it(world: World) -> None:
+    world.file(world.yard, ["sheet.pdf"], kind="photo")
+    manifest = plan(world, Way("plan"))
+    (row,) = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
+    assert row["problem"] == {
+        "code": "no pattern",
+        "why": "no pattern for photo in the plan of Yard",
+        "gap": {"area": world.yard, "kind": "photo"},
+    }
+
+
 def test_places_by_facts_below_a_chosen_folder(world: World) -> None:
     ((document, _),) = world.file(world.yard, ["a.pdf"])
     world.do(k.SetFact(k.DocumentId(document), "issued", None, "2026-03-18", {"kind": "person"}))

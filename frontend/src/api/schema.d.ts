@@ -2534,7 +2534,7 @@ export interface components {
          * ManifestLineOut
          * @description `line`: what it is called in requests; `number`: what people call it, lines of folders counted by themselves.
          *
-         *     `holder`: the document that has the wanted name, where one may read it.
+         *     `holder`: the document that has the wanted name, where one may read it. `gap`: a pattern that a filing plan lacks.
          */
         ManifestLineOut: {
             /** Code */
@@ -2547,6 +2547,7 @@ export interface components {
             from_name: string | null;
             /** From Place */
             from_place: string | null;
+            gap: components["schemas"]["PlanGap"] | null;
             /** Holder */
             holder: number | null;
             /** Kind */
@@ -3016,6 +3017,16 @@ export interface components {
              */
             title: string | null;
             way: components["schemas"]["WayForm"];
+        };
+        /**
+         * PlanGap
+         * @description A kind for which the filing plan of an area has no pattern.
+         */
+        PlanGap: {
+            /** Area */
+            area: number;
+            /** Kind */
+            kind: string;
         };
         /** PlanOut */
         PlanOut: {

@@ -85,6 +85,10 @@ export function Ledger(props: {
 
 const rowClass = (line: ManifestLine) => (line.state === "blocked" || line.state === "failed" ? "blocked" : line.state);
 
+/** Whether the reason stands where the new name would: there is none, and there is more room. */
+const whyInstead = (line: ManifestLine) =>
+  line.kind === "place" && line.to_name === null && line.why !== null && /^(blocked|failed)$/.test(line.state);
+
 function Told(props: { line: ManifestLine; where: string | null; side: "before" | "after" }): ReactNode {
   const { line, where, side } = props;
   if (line.kind === "make folder")
@@ -101,6 +105,12 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
     );
   const before = placed(line.from_place, line.from_name, where);
   if (side === "after" && line.state === "right") return <span className="quiet">the same</span>;
+  if (side === "after" && whyInstead(line))
+    return (
+      <span className="bad" title={line.why ?? undefined}>
+        {line.why}
+      </span>
+    );
   if (side === "after" && line.to_name === null)
     return <span className="quiet">{line.kind === "place" ? "left where it is" : (line.note ?? line.kind)}</span>;
   if (line.to_name === null || line.state === "right")
@@ -156,6 +166,7 @@ function State(props: { line: ManifestLine; ran: string | null }): ReactNode {
     );
   if (line.state === "right") return <span className="quiet">already right</span>;
   if (line.state === "not done" || line.state === "undone") return <span className="quiet">{line.state}</span>;
+  if (whyInstead(line)) return <span className="bad">{line.state}</span>;
   const class_ = line.state === "left out" ? "quiet" : "bad";
   return (
     <span className={class_} title={line.why ?? undefined}>

@@ -10,6 +10,7 @@ import { Switch } from "../parts/Switch";
 import { type Chosen, chosenOf } from "./chosen";
 import { Lacking } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
+import { Reasons } from "./Reasons";
 import { WayPanel } from "./WayPanel";
 import "../parts/beside.css";
 import "./manifest.css";
@@ -240,6 +241,7 @@ export default function NewManifest(): ReactNode {
       </section>
       <aside className="way-pane" aria-label="What is to happen">
         <WayPanel way={way} chosen={body.chosen} wrong={wrong} onChange={setWay} onOrder={setOrder} />
+        <Reasons lines={lines} chosen={chosen} />
       </aside>
     </main>
   );

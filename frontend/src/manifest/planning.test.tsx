@@ -64,6 +64,34 @@ describe("planning a manifest", () => {
     expect(screen.queryByRole("button", { name: /^Take the/ })).toBeNull();
   });
 
+  it("adds up why lines are blocked, with what mends it, and tells it of the chosen line", async () => {
+    const gap = { area: 7, kind: "letter" };
+    const blocked = { state: "blocked", code: "no pattern", why: "no pattern for letter in the plan of Office", gap };
+    const user = open(4, 4, {
+      counts: { ready: 1, blocked: 3 },
+      lines: [
+        aLine(),
+        aLine({ line: 1, state: "blocked", code: "missing", why: "not known: ref", missing: ["ref"], to_name: null }),
+        aLine({ line: 2, ...blocked }),
+        aLine({ line: 3, ...blocked }),
+      ],
+      more: false,
+    });
+    const reasons = await screen.findByRole("region", { name: "Why lines are blocked" });
+    expect([...reasons.querySelectorAll("li")].map((one) => one.textContent)).toEqual([
+      "2 no pattern for letter in the plan of Office · write it",
+      "1 not known: ref",
+    ]);
+    expect(screen.getByRole("link", { name: "write it" }).getAttribute("href")).toBe("/plan/7?kind=letter");
+    const second = screen.getAllByRole("row")[2] as HTMLElement;
+    expect([...second.children].slice(-2).map((cell) => cell.textContent)).toEqual(["not known: ref", "blocked"]);
+    await user.click(second);
+    expect(reasons.textContent).toContain("Line 2: not known: ref");
+    // a line that is ready has no reason
+    await user.click(screen.getAllByRole("row")[1] as HTMLElement);
+    expect(reasons.textContent).not.toContain("Line ");
+  });
+
   it("keeps the last good lines in sight while a pattern cannot be used, and does not keep them", async () => {
     const answer = (form: { way: { prints: string } }) =>
       form.way.prints === "<name"

@@ -90,7 +90,8 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
           {warning}
         </p>
       ))}
-      {fit && (
+      {fit?.of === 0 && <p className="quiet">No document of this kind is filed in {plan.name} yet.</p>}
+      {fit && fit.of > 0 && (
         <p>
           <span className={fit.fit === fit.of ? "ok" : "signal"}>
             <b>{count(fit.fit)}</b> of {count(fit.of)} names fit

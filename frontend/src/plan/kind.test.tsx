@@ -54,6 +54,12 @@ describe("the patterns of a kind", () => {
     expect(screen.queryByRole("link", { name: "name the others by the plan" })).toBeNull();
   });
 
+  it("say so where no document could fit them yet", async () => {
+    editing({ ...tried, fit: 0, of: 0 });
+    expect(await screen.findByText("No document of this kind is filed in Office yet.")).toBeTruthy();
+    expect(screen.queryByText(/names fit/)).toBeNull();
+  });
+
   it("are kept on top of the revision that one saw", async () => {
     const kept = { ...kind, name: "<issued>_<ref>_x" };
     serve({ [KEEP]: { area: 3, kinds: [kept] } });

@@ -18,6 +18,7 @@ export const aLine = (part: Partial<ManifestLine> = {}): ManifestLine => ({
   note: null,
   missing: [],
   holder: null,
+  gap: null,
   ...part,
 });
 

@@ -10,7 +10,7 @@ import click
 
 from waka.launch import frontend
 from waka.launch.home import Home, alive
-from waka.launch.service import drive_of
+from waka.launch.service import collect_seldom, drive_of
 from waka.launch.trouble import Trouble
 from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
@@ -43,6 +43,7 @@ def running(folder: Path | None) -> tuple[Home, int]:
 @contextmanager
 def opened(home: Home, port: int, *, connections: int = 2) -> Iterator[Drive]:
     """The drive of a home whose database runs; its connections are closed at the end."""
+    collect_seldom()  # as the services do: planning 100,000 lines takes a third less
     drive = drive_of(home, port, connections=connections)
     try:
         yield drive

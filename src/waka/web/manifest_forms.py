@@ -75,10 +75,17 @@ class UndoForm(Form):
     lines: list[Annotated[int, Field(ge=0, lt=2**31)]] | None = Field(default=None, min_length=1, max_length=10_000)
 
 
+class PlanGap(Out):
+    """A kind for which the filing plan of an area has no pattern."""
+
+    area: int
+    kind: str
+
+
 class ManifestLineOut(Out):
     """`line`: what it is called in requests; `number`: what people call it, lines of folders counted by themselves.
 
-    `holder`: the document that has the wanted name, where one may read it.
+    `holder`: the document that has the wanted name, where one may read it. `gap`: a pattern that a filing plan lacks.
     """
 
     line: int
@@ -95,6 +102,7 @@ class ManifestLineOut(Out):
     why: str | None
     missing: list[str]
     holder: int | None
+    gap: PlanGap | None
     note: str | None
 
 

@@ -67,8 +67,13 @@ def _line(
         line=line, number=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
         from_place=manifests.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
         to_place=manifests.place_told(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
-        missing=problem.get("missing", []), holder=problem.get("holder"), note=(row["data"] or {}).get("note"),
+        missing=problem.get("missing", []), holder=problem.get("holder"), gap=_gap(problem),
+        note=(row["data"] or {}).get("note"),
     )  # fmt: skip
+
+
+def _gap(problem: Mapping[str, Any]) -> manifest_forms.PlanGap | None:
+    return manifest_forms.PlanGap(**problem["gap"]) if "gap" in problem else None
 
 
 def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:

@@ -82,6 +82,8 @@ def _problem(left: Left) -> dict[str, Any]:
         told["missing"] = list(left.missing)
     if left.holder is not None:
         told["holder"] = left.holder
+    if left.gap is not None:
+        told["gap"] = {"area": left.gap[0], "kind": left.gap[1]}
     return told
 
 

@@ -17,12 +17,16 @@ Way = tuple[int, tuple[str, ...]]
 
 @dataclass(frozen=True)
 class Left:
-    """Why nothing comes of a wish: a code for programs, the reason, the fields that are lacking, what has its name."""
+    """Why nothing comes of a wish: a code for programs, the reason, the fields that are lacking, what has its name.
+
+    ``gap``: the area and the kind for which its filing plan has no pattern.
+    """
 
     code: str
     why: str
     missing: tuple[str, ...] = ()
     holder: int | None = None
+    gap: tuple[int, str] | None = None
 
 
 @dataclass

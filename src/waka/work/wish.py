@@ -201,10 +201,15 @@ def _by_pattern(
             **facts.get(source.document, {}), "name": stem, "folder": chain[-1][1], "area": chain[0][1],
         }  # fmt: skip
         if plan is None and (way.do == "plan" or not way.prints):
-            told = f"the plan of {chain[0][1]} has no pattern for {kind}" if kind else "its kind is not known"
-            yield Left("missing", told, () if kind else ("kind",))
+            yield _no_plan(chain[0], None if kind is None else str(kind))
             continue
         yield _printed(way, plan or {}, source, chain, stem, given, area_settings(settings, area_plan))
+
+
+def _no_plan(area: tuple[int, str], kind: str | None) -> Left:
+    if kind is None:
+        return Left("missing", "its kind is not known", ("kind",))
+    return Left("no pattern", f"no pattern for {kind} in the plan of {area[1]}", gap=(area[0], kind))
 
 
 def _printed(

@@ -1,0 +1,62 @@
+import { type ReactNode, useMemo } from "react";
+import { Link } from "react-router";
+import { count } from "../parts/format";
+import type { ManifestLine } from "./Ledger";
+
+const SHOWN = 5;
+
+/** Why a line is left where it is, with what mends it where that is elsewhere. */
+export function Why(props: { line: ManifestLine }): ReactNode {
+  const { why, gap } = props.line;
+  return (
+    <>
+      {why}
+      {gap && (
+        <>
+          {" · "}
+          <Link to={`/plan/${gap.area}?kind=${gap.kind}`}>write it</Link>
+        </>
+      )}
+    </>
+  );
+}
+
+/** The reasons why lines are blocked, the most frequent first; and that of the chosen line. */
+export function Reasons(props: { lines: ManifestLine[]; chosen: number | null }): ReactNode {
+  const { lines, chosen } = props;
+  const reasons = useMemo(() => {
+    const found = new Map<string, { line: ManifestLine; lines: number }>();
+    for (const line of lines) {
+      if (line.state !== "blocked" || !line.why) continue;
+      const same = found.get(line.why);
+      if (same) same.lines++;
+      else found.set(line.why, { line, lines: 1 });
+    }
+    return [...found.values()].sort((a, b) => b.lines - a.lines);
+  }, [lines]);
+  const line = lines.find((one) => one.line === chosen);
+  if (!reasons.length) return null;
+  const others = reasons.slice(SHOWN).reduce((sum, one) => sum + one.lines, 0);
+  return (
+    <section className="reasons small" aria-label="Why lines are blocked">
+      <h2 className="label">Blocked, because</h2>
+      <ul>
+        {reasons.slice(0, SHOWN).map((one) => (
+          <li key={one.line.why}>
+            <b>{count(one.lines)}</b> <Why line={one.line} />
+          </li>
+        ))}
+        {others > 0 && (
+          <li className="quiet">
+            <b>{count(others)}</b> for other reasons
+          </li>
+        )}
+      </ul>
+      {line?.why && line.state === "blocked" && reasons.length > 1 && (
+        <p className="problem">
+          Line {line.number}: <Why line={line} />
+        </p>
+      )}
+    </section>
+  );
+}
