@@ -4,13 +4,15 @@ import { count } from "../parts/format";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 5;
+/** Where a name does not fit is its own matter; that it does not is all of theirs. */
+const PLACE = / at character \d+$/;
 
 /** Why a line is left where it is, with what mends it where that is elsewhere. */
-export function Why(props: { line: ManifestLine }): ReactNode {
+export function Why(props: { line: ManifestLine; told?: string }): ReactNode {
   const { why, gap } = props.line;
   return (
     <>
-      {why}
+      {props.told ?? why}
       {gap && (
         <>
           {" · "}
@@ -25,12 +27,13 @@ export function Why(props: { line: ManifestLine }): ReactNode {
 export function Reasons(props: { lines: ManifestLine[]; chosen: number | null }): ReactNode {
   const { lines, chosen } = props;
   const reasons = useMemo(() => {
-    const found = new Map<string, { line: ManifestLine; lines: number }>();
+    const found = new Map<string, { told: string; line: ManifestLine; lines: number }>();
     for (const line of lines) {
       if (line.state !== "blocked" || !line.why) continue;
-      const same = found.get(line.why);
+      const told = line.why.replace(PLACE, "");
+      const same = found.get(told);
       if (same) same.lines++;
-      else found.set(line.why, { line, lines: 1 });
+      else found.set(told, { told, line, lines: 1 });
     }
     return [...found.values()].sort((a, b) => b.lines - a.lines);
   }, [lines]);
@@ -42,8 +45,8 @@ export function Reasons(props: { lines: ManifestLine[]; chosen: number | null })
       <h2 className="label">Blocked, because</h2>
       <ul>
         {reasons.slice(0, SHOWN).map((one) => (
-          <li key={one.line.why}>
-            <b>{count(one.lines)}</b> <Why line={one.line} />
+          <li key={one.told}>
+            <b>{count(one.lines)}</b> <Why line={one.line} told={one.told} />
           </li>
         ))}
         {others > 0 && (
