@@ -9,9 +9,24 @@ import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
 
-/** The facts that the plan's names need and that are not known: typed or pasted from a table, then planned anew. */
-export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }): ReactNode {
-  const lacking = useMemo(() => props.lines.filter((line) => line.missing.length && line.document), [props.lines]);
+/**
+ * The facts that new names and places need and that are not known: typed or pasted from a table, then planned anew.
+ * What is `read` from the names themselves is not asked for: a fact would not take its place.
+ */
+export function Lacking(props: { lines: ManifestLine[]; read: string[]; onFilled: () => void }): ReactNode {
+  const lacking = useMemo(
+    () =>
+      props.lines
+        .filter((line) => line.document && line.missing.length)
+        .map((line) => ({ ...line, missing: line.missing.filter((field) => !props.read.includes(field)) }))
+        .filter((line) => line.missing.length),
+    [props.lines, props.read],
+  );
+  return lacking.length ? <Facts lacking={lacking} onFilled={props.onFilled} /> : null;
+}
+
+function Facts(props: { lacking: ManifestLine[]; onFilled: () => void }): ReactNode {
+  const { lacking } = props;
   const fields = useMemo(() => [...new Set(lacking.flatMap((line) => line.missing))], [lacking]);
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [problems, setProblems] = useState<Record<string, string>>({});
@@ -20,7 +35,6 @@ export function Lacking(props: { lines: ManifestLine[]; onFilled: () => void }):
   const vocabulary = useVocabulary();
   const queries = useQueryClient();
   const { tell } = useNotices();
-  if (!lacking.length) return null;
   const key = (line: ManifestLine, field: string) => `${line.document} ${field}`;
 
   const save = async () => {

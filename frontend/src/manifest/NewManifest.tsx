@@ -6,6 +6,7 @@ import { keys, useFolder, useParties } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { count } from "../parts/format";
+import { fieldsOf } from "../parts/patternParts";
 import { Switch } from "../parts/Switch";
 import { type Chosen, chosenOf } from "./chosen";
 import { Lacking } from "./Lacking";
@@ -100,6 +101,7 @@ export default function NewManifest(): ReactNode {
   const good = useRef(preview.data);
   if (preview.data) good.current = preview.data;
   const lines = good.current?.lines ?? [];
+  const read = useMemo(() => (settled.do === "rewrite" ? fieldsOf(settled.reads) : []), [settled]);
   const counts = good.current?.counts ?? {};
   const ready = counts.ready ?? 0;
   const where = view.data?.path.map((step) => step.name).join(" / ") ?? "";
@@ -227,7 +229,7 @@ export default function NewManifest(): ReactNode {
             )}
           </div>
         )}
-        {way.do === "plan" && <Lacking lines={lines} onFilled={() => void preview.refetch()} />}
+        <Lacking lines={lines} read={read} onFilled={() => void preview.refetch()} />
         <footer className="ledger-foot">
           <button type="button" className="button primary" disabled={!canPlan} onClick={() => void plan()}>
             Keep as a manifest: {count(ready)} ready

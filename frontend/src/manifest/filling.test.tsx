@@ -14,9 +14,9 @@ const lines = [
   aLine({ line: 2, document: 13, from_name: "bill.pdf", state: "blocked", missing: ["party"] }),
 ];
 
-function filling(onFilled = vi.fn()) {
+function filling(onFilled = vi.fn(), read: string[] = []) {
   serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties });
-  return { user: show(<Lacking lines={lines} onFilled={onFilled} />), onFilled };
+  return { user: show(<Lacking lines={lines} read={read} onFilled={onFilled} />), onFilled };
 }
 
 describe("facts that are lacking", () => {
@@ -27,6 +27,13 @@ describe("facts that are lacking", () => {
     expect(screen.getByLabelText("party of bill.pdf")).toBeTruthy();
     expect(screen.queryByLabelText("issued of bill.pdf")).toBeNull();
     expect(screen.queryByText("plan.pdf")).toBeNull();
+  });
+
+  it("are not asked for where the names themselves tell them", () => {
+    filling(vi.fn(), ["party"]);
+    expect(screen.getByRole("region").textContent).toContain("1 document lacks facts");
+    expect(screen.getAllByRole("columnheader").map((one) => one.textContent)).toEqual(["Document", "issued"]);
+    expect(screen.queryByText("bill.pdf")).toBeNull();
   });
 
   it("are kept as they are typed, a code as the party that has it", async () => {
@@ -81,7 +88,7 @@ describe("facts that are lacking", () => {
 
   it("are not asked for where none is lacking", () => {
     serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties });
-    show(<Lacking lines={lines.slice(1, 2)} onFilled={() => {}} />);
+    show(<Lacking lines={lines.slice(1, 2)} read={[]} onFilled={() => {}} />);
     expect(screen.queryByRole("region")).toBeNull();
   });
 });

@@ -16,6 +16,7 @@ function open(here: number, below: number, preview: unknown, query = "folder=7&b
   serve({
     "GET /api/folders/7": { id: 7, name: "Office", path: [{ id: 7, name: "Office" }], here, below },
     "GET /api/parties": { parties: [] },
+    "GET /api/vocabulary": { kinds: [], labels: {} },
     "POST /api/manifests/quick": { edits: [] },
     [PREVIEW]: preview,
   });

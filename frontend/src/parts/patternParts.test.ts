@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { added, changed, moved, partsOf, patternOf, without } from "./patternParts";
+import { added, changed, fieldsOf, moved, partsOf, patternOf, without } from "./patternParts";
 
 test.each([
   "<issued yyyy-MM-dd>_<party short>_<ref>",
@@ -14,6 +14,11 @@ test.each([
 
 test.each(["<issued", "issued>", "<>", "<a||b>", "a|b", "<a<b>>"])("%s has no parts, only its text", (pattern) => {
   expect(partsOf(pattern)).toBeNull();
+});
+
+test("a pattern's fields are told once each", () => {
+  expect(fieldsOf("<party|person last>_<issued yyyy>-<issued MM>?")).toEqual(["party", "person", "issued"]);
+  expect(fieldsOf("<party")).toEqual([]);
 });
 
 test("parts are changed, moved, taken out and put in", () => {

@@ -23,6 +23,12 @@ export function partsOf(pattern: string): Part[] | null {
   return parts;
 }
 
+/** The fields that a pattern has; none where it is not well formed. */
+export function fieldsOf(pattern: string): string[] {
+  const slots = partsOf(pattern)?.flatMap((part) => ("slot" in part ? part.slot : [])) ?? [];
+  return [...new Set(slots.map((choice) => choice.field))];
+}
+
 /** The pattern that the parts make. */
 export function patternOf(parts: Part[]): string {
   return parts
