@@ -1,13 +1,19 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ClipboardEvent, type ReactNode, useMemo, useState } from "react";
-import { client, data } from "../api/client";
+import { client, data, type Schemas } from "../api/client";
 import { useParties, useVocabulary } from "../api/queries";
 import { useNotices, words } from "../app/notices";
 import { factValue } from "../parts/factText";
 import { count, several } from "../parts/format";
+import { fieldsOf } from "../parts/patternParts";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
+
+/** The fields that a way reads from the names themselves. */
+export function readBy(way: Schemas["WayForm"] | null): string[] {
+  return way?.do === "rewrite" ? fieldsOf(way.reads) : [];
+}
 
 /**
  * The facts that new names and places need and that are not known: typed or pasted from a table, then planned anew.

@@ -8,6 +8,7 @@ import { useNotices, words } from "../app/notices";
 import { count, moment, several, size } from "../parts/format";
 import { Switch } from "../parts/Switch";
 import { type Marks, NONE } from "../parts/selection";
+import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { type Edit, LineEditor, LinesEditor } from "./LineEditor";
 import { Choices, Made } from "./MadeFrom";
@@ -80,6 +81,7 @@ export default function ManifestPage(): ReactNode {
     lines.find((one) => one.line === chosen?.line && one.entry === chosen.entry) ??
     lines.find((one) => one.entry !== null && one.entry === chosen?.entry) ??
     null;
+  const read = useMemo(() => readBy(told?.way ?? null), [told?.way]);
   const picked = marks.size ? lines.filter((one) => marks.has(one.line)) : line ? [line] : [];
   const undoable = picked.filter((one) => one.state === "ready");
   const editable = picked.filter((one) => one.entry !== null && (one.kind === "place" || one.kind === "absorb"));
@@ -206,6 +208,9 @@ export default function ManifestPage(): ReactNode {
           onOpen={(one: ManifestLine) => one.document && void navigate(`/documents/${one.document}`)}
           onEnd={() => void pages.fetchNextPage()}
         />
+        {plan && filter === "blocked" && told.problem !== "tried" && (
+          <Lacking lines={lines} read={read} onFilled={() => void check({})} />
+        )}
         <footer className="ledger-foot">
           {plan && (
             <>

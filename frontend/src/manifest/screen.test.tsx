@@ -85,6 +85,22 @@ describe("a plan on its screen", () => {
     await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: "both", edits: {}, targets: {}, forget: [] }]));
   });
 
+  it("takes the facts that its blocked lines lack, and is checked again", async () => {
+    serve({
+      "GET /api/vocabulary": { kinds: [], labels: {} },
+      "GET /api/parties": { parties: [] },
+      "PATCH /api/documents/104/facts": {},
+    });
+    const lacking = aLine({ line: 4, state: "blocked", code: "missing", why: "not known: ref", missing: ["ref"] });
+    const user = await opened({ counts: { ready: 1, blocked: 1 } }, [aLine(), lacking]);
+    expect(screen.queryByLabelText("ref of letter 4.pdf")).toBeNull();
+    await user.click(button("blocked"));
+    await user.type(await screen.findByLabelText("ref of letter 4.pdf"), "TT-7");
+    await user.click(button("Keep these facts"));
+    await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: {}, targets: {}, forget: [] }]));
+    expect(bodies("PATCH /api/documents/104/facts")).toEqual([{ field: "ref", value: "TT-7" }]);
+  });
+
   it("shows the lines of one state", async () => {
     const user = await opened({ counts: { ready: 3, blocked: 1, "make folder": 2 } });
     await user.click(button("blocked"));
