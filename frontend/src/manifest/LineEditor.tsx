@@ -5,7 +5,7 @@ import { count, several } from "../parts/format";
 import { useTyped } from "../parts/typed";
 import { FolderChooser } from "../places/FolderChooser";
 import type { ManifestLine } from "./Ledger";
-import { Why } from "./Reasons";
+import { LineTold } from "./Reasons";
 
 /** What one changes of a plan, and it is checked again. */
 export type Edit = Partial<Schemas["ReplanForm"]>;
@@ -59,11 +59,7 @@ export function LineEditor(props: {
           <Sheet document={line.holder} label="has the name" />
         </div>
       )}
-      {line.why && line.state !== "ready" && (
-        <p className="problem small">
-          <Why line={line} />
-        </p>
-      )}
+      <LineTold line={line} />
     </form>
   );
 }

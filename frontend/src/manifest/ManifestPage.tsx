@@ -13,6 +13,7 @@ import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { type Edit, LineEditor, LinesEditor } from "./LineEditor";
 import { Choices, Made } from "./MadeFrom";
 import { Progress } from "./Progress";
+import { LineTold } from "./Reasons";
 import { SumsTable } from "./SumsTable";
 import "../parts/beside.css";
 import "./manifest.css";
@@ -296,8 +297,10 @@ export default function ManifestPage(): ReactNode {
         {plan && told.problem !== "tried" && editable.length > 1 && (
           <LinesEditor lines={editable} busy={busy} onEdit={check} />
         )}
-        {plan && told.problem !== "tried" && editable.length === 1 && editable[0] && (
+        {plan && told.problem !== "tried" && editable.length === 1 && editable[0] ? (
           <LineEditor key={editable[0].entry} line={editable[0]} busy={busy} onEdit={check} />
+        ) : (
+          picked.length === 1 && picked[0] && <LineTold line={picked[0]} />
         )}
         {plan && (
           <Choices

@@ -10,7 +10,7 @@ import { Switch } from "../parts/Switch";
 import { type Chosen, chosenOf } from "./chosen";
 import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
-import { Reasons } from "./Reasons";
+import { LineTold, Reasons } from "./Reasons";
 import { WayPanel } from "./WayPanel";
 import "../parts/beside.css";
 import "./manifest.css";
@@ -101,6 +101,7 @@ export default function NewManifest(): ReactNode {
   if (preview.data) good.current = preview.data;
   const lines = good.current?.lines ?? [];
   const read = useMemo(() => readBy(settled), [settled]);
+  const line = lines.find((one) => one.line === chosen);
   const counts = good.current?.counts ?? {};
   const ready = counts.ready ?? 0;
   const where = view.data?.path.map((step) => step.name).join(" / ") ?? "";
@@ -242,7 +243,8 @@ export default function NewManifest(): ReactNode {
       </section>
       <aside className="way-pane" aria-label="What is to happen">
         <WayPanel way={way} chosen={body.chosen} wrong={wrong} onChange={setWay} onOrder={setOrder} />
-        <Reasons lines={lines} chosen={chosen} />
+        {line && <LineTold line={line} />}
+        <Reasons lines={lines} />
       </aside>
     </main>
   );

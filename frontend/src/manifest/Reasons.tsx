@@ -7,8 +7,7 @@ const SHOWN = 5;
 /** Where a name does not fit is its own matter; that it does not is all of theirs. */
 const PLACE = / at character \d+$/;
 
-/** Why a line is left where it is, with what mends it where that is elsewhere. */
-export function Why(props: { line: ManifestLine; told?: string }): ReactNode {
+function Why(props: { line: ManifestLine; told?: string }): ReactNode {
   const { why, gap } = props.line;
   return (
     <>
@@ -23,9 +22,26 @@ export function Why(props: { line: ManifestLine; told?: string }): ReactNode {
   );
 }
 
-/** The reasons why lines are blocked, the most frequent first; and that of the chosen line. */
-export function Reasons(props: { lines: ManifestLine[]; chosen: number | null }): ReactNode {
-  const { lines, chosen } = props;
+/** What is to be told of one line: why it is left where it is or was not done, with what mends it; or what is noted of it. */
+export function LineTold(props: { line: ManifestLine }): ReactNode {
+  const { line } = props;
+  if (line.why && line.state !== "ready")
+    return (
+      <p className="problem small">
+        Line {line.number}: <Why line={line} />
+      </p>
+    );
+  if (!line.note || line.to_name === null) return null;
+  return (
+    <p className="signal small">
+      Line {line.number}: {line.note}
+    </p>
+  );
+}
+
+/** The reasons why lines are blocked, the most frequent first. */
+export function Reasons(props: { lines: ManifestLine[] }): ReactNode {
+  const { lines } = props;
   const reasons = useMemo(() => {
     const found = new Map<string, { told: string; line: ManifestLine; lines: number }>();
     for (const line of lines) {
@@ -37,7 +53,6 @@ export function Reasons(props: { lines: ManifestLine[]; chosen: number | null })
     }
     return [...found.values()].sort((a, b) => b.lines - a.lines);
   }, [lines]);
-  const line = lines.find((one) => one.line === chosen);
   if (!reasons.length) return null;
   const others = reasons.slice(SHOWN).reduce((sum, one) => sum + one.lines, 0);
   return (
@@ -55,11 +70,6 @@ export function Reasons(props: { lines: ManifestLine[]; chosen: number | null })
           </li>
         )}
       </ul>
-      {line?.why && line.state === "blocked" && reasons.length > 1 && (
-        <p className="problem">
-          Line {line.number}: <Why line={line} />
-        </p>
-      )}
     </section>
   );
 }

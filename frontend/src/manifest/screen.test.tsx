@@ -283,6 +283,20 @@ describe("a manifest that ran", () => {
     await waitFor(() => expect(bodies(UNDO)).toEqual([{ lines: [0, 2] }]));
   });
 
+  it("tells of a chosen line why it failed, or what was noted of it", async () => {
+    const user = await opened({ ...ran, counts: { ready: 1, failed: 1 } }, [
+      aLine({ line: 0, note: "party shortened" }),
+      aLine({ line: 1, state: "failed", why: "“rib.pdf” is elsewhere now. Lise did that at 10:04." }),
+    ]);
+    await user.click(row(1));
+    expect(screen.getByText(/^Line 2:/).textContent).toBe(
+      "Line 2: “rib.pdf” is elsewhere now. Lise did that at 10:04.",
+    );
+    screen.getByRole("grid").focus();
+    await user.keyboard("{ArrowUp}");
+    expect(screen.getByText(/^Line /).textContent).toBe("Line 1: party shortened");
+  });
+
   it("tells which lines are undone, and undoes those that are left", async () => {
     serve({ [UNDO]: { queued: false, lines: 3, left_out: [] } });
     const user = await opened({ ...ran, state: "partly undone", counts: { ready: 3, undone: 1 } }, [
