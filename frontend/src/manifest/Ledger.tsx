@@ -170,7 +170,9 @@ function State(props: { line: ManifestLine; ran: string | null }): ReactNode {
   const class_ = line.state === "left out" ? "quiet" : "bad";
   return (
     <span className={class_} title={line.why ?? undefined}>
-      {line.state === "left out" && line.code !== "left out" ? `left out: ${line.why ?? ""}` : line.why}
+      {line.state === "failed" || (line.state === "left out" && line.code !== "left out")
+        ? `${line.state}: ${line.why ?? ""}`
+        : line.why}
     </span>
   );
 }
