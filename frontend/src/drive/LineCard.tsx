@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
 import { useUndoAction } from "../app/keys";
@@ -8,6 +8,7 @@ import { useNotices, words } from "../app/notices";
 import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
 import { TrailList } from "../document/TrailList";
+import { planningOf } from "../manifest/chosen";
 import { count } from "../parts/format";
 import { PlaceList } from "../places/PlaceList";
 import { ChosenSums } from "./ChosenSums";
@@ -47,6 +48,7 @@ export function LineCard(props: Props): ReactNode {
   return (
     <div className="card">
       <h2 className="mono card-name">{line.name}</h2>
+      {line.misfit && <Misfit line={line} may={may} />}
       {renaming ? (
         <Rename line={line} onClose={() => setRenaming(false)} />
       ) : (
@@ -97,6 +99,29 @@ export function LineCard(props: Props): ReactNode {
       <h3 className="label">Trail</h3>
       <TrailList lines={trail.data?.lines ?? []} most={6} />
     </div>
+  );
+}
+
+/** That a name does not fit the plan, where not, and the way to the name that the plan has for it. */
+function Misfit(props: { line: Schemas["LineOut"]; may: boolean }): ReactNode {
+  const { line } = props;
+  const navigate = useNavigate();
+  return (
+    <p className="card-misfit small">
+      <span className="signal">Its name does not fit the plan: {line.misfit}.</span>
+      {props.may && (
+        <>
+          {" "}
+          <button
+            type="button"
+            className="link"
+            onClick={() => void navigate(`${planningOf(line.folder, false, new Set([line.entry]))}&do=plan`)}
+          >
+            Name it by the plan
+          </button>
+        </>
+      )}
+    </p>
   );
 }
 
