@@ -1,4 +1,4 @@
-"""Plans and undos that are the worker's, how an area composes names, and versions of another type: over HTTP."""
+"""Plans and undos that are the worker's, how an area composes names, what its plan lacks, and versions of another type: over HTTP."""
 
 from typing import Any
 
@@ -118,3 +118,16 @@ def test_a_version_of_another_type_is_refused_in_words(keeper: Caller, world: Wo
     keeper.json("POST", f"/api/documents/{document}/versions", json={"arrival": other})
     trail = [line["what"] for line in keeper.json("GET", f"/api/documents/{document}/trail")["lines"]]
     assert trail[0] == "version 2 put on it" and trail[-1] == "arrived as “scan.pdf”"
+
+
+def test_a_line_tells_the_pattern_that_a_filing_plan_lacks(keeper: Caller, world: World) -> None:
+    world.file(world.yard, ["sheet.pdf"], kind="photo")
+    form = {"chosen": {"folder": world.yard}, "way": {"do": "plan"}}
+    (line,) = keeper.json("POST", "/api/manifests/preview", json=form)["lines"]
+    assert (line["state"], line["code"], line["gap"]) == (
+        "blocked",
+        "no pattern",
+        {"area": world.yard, "kind": "photo"},
+    )
+    (line,) = keeper.json("POST", "/api/manifests/preview", json=cut(world))["lines"]
+    assert (line["code"], line["gap"]) == ("misfit", None)

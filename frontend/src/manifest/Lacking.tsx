@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ClipboardEvent, type ReactNode, useMemo, useState } from "react";
+import { type ClipboardEvent, type Dispatch, type ReactNode, type SetStateAction, useMemo, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useParties, useVocabulary } from "../api/queries";
 import { useNotices, words } from "../app/notices";
@@ -9,6 +9,8 @@ import { fieldsOf } from "../parts/patternParts";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
+/** By document and field. */
+type Typed = Record<string, string>;
 
 /** The fields that a way reads from the names themselves. */
 export function readBy(way: Schemas["WayForm"] | null): string[] {
@@ -20,6 +22,8 @@ export function readBy(way: Schemas["WayForm"] | null): string[] {
  * What is `read` from the names themselves is not asked for: a fact would not take its place.
  */
 export function Lacking(props: { lines: ManifestLine[]; read: string[]; onFilled: () => void }): ReactNode {
+  // what is typed outlives the table: other lines, or another pattern, may ask for none of it for a moment
+  const [typed, setTyped] = useState<Typed>({});
   const lacking = useMemo(
     () =>
       props.lines
@@ -28,24 +32,28 @@ export function Lacking(props: { lines: ManifestLine[]; read: string[]; onFilled
         .filter((line) => line.missing.length),
     [props.lines, props.read],
   );
-  return lacking.length ? <Facts lacking={lacking} onFilled={props.onFilled} /> : null;
+  return lacking.length ? <Facts lacking={lacking} typed={typed} onType={setTyped} onFilled={props.onFilled} /> : null;
 }
 
-function Facts(props: { lacking: ManifestLine[]; onFilled: () => void }): ReactNode {
-  const { lacking } = props;
+const key = (line: ManifestLine, field: string) => `${line.document} ${field}`;
+
+function Facts(props: {
+  lacking: ManifestLine[];
+  typed: Typed;
+  onType: Dispatch<SetStateAction<Typed>>;
+  onFilled: () => void;
+}): ReactNode {
+  const { lacking, typed, onType } = props;
   const fields = useMemo(() => [...new Set(lacking.flatMap((line) => line.missing))], [lacking]);
-  const [typed, setTyped] = useState<Record<string, string>>({});
   const [problems, setProblems] = useState<Record<string, string>>({});
   const [busy, setBusy] = useState(false);
   const parties = useParties();
   const vocabulary = useVocabulary();
   const queries = useQueryClient();
   const { tell } = useNotices();
-  const key = (line: ManifestLine, field: string) => `${line.document} ${field}`;
-
   const save = async () => {
     setBusy(true);
-    const left: Record<string, string> = {};
+    const left = { ...typed };
     const wrong: Record<string, string> = {};
     let saved = 0;
     for (const line of lacking)
@@ -58,15 +66,16 @@ function Facts(props: { lacking: ManifestLine[]; onFilled: () => void }): ReactN
             client.PATCH("/api/documents/{document}/facts", { params: { path: { document: line.document } }, body }),
           );
           saved++;
+          delete left[key(line, field)];
         } catch (error) {
-          left[key(line, field)] = text;
           wrong[key(line, field)] = words(error);
         }
       }
-    setTyped(left);
+    onType(left);
     setProblems(wrong);
     setBusy(false);
-    if (saved) tell({ text: `${several(saved, "fact")} kept. Ctrl+Z takes them back one by one.` });
+    if (!saved) return;
+    tell({ text: `${several(saved, "fact")} kept. Ctrl+Z takes them back one by one.` });
     await queries.invalidateQueries({ queryKey: ["card"] });
     props.onFilled();
   };
@@ -79,7 +88,7 @@ function Facts(props: { lacking: ManifestLine[]; onFilled: () => void }): ReactN
       .map((one) => one.split("\t"));
     if (table.length < 2 && (table[0]?.length ?? 0) < 2) return;
     event.preventDefault();
-    setTyped((had) => {
+    onType((had) => {
       const next = { ...had };
       table.forEach((cells, down) => {
         cells.forEach((text, right) => {
@@ -129,7 +138,7 @@ function Facts(props: { lacking: ManifestLine[]; onFilled: () => void }): ReactN
                           placeholder={field === "issued" ? "2026-03-18" : field === "party" ? "name or code" : ""}
                           value={typed[id] ?? ""}
                           onPaste={(event) => paste(event, row, column)}
-                          onChange={(event) => setTyped((had) => ({ ...had, [id]: event.target.value }))}
+                          onChange={(event) => onType((had) => ({ ...had, [id]: event.target.value }))}
                         />
                       )}
                       {problems[id] && <div className="problem small">{problems[id]}</div>}
@@ -154,7 +163,7 @@ function Facts(props: { lacking: ManifestLine[]; onFilled: () => void }): ReactN
       <button
         type="button"
         className="button"
-        disabled={busy || !Object.values(typed).some((text) => text.trim())}
+        disabled={busy || !lacking.some((line) => line.missing.some((field) => typed[key(line, field)]?.trim()))}
         onClick={() => void save()}
       >
         Keep these facts

@@ -20,6 +20,7 @@ import "./manifest.css";
 
 type Manifest = Schemas["ManifestOut"];
 const PAGE = 300;
+const NO_LINES: ManifestLine[] = [];
 const BUSY = ["planned", "queued", "running", "undoing"];
 const FILTERS = [
   [null, "all documents"],
@@ -209,8 +210,8 @@ export default function ManifestPage(): ReactNode {
           onOpen={(one: ManifestLine) => one.document && void navigate(`/documents/${one.document}`)}
           onEnd={() => void pages.fetchNextPage()}
         />
-        {plan && filter === "blocked" && told.problem !== "tried" && (
-          <Lacking lines={lines} read={read} onFilled={() => void check({})} />
+        {plan && told.problem !== "tried" && (
+          <Lacking lines={filter === "blocked" ? lines : NO_LINES} read={read} onFilled={() => void check({})} />
         )}
         <footer className="ledger-foot">
           {plan && (

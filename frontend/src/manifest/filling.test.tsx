@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { screen, waitFor } from "@testing-library/react";
+import { type ReactNode, useState } from "react";
 import { describe, expect, it, vi } from "vitest";
 import { aLine } from "../testing/manifests";
 import { notice, show } from "../testing/page";
@@ -17,6 +18,21 @@ const lines = [
 function filling(onFilled = vi.fn(), read: string[] = []) {
   serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties });
   return { user: show(<Lacking lines={lines} read={read} onFilled={onFilled} />), onFilled };
+}
+
+/** The table under a pattern that reads some fields, others, or none. */
+function Both(): ReactNode {
+  const [read, setRead] = useState<string[]>([]);
+  return (
+    <>
+      {[["party"], ["party", "issued"], []].map((fields) => (
+        <button key={fields.join()} type="button" onClick={() => setRead(fields)}>
+          {`read ${fields.join() || "none"}`}
+        </button>
+      ))}
+      <Lacking lines={lines} read={read} onFilled={() => {}} />
+    </>
+  );
 }
 
 describe("facts that are lacking", () => {
@@ -84,6 +100,30 @@ describe("facts that are lacking", () => {
     expect((screen.getByLabelText("party of bill.pdf") as HTMLInputElement).value).toBe("tt");
     expect(screen.getByText("Odalys changed it meanwhile.")).toBeTruthy();
     expect(notice()).toContain("1 fact kept.");
+  });
+
+  it("of which none could be kept are not planned anew", async () => {
+    const { user, onFilled } = filling();
+    await user.type(screen.getByLabelText("party of bill.pdf"), "nobody such");
+    await user.click(screen.getByRole("button", { name: "Keep these facts" }));
+    await screen.findByText(/“nobody such” is no party/);
+    expect(onFilled).not.toHaveBeenCalled();
+  });
+
+  it("stay as typed while the pattern asks for others, and are kept when it asks for them again", async () => {
+    serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties, "PATCH /api/documents/11/facts": {} });
+    const user = show(<Both />);
+    await user.type(screen.getByLabelText("party of bill.pdf"), "tt");
+    await user.click(screen.getByText("read party"));
+    await user.type(screen.getByLabelText("issued of scan.pdf"), "2026-03-18");
+    await user.click(screen.getByText("read party,issued"));
+    expect(screen.queryByRole("region")).toBeNull();
+    await user.click(screen.getByText("read party"));
+    await user.click(screen.getByRole("button", { name: "Keep these facts" }));
+    await waitFor(() => expect(notice()).toContain("1 fact kept."));
+    await user.click(screen.getByText("read none"));
+    expect((screen.getByLabelText("party of bill.pdf") as HTMLInputElement).value).toBe("tt");
+    expect((screen.getByLabelText("issued of scan.pdf") as HTMLInputElement).value).toBe("");
   });
 
   it("are not asked for where none is lacking", () => {

@@ -99,6 +99,13 @@ describe("planning a manifest", () => {
     expect(screen.queryByText(/^Line /)).toBeNull();
   });
 
+  it("asks for the facts that new names need, not for what from reads out of them", async () => {
+    const lacking = aLine({ state: "blocked", why: "not known: ref, party", missing: ["ref", "party"] });
+    open(1, 1, { counts: { blocked: 1 }, lines: [lacking], more: false }, "folder=7&reads=<party> <n>&do=rewrite");
+    await screen.findByLabelText("ref of letter 0.pdf");
+    expect(screen.queryByLabelText("party of letter 0.pdf")).toBeNull();
+  });
+
   it("keeps the last good lines in sight while a pattern cannot be used, and does not keep them", async () => {
     const answer = (form: { way: { prints: string } }) =>
       form.way.prints === "<name"

@@ -43,7 +43,7 @@ def running(folder: Path | None) -> tuple[Home, int]:
 @contextmanager
 def opened(home: Home, port: int, *, connections: int = 2) -> Iterator[Drive]:
     """The drive of a home whose database runs; its connections are closed at the end."""
-    collect_seldom()  # as the services do: planning 100,000 lines takes a third less
+    collect_seldom()  # as the services do: planning 100,000 lines takes a quarter less
     drive = drive_of(home, port, connections=connections)
     try:
         yield drive
