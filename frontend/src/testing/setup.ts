@@ -1,7 +1,10 @@
 // What a browser has and jsdom has not: addresses without a host, a server, dialogs, sizes of what is shown.
-import { cleanup } from "@testing-library/react";
+import { cleanup, configure } from "@testing-library/react";
 import { afterEach, expect } from "vitest";
 import { close, respond } from "./server";
+
+// a machine with other things to do takes its time: what is awaited comes, or the test fails later
+configure({ asyncUtilTimeout: 6_000 });
 
 if (typeof window !== "undefined") {
   globalThis.Request = class extends Request {
