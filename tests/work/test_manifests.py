@@ -8,6 +8,7 @@ from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, every, one, run
+from waka.store.postgres.gate import lines as gate_lines
 from waka.work import apply, find, look, manifest_sums, manifests, plan_lines, undo
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.wish import PatternRefused
@@ -166,6 +167,27 @@ def test_a_second_worker_leaves_a_run_alone_that_goes_on(world: World, monkeypat
     monkeypatch.setattr(store, "set_progress", another_goes_on)
     assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "done"
     assert counts(world, manifest) == {"ready": 7}, "no line was done twice, so none failed"
+    world.check_whole()
+
+
+def test_a_second_worker_does_nothing_again_that_the_first_one_did_as_a_whole(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    world.file(world.yard, NAMES)
+    manifest = plan(world)
+    real = gate_lines.set_state
+
+    def another_is_quicker(conn: Connection, number: int, state: str) -> None:
+        """Once it is told to run, another worker, which thinks this one dead, does all of it."""
+        real(conn, number, state)
+        if state == "running":
+            monkeypatch.setattr(gate_lines, "set_state", real)
+            conn.commit()
+            assert manifests.run_queued(world.drive, number) == "done"
+
+    monkeypatch.setattr(gate_lines, "set_state", another_is_quicker)
+    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert counts(world, manifest) == {"ready": 3, "blocked": 1}, "no line is told to be out of date"
     world.check_whole()
 
 

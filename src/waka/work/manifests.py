@@ -285,7 +285,10 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
         return _run_in_chunks(drive, actor, row)
     try:
         with drive.database.transaction() as conn:
-            lines.lock_manifest(conn, manifest)
+            now = lines.lock_manifest(conn, manifest)
+            if now is None or now["state"] != "running":
+                # a worker that was thought dead was at it meanwhile
+                return str(now["state"]) if now else "gone"
             lines.set_state(conn, manifest, "checked")
             watch = watcher(drive.database, manifest) if row["lines"] > AT_ONCE else unwatched
             problems = check_and_do(conn, actor, Scope(manifest), watch)
