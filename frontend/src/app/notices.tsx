@@ -1,7 +1,7 @@
 // One notice at the foot: what was done (with Undo), or what went wrong. Told to screen readers too.
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from "react";
 
-type Notice = { text: string; bad?: boolean; action?: { label: string; run: () => void } };
+export type Notice = { text: string; bad?: boolean; action?: { label: string; run: () => void } };
 type Tell = { tell: (notice: Notice) => void; clear: () => void };
 
 const Context = createContext<Tell>({ tell: () => {}, clear: () => {} });

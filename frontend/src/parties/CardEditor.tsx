@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, type ReactNode, useState } from "react";
-import { Link } from "react-router";
+import { type FormEvent, type KeyboardEvent, type ReactNode, useState } from "react";
+import { Link, useNavigate } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
-import { useNotices, words } from "../app/notices";
-import { count, moment, several } from "../parts/format";
+import { type Notice, useNotices, words } from "../app/notices";
+import { moment, several } from "../parts/format";
 import { same, useTyped } from "../parts/typed";
 import { Merge } from "./Merge";
 
@@ -55,7 +55,8 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
   const [aliases, setAliases, aliasesKept] = useTyped((start.aliases ?? []).join("\n"));
   const [numbers, setNumbers, numbersKept] = useTyped((start.numbers ?? []).join("\n"));
   const [area, setArea] = useTyped(start.area);
-  const [wrong, setWrong] = useState<Trouble | null>(null);
+  const navigate = useNavigate();
+  const [refused, setRefused] = useState<{ trouble: Trouble; of: Draft } | null>(null);
   const [busy, setBusy] = useState(false);
   const card = entry?.card ?? null;
   const body: Draft = { name, short, code, aliases: lines(aliases), numbers: lines(numbers), area };
@@ -69,28 +70,38 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
   };
   const changed = card === null || card.removed || !same(body, shown);
   const mayWrite = card === null || card.changes;
-  const problem = (field: string) =>
-    wrong?.field === field ? (
-      <p className="problem small" role="alert" id={`card-${field}-problem`}>
+  // what was refused is told until one writes something else there
+  const field = refused?.trouble.field as keyof Draft | undefined;
+  const wrong = refused && field && same(refused.of[field], body[field]) ? refused.trouble : null;
+  const of = (name: keyof Draft) => ({
+    "aria-invalid": wrong?.field === name || undefined,
+    "aria-describedby": wrong?.field === name ? `card-${name}-problem` : undefined,
+  });
+  const problem = (name: keyof Draft) =>
+    wrong?.field === name && (
+      <p className="problem small" role="alert" id={`card-${name}-problem`}>
         {wrong.message}
       </p>
-    ) : null;
+    );
 
-  const act = async (what: () => Promise<string>) => {
+  const act = async (what: () => Promise<string | Notice>) => {
     setBusy(true);
-    setWrong(null);
+    setRefused(null);
     try {
-      tell({ text: await what() });
+      const told = await what();
+      tell(typeof told === "string" ? { text: told } : told);
     } catch (error) {
-      if (error instanceof Trouble && error.field) setWrong(error);
-      else tell({ text: words(error), bad: true });
+      if (error instanceof Trouble && error.field) {
+        setRefused({ trouble: error, of: body });
+        document.getElementById(`card-${error.field}`)?.focus();
+      } else tell({ text: words(error), bad: true });
     }
     // what is done next is done to the entry as it is then
     await queries.invalidateQueries();
     setBusy(false);
   };
   const path = { params: { path: { party: card?.id ?? 0 } } };
-  const keep = (event: FormEvent) => {
+  const keep = (event: FormEvent | KeyboardEvent) => {
     event.preventDefault();
     if (!changed || busy || !name.trim()) return;
     void act(async () => {
@@ -108,9 +119,12 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
       aliasesKept(kept.card.aliases.join("\n"));
       numbersKept(kept.card.numbers.join("\n"));
       const named = kept.card.short !== card.short || kept.card.name !== card.name || kept.card.code !== card.code;
-      return named && kept.card.documents
-        ? `Kept. ${count(kept.card.documents)} documents are of it; make a manifest so that their names follow.`
-        : "Kept.";
+      if (!named || !kept.card.documents) return "Kept.";
+      const follow = () => void navigate(`/manifests/new?party=${kept.card.id}&do=plan`);
+      return {
+        text: `Kept. Names of ${several(kept.card.documents, "document")} may still say it as it was.`,
+        action: { label: "Make their names follow", run: follow },
+      };
     });
   };
   const remove = () =>
@@ -121,43 +135,54 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
     });
   return (
     <>
-      <form className="card-editor" onSubmit={keep}>
+      <form
+        className="card-editor"
+        onSubmit={keep}
+        onKeyDown={(event) => event.key === "Enter" && (event.ctrlKey || event.metaKey) && keep(event)}
+      >
         <h2>{card ? card.name : "New party"}</h2>
         {card?.removed && <p className="signal small">It was taken out: it is offered and found no more.</p>}
-        <Text id="card-name" label="Full name" value={name} onChange={setName} readOnly={!mayWrite} most={120} />
+        <Text
+          id="card-name"
+          label="Full name"
+          value={name}
+          onChange={setName}
+          readOnly={!mayWrite}
+          most={120}
+          {...of("name")}
+        />
         {problem("name")}
         <div className="card-pair">
-          <div>
-            <Text
-              id="card-short"
-              label="Short name, for names"
-              value={short}
-              onChange={setShort}
-              readOnly={!mayWrite}
-              most={40}
-              mono
-            />
-            {problem("short")}
-          </div>
-          <div>
-            <Text
-              id="card-code"
-              label="Code, to type"
-              value={code}
-              onChange={setCode}
-              readOnly={!mayWrite}
-              most={12}
-              mono
-            />
-            {problem("code")}
-          </div>
+          <Text
+            id="card-short"
+            label="Short name, for names"
+            value={short}
+            onChange={setShort}
+            readOnly={!mayWrite}
+            most={40}
+            mono
+            {...of("short")}
+          />
+          <Text
+            id="card-code"
+            label="Code, to type"
+            value={code}
+            onChange={setCode}
+            readOnly={!mayWrite}
+            most={12}
+            mono
+            {...of("code")}
+          />
         </div>
+        {problem("short")}
+        {problem("code")}
         <Lines
           id="card-aliases"
           label="Also called (one a line)"
           value={aliases}
           onChange={setAliases}
           readOnly={!mayWrite}
+          {...of("aliases")}
         />
         {problem("aliases")}
         <Lines
@@ -166,6 +191,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
           value={numbers}
           onChange={setNumbers}
           readOnly={!mayWrite}
+          {...of("numbers")}
         />
         {problem("numbers")}
         <label className="label" htmlFor="card-area">
@@ -175,6 +201,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
           id="card-area"
           value={area ?? ""}
           disabled={!mayWrite}
+          {...of("area")}
           onChange={(event) => setArea(Number(event.target.value) || null)}
         >
           {(register.common || area === null) && <option value="">all areas</option>}
@@ -190,7 +217,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         {mayWrite ? (
           <div className="line-actions">
             <button type="submit" className="button primary" disabled={!changed || busy || !name.trim()}>
-              {card ? (card.removed ? "Bring it back" : "Keep") : "Enter it"}
+              {card ? (card.removed ? "Bring it back" : "Keep") : "Enter it"} <kbd>Ctrl+Enter</kbd>
             </button>
             {!card && (
               <button type="button" className="button" onClick={props.onLeave}>
@@ -226,7 +253,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
 function History(props: {
   entry: Schemas["EntryOut"];
   busy: boolean;
-  act: (what: () => Promise<string>) => Promise<void>;
+  act: (what: () => Promise<string | Notice>) => Promise<void>;
 }): ReactNode {
   const { entry, busy, act } = props;
   const card = entry.card;
@@ -303,15 +330,17 @@ function History(props: {
   );
 }
 
-function Text(props: {
+type Field = {
   id: string;
   label: string;
   value: string;
   onChange: (value: string) => void;
   readOnly: boolean;
-  most: number;
-  mono?: boolean;
-}): ReactNode {
+  "aria-invalid": true | undefined;
+  "aria-describedby": string | undefined;
+};
+
+function Text(props: Field & { most: number; mono?: boolean }): ReactNode {
   return (
     <div className="card-field">
       <label className="label" htmlFor={props.id}>
@@ -323,6 +352,8 @@ function Text(props: {
         value={props.value}
         maxLength={props.most}
         readOnly={props.readOnly}
+        aria-invalid={props["aria-invalid"]}
+        aria-describedby={props["aria-describedby"]}
         spellCheck={false}
         autoComplete="off"
         onChange={(event) => props.onChange(event.target.value)}
@@ -331,13 +362,7 @@ function Text(props: {
   );
 }
 
-function Lines(props: {
-  id: string;
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-  readOnly: boolean;
-}): ReactNode {
+function Lines(props: Field): ReactNode {
   return (
     <div className="card-field">
       <label className="label" htmlFor={props.id}>
@@ -349,6 +374,8 @@ function Lines(props: {
         rows={Math.min(Math.max(props.value.split("\n").length, 2), 6)}
         value={props.value}
         readOnly={props.readOnly}
+        aria-invalid={props["aria-invalid"]}
+        aria-describedby={props["aria-describedby"]}
         spellCheck={false}
         onChange={(event) => props.onChange(event.target.value)}
       />

@@ -58,7 +58,8 @@ async function editing(part: Partial<Schemas["PartyCardOut"]> = {}) {
   await screen.findByLabelText("Full name");
   return { user, onDone };
 }
-const button = (name: string | RegExp) => screen.getByRole("button", { name }) as HTMLButtonElement;
+const button = (name: string | RegExp) =>
+  screen.getByRole("button", { name: name instanceof RegExp ? name : new RegExp(`^${name}`) }) as HTMLButtonElement;
 
 describe("a party's entry", () => {
   it("is kept on top of the revision that one saw; lines are its other names", async () => {
@@ -86,9 +87,8 @@ describe("a party's entry", () => {
     const { user } = await editing();
     await user.clear(screen.getByLabelText("Short name, for names"));
     await user.type(screen.getByLabelText("Short name, for names"), "toll{Enter}");
-    await waitFor(() =>
-      expect(notice()).toContain("12 documents are of it; make a manifest so that their names follow."),
-    );
+    await waitFor(() => expect(notice()).toContain("Kept. Names of 12 documents may still say it as it was."));
+    expect(button("Make their names follow")).toBeDefined();
     expect(screen.getByRole("link", { name: "make their names follow" }).getAttribute("href")).toBe(
       "/manifests/new?party=7&do=plan",
     );
@@ -101,8 +101,20 @@ describe("a party's entry", () => {
     await user.clear(screen.getByLabelText("Code, to type"));
     await user.type(screen.getByLabelText("Code, to type"), "ts{Enter}");
     expect((await screen.findByRole("alert")).id).toBe("card-code-problem");
-    expect((screen.getByLabelText("Code, to type") as HTMLInputElement).value).toBe("ts");
+    const code = screen.getByLabelText("Code, to type") as HTMLInputElement;
+    expect(code.value).toBe("ts");
+    expect(code.getAttribute("aria-describedby")).toBe("card-code-problem");
+    expect(document.activeElement).toBe(code);
     expect(notice()).toBe("");
+    await user.type(code, "m");
+    expect(screen.queryByRole("alert")).toBeNull();
+  });
+
+  it("is kept by Ctrl+Enter from a field of many lines", async () => {
+    serve({ "PUT /api/register/7": { card: card({ revision: 4 }) } });
+    const { user } = await editing();
+    await user.type(screen.getByLabelText("Tax and account numbers (one a line)"), "{Enter}GB 2{Control>}{Enter}");
+    await waitFor(() => expect(bodies("PUT /api/register/7")).toMatchObject([{ numbers: ["GB 1", "GB 2"] }]));
   });
 
   it("that somebody else changed meanwhile is not overwritten; what was typed stays, the rest is as it is now", async () => {
