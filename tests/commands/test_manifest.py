@@ -52,20 +52,26 @@ def test_planned_checked_tried_run_and_undone_with_statuses_that_hold(world: Wor
     number = told_["manifest"]
     assert waka("check", number).exit_code == 0
     tried = waka("run", number, "--try", 1, "--json")
-    assert tried.exit_code == 0 and outcome(tried)["counts"] == {"ready": 1}
-    assert waka("run", number).exit_code == 0
+    assert tried.exit_code == 0 and outcome(tried)["counts"] == {"done": 1}
+    assert [line["state"] for line in outcome(tried)["lines"]] == ["done"]
+    refused = waka("undo", number)
+    assert refused.exit_code == 2 and "the trial of its first lines is a manifest of its own" in refused.stderr
+    ran = waka("run", number)
+    assert ran.exit_code == 0 and "; done; 2 done, 1 left out\n" in ran.output
     assert waka("run", number).exit_code == 2, "it was run already"
     assert waka("undo", number).exit_code == 0
     assert waka("undo", outcome(tried)["manifest"]).exit_code == 0
     assert world.snapshot() == before
-    assert waka("undo", number).exit_code == 2
+    undone = waka("undo", number)
+    assert undone.exit_code == 2 and "was undone already" in undone.stderr
 
 
 def test_what_was_not_done_shows_in_the_status(world: World, waka: Waka) -> None:
     filed = world.file(world.yard, ["1 keel.pdf", "2 mast.pdf", "rudder.pdf"])
-    number = outcome(waka(*CUT, "--json"))["manifest"]
+    planned = waka(*CUT, "--json")
+    number = outcome(planned)["manifest"]
     blocked = waka("check", number)
-    assert blocked.exit_code == 1 and "does not fit" in blocked.output
+    assert (planned.exit_code, blocked.exit_code) == (1, 1) and "does not fit" in blocked.output
     document, entry = filed[0]
     was, to = k.Spot(k.FolderId(world.yard), "1 keel.pdf"), k.Spot(k.FolderId(world.yard), "bilge.pdf")
     world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)), actor=world.filer)
@@ -76,6 +82,7 @@ def test_what_was_not_done_shows_in_the_status(world: World, waka: Waka) -> None
 
 def test_documents_are_numbered_whatever_folders_have_to_be_made(world: World, waka: Waka) -> None:
     (document, entry), _ = world.file(world.yard, ["1 keel.pdf", "2 mast.pdf"])
+    assert "; checked; 2 ready, 2 folders to make\n" in waka(*CUT[:-1], "<n>/<rest>").output
     planned = outcome(waka(*CUT[:-1], "<n>/<rest>", "--json"))
     assert [(line["line"], line["kind"], line["to"]) for line in planned["lines"]] == [
         (1, "make folder", "Yard/1"),
@@ -116,7 +123,7 @@ def test_a_name_taken_by_another_makes_a_version(world: World, waka: Waka) -> No
     world.file(world.yard, ["1 keel.pdf"], text="two")
     number = outcome(waka(*CUT, "--json"))["manifest"]
     done = waka("run", number, "--taken", "version", "--json")
-    assert outcome(done)["counts"] == {"ready": 1, "blocked": 1}
+    assert outcome(done)["counts"] == {"done": 1, "blocked": 1}
     assert [line["kind"] for line in outcome(done)["lines"]] == ["absorb", "place"]
     assert waka("undo", number).exit_code == 0
 

@@ -175,7 +175,7 @@ export function SlipPanel(props: Props): ReactNode {
             disabled={props.busy || held || slip.state === "reading"}
             onClick={props.onFile}
           >
-            File it <kbd>Ctrl Enter</kbd>
+            File it <kbd>Ctrl+Enter</kbd>
           </button>
           <button type="button" className="button" onClick={() => document.getElementById("slip-name")?.click()}>
             Edit name <kbd>F2</kbd>

@@ -219,7 +219,7 @@ export default function PagesDialog(props: Props): ReactNode {
           onClick={() => void make()}
         >
           {busy ? "Making…" : `Make ${made.length === 1 ? "1 arrival" : `${made.length} arrivals`}`}{" "}
-          <kbd>Ctrl Enter</kbd>
+          <kbd>Ctrl+Enter</kbd>
         </button>
       </footer>
     </dialog>

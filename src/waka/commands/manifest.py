@@ -24,6 +24,10 @@ from waka.work.actor import Actor, ManifestRefused
 from waka.work.drive import Drive
 
 _ENDS = ("queued", "running")
+#: States in which lines that were ready are done.
+_RAN = ("done", "partly done", "undoing", "undone", "partly undone")
+#: Kinds of lines of folders, in words before and after a run.
+_FOLDERS = {"make folder": ("to make", "made"), "remove folder": ("to remove", "removed")}
 _POLL_SECONDS = 0.3
 #: So many lines are looked up at once.
 _PAGE = 5_000
@@ -65,7 +69,7 @@ def plan(
     place: str, reads: str, prints: str, below: bool, out: str | None, taken: Taken | None, login: str | None, as_json: bool,
     folder: Path | None,
 ) -> None:  # fmt: skip
-    """Plan a renaming from one pattern to another; nothing is changed."""
+    """Plan a renaming from one pattern to another; nothing is changed. Exit status 1 where a line is blocked."""
     with _acting(folder, login) as (drive, actor):
         where = walk.folder_at(drive, actor, place)
         origin = Origin(Chosen(where, below), Way("rewrite", reads, prints), taken or "stop")
@@ -77,6 +81,7 @@ def plan(
                     _csv(outcome) if out.endswith(".csv") else json.dumps(outcome, ensure_ascii=False, indent=1) + "\n"
                 )
         _tell(outcome, as_json)
+        sys.exit(1 if outcome["counts"].get("blocked") else 0)
 
 
 @manifest.command("check")
@@ -122,7 +127,7 @@ def run(
                 applied = manifests.try_first(drive, actor, number, tries)
                 outcome = _outcome(drive, actor, applied.manifest)
                 _tell(outcome, as_json)
-                sys.exit(0 if outcome["counts"].get("ready", 0) == tries else 1)
+                sys.exit(0 if outcome["counts"].get("done", 0) == tries else 1)
             state = manifests.run(drive, actor, number, partial=partial)
         except ManifestRefused as refused:
             lines = _lines(drive, actor, number)
@@ -216,16 +221,22 @@ def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
 
 
 def _told(card: manifests.Card, lines: _Lines) -> dict[str, Any]:
+    ran = card.row["state"] in _RAN
+
+    def outcome(state: str) -> str:
+        return "done" if ran and state == "ready" else state
+
     rows = [
         {
             "line": r["number"], "kind": r["kind"], "from": _path(page.place(r["from_parent"]), r["from_name"]),
-            "to": _path(page.place(r["to_parent"]), r["to_name"]), "state": r["state"], "why": (r["problem"] or {}).get("why"),
+            "to": _path(page.place(r["to_parent"]), r["to_name"]), "state": outcome(r["state"]),
+            "why": (r["problem"] or {}).get("why"),
         }
         for r, page in lines
     ]  # fmt: skip
     return {
         "manifest": card.row["id"], "title": card.row["title"], "state": card.row["state"], "problem": card.row["problem"],
-        "counts": dict(card.counts), "lines": rows,
+        "counts": {outcome(state): n for state, n in card.counts.items()}, "lines": rows,
     }  # fmt: skip
 
 
@@ -251,12 +262,23 @@ def _tell(outcome: dict[str, Any], as_json: bool) -> None:
     if as_json:
         click.echo(json.dumps(outcome, ensure_ascii=False))
         return
-    counts = ", ".join(f"{n} {state}" for state, n in outcome["counts"].items())
+    ran = outcome["state"] in _RAN
+    # what is (to be) done comes first, folders last
+    states = sorted(outcome["counts"], key=lambda state: (state in _FOLDERS, state not in ("ready", "done"), state))
+    counts = ", ".join(_counted(state, outcome["counts"][state], ran) for state in states)
     click.echo(f"Manifest {outcome['manifest']}: {outcome['title']}; {outcome['state']}; {counts}")
-    shown = [r for r in outcome["lines"] if r["kind"] == "place"]
+    shown = [r for r in outcome["lines"] if r["kind"] not in _FOLDERS]
     for row in shown[:20]:
         click.echo(
             f"  {row['line']:>6}  {row['from']} → {row['to'] or '(stays)'}{'  ' + row['why'] if row['why'] else ''}"
         )
     if len(shown) > 20:
         click.echo(f"          {len(shown) - 20} lines more; --json or --out lists all")
+
+
+def _counted(state: str, count: int, ran: bool) -> str:
+    """How many lines are in a state, or how many folders are concerned, in words."""
+    if state not in _FOLDERS:
+        return f"{count} {'already right' if state == 'right' else state}"
+    folders = "folder" if count == 1 else "folders"
+    return f"{count} {folders} {_FOLDERS[state][ran]}"

@@ -205,7 +205,7 @@ def replan(
     with drive.database.transaction() as conn:
         row = _own(conn, actor, manifest)
         origin = _still_a_plan(row)
-        if row["problem"] == _TRIED:
+        if row["problem"] == store.TRIED:
             raise Refused("A part of it was tried. Undo the trial first, or run the rest as it is.", code="tried")
         reach = access.reach_of(conn, actor.person)
         for folder in set(targets.values()):
@@ -223,9 +223,6 @@ def replan(
         planned = plan_lines(conn, reach, origin)
         store.clear_lines(conn, manifest)
         keep(conn, manifest, origin.told(), planned)
-
-
-_TRIED = "tried"
 
 
 def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
@@ -247,7 +244,7 @@ def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
             raise ManifestRefused(problems)
         lines.close_manifest(conn, trial, "done", actor.person, done)
         lines.mark_tried(conn, manifest, trial)
-        store.end_run(conn, manifest, "checked", _TRIED)
+        store.end_run(conn, manifest, "checked", store.TRIED)
         return Applied(trial, done)
 
 
@@ -357,7 +354,7 @@ def drop(drive: Drive, actor: Actor, manifest: int) -> None:
     with drive.database.transaction() as conn:
         row = _own(conn, actor, manifest)
         _still_a_plan(row)
-        if row["problem"] != _TRIED:
+        if row["problem"] != store.TRIED:
             store.clear_lines(conn, manifest)
         store.end_run(conn, manifest, "stopped", "The plan was dropped; nothing of it was changed by it.")
 

@@ -17,6 +17,18 @@ from waka.work.phases import Stopped, unwatched, watcher
 #: So often are lines that cannot be undone left out; each round may show that others hung on them.
 _ROUNDS = 6
 UNDOABLE = ("done", "partly done", "partly undone")
+#: Why others cannot be undone, by their states.
+_WHY_NOT = {
+    "planned": "is being planned: nothing of it was done",
+    "checked": "has not run: there is nothing to undo",
+    "queued": "has not begun to run; stop it instead",
+    "running": "is running; stop it, or undo it when it is done",
+    "stopped": "was stopped before anything of it was done",
+    "failed": "failed, and nothing of it was done",
+    "undoing": "is being undone",
+    "undone": "was undone already",
+}
+_TRIED = "has not run; the trial of its first lines is a manifest of its own: undo that"
 #: Up to so many lines are undone while one waits; more by the worker.
 AT_ONCE = 5_000
 
@@ -110,8 +122,8 @@ def _undoable(conn: Connection, actor: Actor, manifest: int) -> Row:
     if row is None or actor.person not in (row["by"], row["ran_by"]):
         raise Absent("manifest")
     if row["state"] not in UNDOABLE:
-        state = "being undone" if row["state"] == "undoing" else row["state"]
-        raise Refused(f"“{row['title']}” is {state}; it cannot be undone (again).", code="undone")
+        why = _TRIED if row["problem"] == store.TRIED else _WHY_NOT[row["state"]]
+        raise Refused(f"“{row['title']}” {why}.", code="undone")
     return row
 
 

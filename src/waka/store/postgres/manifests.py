@@ -28,6 +28,10 @@ _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
     ELSE 'blocked' END"""
 
 
+#: The problem of a plan of which the first lines were tried.
+TRIED = "tried"
+
+
 def manifest_row(conn: Connection, manifest: int, reach: Reach) -> Row | None:
     """A manifest of one's own, or one that touched only what one may read; None else."""
     return one(
