@@ -152,7 +152,7 @@ CALLS: dict[str, list[Call]] = {
     "post /api/manifests": [Call({"chosen": {"folder": "{folder}"}, "way": {"do": "plan"}})],
     "get /api/readings/failed": [Call()],
     "post /api/readings/{job}/again": [Call()],
-    "get /api/manifests": [Call(), Call(query={"mine": "true"})],
+    "get /api/manifests": [Call(), Call(query={"mine": "true"}), Call(query={"runs": "true"})],
     "get /api/manifests/{manifest}": [Call()],
     "delete /api/manifests/{manifest}": [Call()],
     "get /api/manifests/{manifest}/lines": [Call(), Call(query={"state": "ready"})],

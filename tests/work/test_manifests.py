@@ -288,6 +288,23 @@ def test_lines_of_folders_that_one_may_not_read_are_left_out_of_sight(world: Wor
     assert [r["from_name"] for r in page.rows] == ["1 open.pdf"]
 
 
+def test_what_is_long_or_not_done_is_listed_by_itself(world: World) -> None:
+    world.file(world.yard, NAMES)
+    planned, ran = plan(world), plan(world)
+    manifests.run(world.drive, world.keeper, ran, partial=False)
+
+    def runs() -> list[int]:
+        return [r["id"] for r in manifests.listed(world.drive, world.keeper, before=None, runs=True)]
+
+    assert runs() == [planned], "what was done and is short is not among them"
+    with world.drive.database.transaction() as conn:
+        run(conn, "UPDATE manifest SET lines = 301 WHERE id = %s", [ran])
+    assert runs() == [ran, planned]
+    assert [r["id"] for r in manifests.listed(world.drive, world.keeper, before=ran, runs=True)] == [planned]
+    undo.undo(world.drive.database, world.keeper, ran)
+    assert planned in runs() and ran in runs()
+
+
 def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(world: World) -> None:
     ((document, entry),) = world.file(world.vault, ["secret.pdf"])
     was, to = k.Spot(k.FolderId(world.vault), "secret.pdf"), k.Spot(k.FolderId(world.yard), "open.pdf")

@@ -16,7 +16,7 @@ export const keys = {
   words: (id: number, page: number) => ["words", id, page] as const,
   areas: ["areas"] as const,
   plan: (area: number) => ["plan", area] as const,
-  manifests: (mine: boolean) => ["manifests", mine] as const,
+  manifests: (which: string) => ["manifests", which] as const,
   manifest: (id: number) => ["manifest", id] as const,
   manifestLines: (id: number, state: string | null) => ["manifest-lines", id, state] as const,
   manifestSums: (id: number) => ["manifest-sums", id] as const,

@@ -6064,6 +6064,8 @@ export interface operations {
             query?: {
                 before?: number | null;
                 mine?: boolean;
+                /** @description Only what is long, under way, planned or not wholly done. */
+                runs?: boolean;
             };
             header?: never;
             path?: never;

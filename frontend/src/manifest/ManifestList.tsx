@@ -16,12 +16,22 @@ const TROUBLED = ["failed", "partly done", "partly undone", "stopped"];
 
 /** Every manifest that one may see, the newest first: what runs, what failed, what was done, what is planned. */
 export default function ManifestList(): ReactNode {
-  const [mine, setMine] = useState(false);
+  const [which, setWhich] = useState<"all" | "mine" | "runs">("all");
   const pages = useInfiniteQuery({
-    queryKey: keys.manifests(mine),
+    queryKey: keys.manifests(which),
     initialPageParam: null as number | null,
     queryFn: ({ pageParam }) =>
-      data(client.GET("/api/manifests", { params: { query: { mine, before: pageParam ?? undefined } } })),
+      data(
+        client.GET("/api/manifests", {
+          params: {
+            query: {
+              mine: which === "mine" || undefined,
+              runs: which === "runs" || undefined,
+              before: pageParam ?? undefined,
+            },
+          },
+        }),
+      ),
     getNextPageParam: (page) => page.next ?? null,
     refetchInterval: (query) =>
       query.state.data?.pages.some((page) => page.manifests.some((one) => LIVE.includes(one.state))) ? 1500 : false,
@@ -32,13 +42,14 @@ export default function ManifestList(): ReactNode {
       <div className="ledger-head">
         <h1>Manifests</h1>
         <Switch
-          label="Whose"
+          label="Which"
           of={[
-            [false, "all that I may see"],
-            [true, "mine"],
+            ["all", "all that I may see"],
+            ["mine", "mine"],
+            ["runs", "long or not done"],
           ]}
-          value={mine}
-          onChange={setMine}
+          value={which}
+          onChange={setWhich}
         />
       </div>
       <FailedReadings />
@@ -48,8 +59,12 @@ export default function ManifestList(): ReactNode {
       </p>
       {list.length === 0 && !pages.isPending ? (
         <div className="empty">
-          <h2>No manifest yet</h2>
-          <p>What is filed, renamed, moved or planned from now on is listed here.</p>
+          <h2>{which === "runs" ? "Nothing is under way" : "No manifest yet"}</h2>
+          <p>
+            {which === "runs"
+              ? "What is long, planned, runs, failed or was done in part is listed here."
+              : "What is filed, renamed, moved or planned from now on is listed here."}
+          </p>
         </div>
       ) : (
         <table className="manifests">

@@ -63,6 +63,13 @@ describe("the list of manifests", () => {
     expect(screen.getByRole("button", { name: "mine" }).getAttribute("aria-pressed")).toBe("true");
   });
 
+  it("shows what is long or not done only where one asks for it, and says where there is none", async () => {
+    const user = listed([]);
+    await user.click(screen.getByRole("button", { name: "long or not done" }));
+    await waitFor(() => expect(queries("GET /api/manifests").at(-1)).toBe("?runs=true"));
+    expect(await screen.findByText("Nothing is under way")).toBeTruthy();
+  });
+
   it("goes on with older ones", async () => {
     const user = listed([]);
     serve({

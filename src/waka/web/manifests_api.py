@@ -26,6 +26,7 @@ class ManifestPath(BaseModel):
 class ListQuery(BaseModel):
     before: int | None = Field(default=None, ge=1, lt=2**62)
     mine: bool = False
+    runs: bool = Field(default=False, description="Only what is long, under way, planned or not wholly done.")
 
 
 class LinesQuery(BaseModel):
@@ -121,7 +122,7 @@ def plan(body: manifest_forms.PlanForm) -> Response:
 def listed(query: ListQuery) -> Response:
     """Manifests, the newest first: one's own, and those that touched what one may read."""
     who = guard.actor()
-    rows = manifests.listed(guard.drive(), who, before=query.before, mine=query.mine)
+    rows = manifests.listed(guard.drive(), who, before=query.before, mine=query.mine, runs=query.runs)
     out = [
         manifest_forms.ManifestRowOut(
             id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], mine=r["by"] == who.person, at=r["at"],

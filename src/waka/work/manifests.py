@@ -111,10 +111,14 @@ def _why_not(row: Row, mine: bool, can_undo: bool) -> str | None:
     return _STATE_WORDS.get(row["state"])
 
 
-def listed(drive: Drive, actor: Actor, *, before: int | None, mine: bool, limit: int = 50) -> list[Row]:
-    """Manifests that one may see, the newest first."""
+def listed(
+    drive: Drive, actor: Actor, *, before: int | None, mine: bool = False, runs: bool = False, limit: int = 50
+) -> list[Row]:
+    """Manifests that one may see, the newest first; one's own, or what is long, under way, planned or not wholly done."""
     with drive.database.transaction() as conn:
-        return store.manifest_list(conn, access.reach_of(conn, actor.person), before=before, limit=limit, mine=mine)
+        return store.manifest_list(
+            conn, access.reach_of(conn, actor.person), before=before, limit=limit, mine=mine, runs=runs
+        )
 
 
 @dataclass(frozen=True)

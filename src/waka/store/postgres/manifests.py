@@ -45,13 +45,23 @@ def manifest_row(conn: Connection, manifest: int, reach: Reach) -> Row | None:
     )
 
 
-def manifest_list(conn: Connection, reach: Reach, *, before: int | None, limit: int, mine: bool) -> list[Row]:
-    """The manifests that one may see, the newest first; plans that were not run are their maker's alone."""
+#: Manifests that are long (more lines than one waits for), under way, planned or not wholly done: an index of their own has them.
+_RUNS = "(m.state NOT IN ('done', 'undone') OR m.lines > 300)"
+
+
+def manifest_list(
+    conn: Connection, reach: Reach, *, before: int | None, limit: int, mine: bool, runs: bool
+) -> list[Row]:
+    """The manifests that one may see, the newest first; plans that were not run are their maker's alone.
+
+    ``mine``: one's own only. ``runs``: only what is long, under way, planned or not wholly done.
+    """
     return every(
         conn,
         f"""SELECT m.id, m.title, m.state, m.lines, m.at, m.ran_at, m.ended_at, m.undo_of, m.problem, m.partial, m.progress,
             m.by, p.name AS by_name FROM manifest m LEFT JOIN principal p ON p.id = m.by
         WHERE (%(before)s::bigint IS NULL OR m.id < %(before)s) AND (m.by = %(me)s OR (NOT %(mine)s AND {_SHARED}))
+          {"AND " + _RUNS if runs else ""}
         ORDER BY m.id DESC LIMIT %(limit)s""",
         {"before": before, "me": reach.person, "r": reach.readable, "limit": limit, "mine": mine},
     )
