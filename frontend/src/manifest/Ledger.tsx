@@ -170,7 +170,7 @@ function State(props: { line: ManifestLine; ran: string | null }): ReactNode {
   const class_ = line.state === "left out" ? "quiet" : "bad";
   return (
     <span className={class_} title={line.why ?? undefined}>
-      {line.state === "failed" || (line.state === "left out" && line.code !== "left out")
+      {line.state === "failed" || (line.state === "left out" && line.code !== "left out" && line.code !== "tried")
         ? `${line.state}: ${line.why ?? ""}`
         : line.why}
     </span>

@@ -1,7 +1,9 @@
 import type { ReactNode } from "react";
+import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
+import { type Chosen, planningLike, type Way } from "./chosen";
 
 type Manifest = Schemas["ManifestOut"];
 
@@ -39,7 +41,23 @@ export function Made(props: { manifest: Manifest }): ReactNode {
             (way.prints ? <PatternText pattern={way.prints} strokes={strokes} /> : "the filing plan")}
         </p>
       )}
+      {chosen && <LikeIt chosen={chosen} way={way} />}
     </section>
+  );
+}
+
+/** Begins a new plan from this one: with a pattern that is mended, or for what came since. */
+function LikeIt(props: { chosen: Chosen; way: Way }): ReactNode {
+  const navigate = useNavigate();
+  const begin = () => {
+    const address = planningLike(props.chosen, props.way);
+    if (address) void navigate(address);
+  };
+  if (props.chosen.search?.below || props.way.do === "merge") return null;
+  return (
+    <button type="button" className="link" onClick={begin}>
+      Begin a new plan from this
+    </button>
   );
 }
 

@@ -7,7 +7,7 @@ import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { count } from "../parts/format";
 import { Switch } from "../parts/Switch";
-import { type Chosen, chosenOf } from "./chosen";
+import { type Chosen, chosenOf, NOTHING, orderOf, type Way, wayOf } from "./chosen";
 import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { LineTold, Reasons } from "./Reasons";
@@ -15,33 +15,7 @@ import { WayPanel } from "./WayPanel";
 import "../parts/beside.css";
 import "./manifest.css";
 
-type Way = Schemas["WayForm"];
 const TYPING_MS = 120;
-const START: Way = {
-  do: "rewrite",
-  reads: "<name>",
-  prints: "<name>",
-  placing: false,
-  base: null,
-  remove_emptied: false,
-};
-const BY_PLAN: Way = { ...START, do: "plan", reads: "", prints: "" };
-
-/** The way that the address asks for: what leads here may say how to begin. */
-function wayOf(query: URLSearchParams): Way {
-  const remove_emptied = query.get("emptied") === "true";
-  const prints = query.get("prints") ?? "";
-  switch (query.get("do")) {
-    case "plan":
-      return BY_PLAN;
-    case "place":
-      return { ...BY_PLAN, do: "place", prints, base: Number(query.get("base")) || null, remove_emptied };
-    case "rewrite":
-      return { ...START, reads: query.get("reads") || START.reads, prints: prints || START.prints, remove_emptied };
-    default:
-      return START;
-  }
-}
 
 /** A value that follows another when it has been still for a moment. */
 function useSettled<T>(value: T): T {
@@ -52,8 +26,6 @@ function useSettled<T>(value: T): T {
   }, [value]);
   return settled;
 }
-
-const NOTHING: Chosen = { folder: null, below: false, entries: [], search: null, order: "name" };
 
 /** What a search asked for, in words, for the screen and for the manifest's title. */
 function useSearchWords(target: Chosen | null): { told: string; title: string } | null {
@@ -82,7 +54,7 @@ export default function NewManifest(): ReactNode {
   const [way, setWay] = useState<Way>(() => wayOf(query));
   const [chosen, setChosen] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
-  const [order, setOrder] = useState<Chosen["order"]>("name");
+  const [order, setOrder] = useState(() => orderOf(query));
   const settled = useSettled(way);
   const body = useMemo<Schemas["PlanForm"]>(
     () => ({ chosen: { ...(target ?? NOTHING), order }, way: settled, taken: "stop", title: searched?.title ?? null }),

@@ -1,7 +1,17 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { chosenOf, planningOf } from "./chosen";
+import { type Chosen, chosenOf, NOTHING, orderOf, planningLike, planningOf, type Way, wayOf } from "./chosen";
 
-const of = (address: string) => chosenOf(new URL(address, "http://waka.test").searchParams);
+const query = (address: string) => new URL(address, "http://waka.test").searchParams;
+const of = (address: string) => chosenOf(query(address));
+const REWRITE: Way = {
+  do: "rewrite",
+  reads: "<n digits> <rest>",
+  prints: "Sheets & more/<rest>",
+  placing: false,
+  base: null,
+  remove_emptied: true,
+};
+const SEARCH = { words: "larch", kind: null, party: 4, year: 2026, below: null, tag: null };
 
 beforeEach(() => {
   const kept = new Map<string, string>();
@@ -25,6 +35,32 @@ describe("what a manifest is planned for", () => {
     expect(address.length).toBeLessThan(100);
     expect(of(address)).toMatchObject({ folder: null, below: false });
     expect(of(address)?.entries).toHaveLength(5000);
+  });
+
+  it.each<[Chosen, Way]>([
+    [{ ...NOTHING, folder: 7 }, REWRITE],
+    [
+      { ...NOTHING, folder: 7, below: true, order: "issued" },
+      { ...REWRITE, do: "plan", reads: "", prints: "", placing: true },
+    ],
+    [
+      { ...NOTHING, entries: [3, 4, 5] },
+      { ...REWRITE, do: "place", reads: "", prints: "<issued yyyy>", base: 9 },
+    ],
+    [
+      { ...NOTHING, search: SEARCH },
+      { ...REWRITE, remove_emptied: false },
+    ],
+  ])("is begun again as it was: %o, %o", (chosen, way) => {
+    const address = planningLike(chosen, way) ?? "";
+    expect({ ...of(address), order: orderOf(query(address)) }).toEqual(chosen);
+    expect(wayOf(query(address))).toEqual(way);
+  });
+
+  it("is not begun again where no address can say it", () => {
+    expect(planningLike(NOTHING, REWRITE)).toBeNull();
+    expect(planningLike({ ...NOTHING, search: { ...SEARCH, below: 3 } }, REWRITE)).toBeNull();
+    expect(planningLike({ ...NOTHING, folder: 7 }, { ...REWRITE, do: "merge" })).toBeNull();
   });
 
   it("is nothing where another tab kept them", () => expect(of("/manifests/new?folder=7&chosen=1")).toBeNull());

@@ -1,30 +1,92 @@
-// What a manifest is planned for, in the address of the planning screen: a folder, some documents, or a search.
+// What a manifest is planned for, and how, in the address of the planning screen: a folder, some documents, or a search.
 import type { Schemas } from "../api/client";
 import type { Marks } from "../parts/selection";
 
 export type Chosen = Schemas["ChosenForm"];
+export type Way = Schemas["WayForm"];
+export const NOTHING: Chosen = { folder: null, below: false, entries: [], search: null, order: "name" };
+const START: Way = {
+  do: "rewrite",
+  reads: "<name>",
+  prints: "<name>",
+  placing: false,
+  base: null,
+  remove_emptied: false,
+};
+const BY_PLAN: Way = { ...START, do: "plan", reads: "", prints: "" };
 const KEPT = "waka-chosen-";
 
 /** The address that plans for the marked places, or where none is, for all that a folder shows. */
 export function planningOf(folder: number, below: boolean, marks: Marks): string {
   const where = `/manifests/new?folder=${folder}&below=${below}`;
   if (!marks.size) return where;
-  // an address has no room for thousands of numbers: the tab keeps them
+  return `${where}&chosen=${kept([...marks])}`;
+}
+
+/** An address has no room for thousands of numbers: the tab keeps them, under the key that is given back. */
+function kept(entries: readonly number[]): string {
   const key = String(Date.now());
-  window.sessionStorage.setItem(KEPT + key, JSON.stringify([...marks]));
-  return `${where}&chosen=${key}`;
+  window.sessionStorage.setItem(KEPT + key, JSON.stringify(entries));
+  return key;
+}
+
+/** The address that plans for the same documents in the same way as a manifest was; null for what no address can say. */
+export function planningLike(chosen: Chosen, way: Way): string | null {
+  if (way.do === "merge") return null;
+  const query = new URLSearchParams();
+  const say = (name: string, value: string | number | boolean | null | undefined) =>
+    value && query.set(name, String(value));
+  if (chosen.folder !== null) {
+    query.set("folder", String(chosen.folder));
+    say("below", chosen.below);
+  } else if (chosen.search) {
+    const { words, kind, party, year, below, tag } = chosen.search;
+    if (below) return null;
+    say("q", words);
+    for (const [name, value] of Object.entries({ kind, party, year, tag })) say(name, value);
+  } else if (chosen.entries?.length) query.set("chosen", kept(chosen.entries));
+  else return null;
+  if (chosen.order !== "name") say("order", chosen.order);
+  query.set("do", way.do);
+  say("reads", way.reads);
+  say("prints", way.prints);
+  say("base", way.base);
+  say("placing", way.placing);
+  say("emptied", way.remove_emptied);
+  return `/manifests/new?${query}`;
+}
+
+/** The way that the address asks for: what leads here may say how to begin. */
+export function wayOf(query: URLSearchParams): Way {
+  const remove_emptied = query.get("emptied") === "true";
+  const prints = query.get("prints") ?? "";
+  switch (query.get("do")) {
+    case "plan":
+      return { ...BY_PLAN, placing: query.get("placing") === "true", remove_emptied };
+    case "place":
+      return { ...BY_PLAN, do: "place", prints, base: Number(query.get("base")) || null, remove_emptied };
+    case "rewrite":
+      return { ...START, reads: query.get("reads") || START.reads, prints: prints || START.prints, remove_emptied };
+    default:
+      return START;
+  }
+}
+
+/** The order that running numbers follow, as the address asks. */
+export function orderOf(query: URLSearchParams): NonNullable<Chosen["order"]> {
+  const asked = query.get("order");
+  return asked === "issued" || asked === "filed" ? asked : "name";
 }
 
 /** What the address of the planning screen means; null where it means nothing. */
 export function chosenOf(query: URLSearchParams): Chosen | null {
-  const none = { folder: null, below: false, entries: [], search: null, order: "name" as const };
   const key = query.get("chosen");
   if (key !== null) {
     const kept = window.sessionStorage.getItem(KEPT + key);
-    return kept === null ? null : { ...none, entries: JSON.parse(kept) as number[] };
+    return kept === null ? null : { ...NOTHING, entries: JSON.parse(kept) as number[] };
   }
   const folder = Number(query.get("folder")) || null;
-  if (folder !== null) return { ...none, folder, below: query.get("below") === "true" };
+  if (folder !== null) return { ...NOTHING, folder, below: query.get("below") === "true" };
   const search = {
     words: query.get("q") ?? "",
     kind: query.get("kind"),
@@ -33,5 +95,7 @@ export function chosenOf(query: URLSearchParams): Chosen | null {
     below: null,
     tag: query.get("tag"),
   };
-  return search.words.trim() || search.kind || search.party || search.year || search.tag ? { ...none, search } : null;
+  return search.words.trim() || search.kind || search.party || search.year || search.tag
+    ? { ...NOTHING, search }
+    : null;
 }

@@ -6,6 +6,8 @@ import type { Schemas } from "../api/client";
 import { aLine, aManifest } from "../testing/manifests";
 import { address, notice, show } from "../testing/page";
 import { bodies, queries, Refusal, serve } from "../testing/server";
+import { NOTHING } from "./chosen";
+import { Made } from "./MadeFrom";
 import ManifestPage from "./ManifestPage";
 
 const CHECK = "POST /api/manifests/5/check";
@@ -325,6 +327,19 @@ describe("a manifest that ran", () => {
     await user.keyboard("{Shift>}");
     await user.click(row(2));
     expect(within(screen.getByRole("grid")).getAllByRole("row", { selected: true })).toHaveLength(1);
+  });
+
+  it("says that it was undone", async () => {
+    await opened({ ...ran, state: "undone", can_undo: false, why_not: "was undone" });
+    expect(screen.getByText("It was undone already.")).toBeTruthy();
+  });
+
+  it("is where a new plan begins, of the same documents in the same way", async () => {
+    const way = { reads: "<n> <rest>", prints: "<rest>", placing: false, base: null, remove_emptied: false };
+    const made = aManifest({ chosen: { ...NOTHING, folder: 7 }, way: { do: "rewrite", ...way } });
+    const user = show(<Made manifest={made} />);
+    await user.click(button("Begin a new plan from this"));
+    expect(address()).toBe("/manifests/new?folder=7&do=rewrite&reads=%3Cn%3E+%3Crest%3E&prints=%3Crest%3E");
   });
 
   it("opens the document of a line", async () => {
