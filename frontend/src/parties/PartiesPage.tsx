@@ -32,26 +32,26 @@ export default function PartiesPage(): ReactNode {
       {
         key: "name",
         label: "Name",
-        width: "minmax(170px, 1.2fr)",
+        width: "minmax(130px, 1.2fr)",
         cell: (card) => (card.removed ? <s className="quiet">{card.name}</s> : card.name),
       },
       {
         key: "short",
         label: "In names",
-        width: "minmax(110px, 0.7fr)",
+        width: "minmax(96px, 0.8fr)",
         cell: (card) => <span className="mono">{card.short}</span>,
       },
-      { key: "code", label: "Code", width: "70px", cell: (card) => <span className="mono">{card.code}</span> },
+      { key: "code", label: "Code", width: "56px", cell: (card) => <span className="mono">{card.code}</span> },
       {
         key: "aliases",
         label: "Also called",
-        width: "minmax(120px, 1fr)",
+        width: "minmax(70px, 1fr)",
         cell: (card) => <span title={card.aliases.join("\n")}>{card.aliases.join(", ")}</span>,
       },
       {
         key: "area",
         label: "Area",
-        width: "96px",
+        width: "minmax(60px, 96px)",
         cell: (card) =>
           card.area === null ? (
             <span className="quiet">all</span>
@@ -62,7 +62,7 @@ export default function PartiesPage(): ReactNode {
       {
         key: "documents",
         label: "Documents",
-        width: "92px",
+        width: "84px",
         right: true,
         cell: (card) => (card.documents ? count(card.documents) : <span className="quiet">none</span>),
       },
