@@ -61,7 +61,7 @@ def test_undoing_an_undo_does_it_again(world: World) -> None:
     undone = undo.undo(world.drive.database, world.keeper, applied.manifest)
     undo.undo(world.drive.database, world.keeper, undone.applied.manifest)
     assert world.snapshot() == after
-    with pytest.raises(Refused, match="cannot be undone"):
+    with pytest.raises(Refused, match="was undone already"):
         undo.undo(world.drive.database, world.keeper, applied.manifest)
 
 

@@ -49,7 +49,7 @@ def test_chosen_lines_are_undone_and_told_and_later_what_is_left(world: World) -
     assert (rest.applied.lines, rest.left_out, rest.state) == (2, (), "undone")
     assert sorted(names(world)) == NAMES
     assert counts(world, manifest) == {"undone": 3, "blocked": 1}
-    with pytest.raises(Refused, match="cannot be undone"):
+    with pytest.raises(Refused, match="was undone already"):
         back(world, manifest)
     world.check_whole()
 
