@@ -37,7 +37,7 @@ def test_from_to_is_planned_tried_run_and_undone(enter: Enter) -> None:
     expect(page.locator(".ledger-head")).to_contain_text("done")
     page.get_by_role("button", name="Undo all").click()
     expect(page.locator(".notice")).to_contain_text("Undone: ")
-    expect(page.locator(".ledger-foot")).to_contain_text("It was undone already.")
+    expect(page.locator(".ledger-foot")).to_contain_text("It cannot be undone: it was undone already.")
     page.get_by_role("link", name="Manifests", exact=True).click()
     row = page.get_by_role("row").filter(has_text="Try: Rename in Office").first
     row.get_by_role("link").click()
@@ -203,4 +203,4 @@ def test_several_lines_go_elsewhere_are_left_out_and_undone_bit_by_bit(enter: En
     expect(rows.nth(2)).to_contain_text("done")
     page.get_by_role("button", name="lines left").click()
     expect(page.locator(".ledger-head")).to_contain_text("undone")
-    expect(page.locator(".ledger-foot")).to_contain_text("It was undone already.")
+    expect(page.locator(".ledger-foot")).to_contain_text("It cannot be undone: it was undone already.")

@@ -1,15 +1,13 @@
-"""Manifests from plan to undo: what is planned, blocked, tried, run whole or in parts, stopped, undone."""
+"""Manifests from plan to undo: what is planned, blocked, tried, run, undone, listed."""
 
 import pytest
 
 from tests.work.planned import NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Origin, Search, Way
-from waka.store.postgres import manifests as store
-from waka.store.postgres.database import Connection, every, one, run
-from waka.store.postgres.gate import lines as gate_lines
-from waka.work import apply, find, look, manifest_sums, manifests, plan_lines, undo
+from waka.core.changes.ways import Chosen, Search, Way
+from waka.store.postgres.database import every, run
+from waka.work import find, manifest_sums, manifests, plan_lines, undo
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.wish import PatternRefused
 
@@ -110,120 +108,6 @@ def test_what_changed_since_is_told_with_who_and_nothing_is_done(world: World) -
     world.check_whole()
 
 
-def test_in_parts_what_can_be_done_is_done_and_the_rest_is_told(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(manifests, "_CHUNK", 2)
-    filed = world.file(world.yard, [f"{n} plank {n}.pdf" for n in range(7)])
-    manifest = plan(world)
-    for n in (1, 4):
-        document, entry = filed[n]
-        world.do(
-            k.Discard(k.DocumentId(document), k.EntryId(entry), k.Spot(k.FolderId(world.yard), f"{n} plank {n}.pdf")),
-            actor=world.filer,
-        )
-    assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "partly done"
-    assert counts(world, manifest) == {"ready": 5, "failed": 2}
-    assert names(world) == [f"plank {n}.pdf" for n in (0, 2, 3, 5, 6)]
-    world.check_whole()
-    done = undo.undo(world.drive.database, world.keeper, manifest)
-    assert done.applied.lines == 5 and done.left_out == ()
-    assert names(world) == [f"{n} plank {n}.pdf" for n in (0, 2, 3, 5, 6)]
-
-
-def test_a_run_that_was_cut_off_goes_on_where_it_was(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(manifests, "_CHUNK", 2)
-    world.file(world.yard, [f"{n} plank {n}.pdf" for n in range(7)])
-    manifest = plan(world)
-    real, calls = apply.check_and_do, []
-
-    def dies_at_the_third(*arguments: object) -> object:
-        calls.append(arguments)
-        if len(calls) == 3:
-            raise KeyboardInterrupt
-        return real(*arguments)  # type: ignore[arg-type]
-
-    monkeypatch.setattr(manifests, "check_and_do", dies_at_the_third)
-    with pytest.raises(KeyboardInterrupt):
-        manifests.run(world.drive, world.keeper, manifest, partial=True)
-    assert len([n for n in names(world) if n.startswith("plank")]) == 4
-    assert manifests.run_queued(world.drive, manifest) == "done"
-    assert counts(world, manifest) == {"ready": 7}
-    assert all(n.startswith("plank") for n in names(world))
-    world.check_whole()
-
-
-def test_a_second_worker_leaves_a_run_alone_that_goes_on(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(manifests, "_CHUNK", 2)
-    world.file(world.yard, [f"{n} plank {n}.pdf" for n in range(7)])
-    manifest = plan(world)
-    real = store.set_progress
-
-    def another_goes_on(conn: Connection, number: int, progress: int) -> None:
-        """After the first chunk another worker, which thinks this one dead, does the rest."""
-        real(conn, number, progress)
-        if progress == 2:
-            conn.commit()
-            assert manifests.run_queued(world.drive, number) == "done"
-
-    monkeypatch.setattr(store, "set_progress", another_goes_on)
-    assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "done"
-    assert counts(world, manifest) == {"ready": 7}, "no line was done twice, so none failed"
-    world.check_whole()
-
-
-def test_a_second_worker_does_nothing_again_that_the_first_one_did_as_a_whole(
-    world: World, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    world.file(world.yard, NAMES)
-    manifest = plan(world)
-    real = gate_lines.set_state
-
-    def another_is_quicker(conn: Connection, number: int, state: str) -> None:
-        """Once it is told to run, another worker, which thinks this one dead, does all of it."""
-        real(conn, number, state)
-        if state == "running":
-            monkeypatch.setattr(gate_lines, "set_state", real)
-            conn.commit()
-            assert manifests.run_queued(world.drive, number) == "done"
-
-    monkeypatch.setattr(gate_lines, "set_state", another_is_quicker)
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
-    assert counts(world, manifest) == {"ready": 3, "blocked": 1}, "no line is told to be out of date"
-    world.check_whole()
-
-
-@pytest.mark.parametrize("partial", [False, True])
-def test_a_run_that_breaks_off_again_and_again_says_so(
-    world: World, partial: bool, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(manifests, "AT_ONCE", 1)
-    world.file(world.yard, NAMES)
-    manifest = plan(world)
-    manifests.run(world.drive, world.keeper, manifest, partial=partial)
-    with world.drive.database.transaction() as conn:
-        manifests.give_up(conn, manifest, "the disk is full")
-    card = manifests.card(world.drive, world.keeper, manifest)
-    assert card.row["state"] == "failed" and "the disk is full" in card.row["problem"]
-    assert manifests.run_queued(world.drive, manifest) == "failed"
-
-
-@pytest.mark.parametrize("partial", [False, True])
-def test_a_stopped_run_leaves_things_whole(world: World, partial: bool, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(manifests, "AT_ONCE", 1)
-    monkeypatch.setattr(manifests, "_CHUNK", 2)
-    document, _ = world.file(world.yard, NAMES)[0]
-    before = world.snapshot()
-    manifest = plan(world)
-    assert manifests.run(world.drive, world.keeper, manifest, partial=partial) == "queued"
-    manifests.stop(world.drive, world.keeper, manifest)
-    assert manifests.run_queued(world.drive, manifest) == ("partly done" if partial else "stopped")
-    assert world.snapshot() == before
-    assert counts(world, manifest) == {"not done": 3, "blocked": 1}, "what it did not come to is not told as done"
-    assert manifest_sums.sums(world.drive, world.keeper, manifest)[0] == []
-    assert [r["kind"] for r in look.trail(world.drive, world.keeper, document)[0]] == ["add"], "nor in the trail"
-    with pytest.raises(Refused, match="does not run"):
-        manifests.stop(world.drive, world.keeper, manifest)
-
-
 def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
     (one, _), (two, _), _ = world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"], kind="letter")
     person = {"kind": "person"}
@@ -298,11 +182,15 @@ def test_what_is_long_or_not_done_is_listed_by_itself(world: World) -> None:
 
     assert runs() == [planned], "what was done and is short is not among them"
     with world.drive.database.transaction() as conn:
-        run(conn, "UPDATE manifest SET lines = 301 WHERE id = %s", [ran])
-    assert runs() == [ran, planned]
+        run(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [manifests.AT_ONCE, ran])
+    assert runs() == [planned]
+    with world.drive.database.transaction() as conn:
+        run(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [manifests.AT_ONCE + 1, ran])
+    assert runs() == [ran, planned], "what the worker runs is long"
     assert [r["id"] for r in manifests.listed(world.drive, world.keeper, before=ran, runs=True)] == [planned]
     undo.undo(world.drive.database, world.keeper, ran)
-    assert planned in runs() and ran in runs()
+    undone = manifests.card(world.drive, world.keeper, ran)
+    assert not undone.can_undo and undone.why_not == "it was undone already"
 
 
 def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(world: World) -> None:
@@ -376,54 +264,6 @@ def test_lines_are_written_for_good_once_it_ran(world: World) -> None:
             r["line"]
             for r in every(conn, "SELECT line FROM manifest_line WHERE manifest = %s AND problem IS NULL", [manifest])
         ] == [0, 1, 2]
-
-
-def test_a_long_run_tells_its_phases_and_stops_between_them(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(manifests, "AT_ONCE", 2)
-    world.file(world.yard, [f"Plan {n}.pdf" for n in range(5)])
-    before = world.snapshot()
-    way = Way("rewrite", "Plan <n digits>", "<n> plan")
-    manifest = manifests.plan(world.drive, world.filer, Origin(Chosen(world.yard), way))
-    seen: list[str | None] = []
-    told = store.set_phase
-
-    def look_on(conn: Connection, number: int, phase: str) -> None:
-        told(conn, number, phase)
-        seen.append(phase)
-        if phase == "comparing names":
-            manifests.stop(world.drive, world.filer, manifest)
-
-    monkeypatch.setattr(store, "set_phase", look_on)
-    assert manifests.run(world.drive, world.filer, manifest, partial=False) == "queued"
-    assert manifests.run_queued(world.drive, manifest) == "stopped"
-    assert seen == ["locking and checking", "placing documents", "comparing names"]
-    assert world.snapshot() == before
-    card = manifests.card(world.drive, world.filer, manifest)
-    assert (card.row["state"], card.row["phase"]) == ("stopped", None)
-
-
-def test_a_plan_tells_how_much_its_documents_hold_and_a_run_in_chunks_how_much_of_it_it_went_through(
-    world: World, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    world.file(world.yard, [f"{n:04d} keel {n:02d}.pdf" for n in range(12)], text="oak planks")
-    world.file(world.yard, ["rudder.pdf"])
-    manifest = plan(world)
-    card = manifests.card(world.drive, world.keeper, manifest).row
-    assert card["bytes"] == 12 * len("oak planks"), "the line that does not fit counts for nothing"
-    monkeypatch.setattr(manifests, "_CHUNK", 5)
-    monkeypatch.setattr(manifests, "AT_ONCE", 1)
-    manifests.run(world.drive, world.keeper, manifest, partial=True)
-    seen = []
-    held = store.set_progress
-
-    def noted(conn: Connection, number: int, progress: int) -> None:
-        held(conn, number, progress)
-        row = one(conn, "SELECT progress_bytes AS n FROM manifest WHERE id = %s", [number])
-        seen.append(row["n"] if row else None)
-
-    monkeypatch.setattr(store, "set_progress", noted)
-    assert manifests.run_queued(world.drive, manifest) == "done"
-    assert seen == [50, 100, 120]
 
 
 def test_a_plan_of_more_than_one_manifest_takes_says_so(world: World, monkeypatch: pytest.MonkeyPatch) -> None:

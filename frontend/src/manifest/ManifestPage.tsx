@@ -290,9 +290,7 @@ export default function ManifestPage(): ReactNode {
             </>
           )}
           {told.why_not && !BUSY.includes(told.state) && (
-            <span className="quiet small">
-              {told.state === "undone" ? "It was undone already." : `It cannot be undone: ${told.why_not}.`}
-            </span>
+            <span className="quiet small">It cannot be undone: {told.why_not}.</span>
           )}
         </footer>
       </section>

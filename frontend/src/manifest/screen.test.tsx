@@ -329,11 +329,6 @@ describe("a manifest that ran", () => {
     expect(within(screen.getByRole("grid")).getAllByRole("row", { selected: true })).toHaveLength(1);
   });
 
-  it("says that it was undone", async () => {
-    await opened({ ...ran, state: "undone", can_undo: false, why_not: "was undone" });
-    expect(screen.getByText("It was undone already.")).toBeTruthy();
-  });
-
   it("is where a new plan begins, of the same documents in the same way", async () => {
     const way = { reads: "<n> <rest>", prints: "<rest>", placing: false, base: null, remove_emptied: false };
     const made = aManifest({ chosen: { ...NOTHING, folder: 7 }, way: { do: "rewrite", ...way } });

@@ -71,11 +71,19 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
   const changed = card === null || card.removed || !same(body, shown);
   const mayWrite = card === null || card.changes;
   // what was refused is told until one writes something else there
-  const field = refused?.trouble.field as keyof Draft | undefined;
-  const wrong = refused && field && same(refused.of[field], body[field]) ? refused.trouble : null;
-  const of = (name: keyof Draft) => ({
+  const at = refused?.trouble.field as keyof Draft | undefined;
+  const wrong = refused && at && same(refused.of[at], body[at]) ? refused.trouble : null;
+  const told = (name: keyof Draft) => ({
+    id: `card-${name}`,
     "aria-invalid": wrong?.field === name || undefined,
     "aria-describedby": wrong?.field === name ? `card-${name}-problem` : undefined,
+  });
+  const field = (name: keyof Draft, label: string, value: string, onChange: (value: string) => void): Field => ({
+    ...told(name),
+    label,
+    value,
+    onChange,
+    readOnly: !mayWrite,
   });
   const problem = (name: keyof Draft) =>
     wrong?.field === name && (
@@ -88,10 +96,10 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
     setBusy(true);
     setRefused(null);
     try {
-      const told = await what();
-      tell(typeof told === "string" ? { text: told } : told);
+      const done = await what();
+      tell(typeof done === "string" ? { text: done } : done);
     } catch (error) {
-      if (error instanceof Trouble && error.field) {
+      if (error instanceof Trouble && error.field && error.field in body) {
         setRefused({ trouble: error, of: body });
         document.getElementById(`card-${error.field}`)?.focus();
       } else tell({ text: words(error), bad: true });
@@ -142,66 +150,25 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
       >
         <h2>{card ? card.name : "New party"}</h2>
         {card?.removed && <p className="signal small">It was taken out: it is offered and found no more.</p>}
-        <Text
-          id="card-name"
-          label="Full name"
-          value={name}
-          onChange={setName}
-          readOnly={!mayWrite}
-          most={120}
-          {...of("name")}
-        />
+        <Text {...field("name", "Full name", name, setName)} most={120} />
         {problem("name")}
         <div className="card-pair">
-          <Text
-            id="card-short"
-            label="Short name, for names"
-            value={short}
-            onChange={setShort}
-            readOnly={!mayWrite}
-            most={40}
-            mono
-            {...of("short")}
-          />
-          <Text
-            id="card-code"
-            label="Code, to type"
-            value={code}
-            onChange={setCode}
-            readOnly={!mayWrite}
-            most={12}
-            mono
-            {...of("code")}
-          />
+          <Text {...field("short", "Short name, for names", short, setShort)} most={40} mono />
+          <Text {...field("code", "Code, to type", code, setCode)} most={12} mono />
         </div>
         {problem("short")}
         {problem("code")}
-        <Lines
-          id="card-aliases"
-          label="Also called (one a line)"
-          value={aliases}
-          onChange={setAliases}
-          readOnly={!mayWrite}
-          {...of("aliases")}
-        />
+        <Lines {...field("aliases", "Also called (one a line)", aliases, setAliases)} />
         {problem("aliases")}
-        <Lines
-          id="card-numbers"
-          label="Tax and account numbers (one a line)"
-          value={numbers}
-          onChange={setNumbers}
-          readOnly={!mayWrite}
-          {...of("numbers")}
-        />
+        <Lines {...field("numbers", "Tax and account numbers (one a line)", numbers, setNumbers)} />
         {problem("numbers")}
         <label className="label" htmlFor="card-area">
           Whose entry
         </label>
         <select
-          id="card-area"
+          {...told("area")}
           value={area ?? ""}
           disabled={!mayWrite}
-          {...of("area")}
           onChange={(event) => setArea(Number(event.target.value) || null)}
         >
           {(register.common || area === null) && <option value="">all areas</option>}
@@ -253,7 +220,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
 function History(props: {
   entry: Schemas["EntryOut"];
   busy: boolean;
-  act: (what: () => Promise<string | Notice>) => Promise<void>;
+  act: (what: () => Promise<string>) => Promise<void>;
 }): ReactNode {
   const { entry, busy, act } = props;
   const card = entry.card;

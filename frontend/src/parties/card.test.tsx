@@ -110,6 +110,15 @@ describe("a party's entry", () => {
     expect(screen.queryByRole("alert")).toBeNull();
   });
 
+  it("tells a refusal that no field of it is about", async () => {
+    const refusal = { detail: "Merge the other way round.", code: "party", field: "into" };
+    serve({ "POST /api/register/7/merge": new Refusal(422, refusal) });
+    const { user } = await editing();
+    await user.selectOptions(screen.getByLabelText("It is the same party as"), "Tollgate Sawmill");
+    await user.click(button("Merge"));
+    await waitFor(() => expect(notice()).toContain("Merge the other way round."));
+  });
+
   it("is kept by Ctrl+Enter from a field of many lines", async () => {
     serve({ "PUT /api/register/7": { card: card({ revision: 4 }) } });
     const { user } = await editing();

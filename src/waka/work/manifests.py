@@ -21,6 +21,7 @@ from waka.work.phases import Stopped, unwatched, watcher
 from waka.work.plan_lines import plan_lines
 from waka.work.plan_lines import sources as sources_of
 from waka.work.planned import keep
+from waka.work.undo import UNDOABLE, WHY_NOT
 from waka.work.wish import check_patterns
 
 #: Up to so many lines are run while one waits; more by the worker.
@@ -97,7 +98,7 @@ def card(drive: Drive, actor: Actor, manifest: int) -> Card:
         if row is None:
             raise Absent("manifest")
         mine = actor.person in (row["by"], row["ran_by"])
-        can_undo = mine and row["state"] in ("done", "partly done", "partly undone")
+        can_undo = mine and row["state"] in UNDOABLE
         chosen = (row["origin"] or {}).get("chosen", {}).get("folder")
         paths = folders.paths_of(conn, [chosen], reach) if chosen else {}
         return Card(row, store.counts(conn, manifest), mine, can_undo, _why_not(row, mine, can_undo), paths)
@@ -108,7 +109,7 @@ def _why_not(row: Row, mine: bool, can_undo: bool) -> str | None:
         return None
     if not mine:
         return f"only {row['by_name']} can undo it"
-    return _STATE_WORDS.get(row["state"])
+    return f"it {WHY_NOT[row['state']]}"
 
 
 def listed(

@@ -17,8 +17,8 @@ from waka.work.phases import Stopped, unwatched, watcher
 #: So often are lines that cannot be undone left out; each round may show that others hung on them.
 _ROUNDS = 6
 UNDOABLE = ("done", "partly done", "partly undone")
-#: Why others cannot be undone, by their states.
-_WHY_NOT = {
+#: Why others cannot be undone, by their states: what is said of the manifest.
+WHY_NOT = {
     "planned": "is being planned: nothing of it was done",
     "checked": "has not run: there is nothing to undo",
     "queued": "has not begun to run; stop it instead",
@@ -122,7 +122,7 @@ def _undoable(conn: Connection, actor: Actor, manifest: int) -> Row:
     if row is None or actor.person not in (row["by"], row["ran_by"]):
         raise Absent("manifest")
     if row["state"] not in UNDOABLE:
-        why = _TRIED if row["problem"] == store.TRIED else _WHY_NOT[row["state"]]
+        why = _TRIED if row["problem"] == store.TRIED else WHY_NOT[row["state"]]
         raise Refused(f"“{row['title']}” {why}.", code="undone")
     return row
 
