@@ -1,6 +1,7 @@
 """What tests stand on: a real PostgreSQL of their own, a fresh drive a test, a small world in it."""
 
 import contextlib
+import os
 import shutil
 import subprocess
 import tempfile
@@ -13,6 +14,8 @@ import psycopg
 import pytest
 from flask import Flask
 from hypothesis import HealthCheck, settings
+from xdist.remote import Producer
+from xdist.scheduler import LoadFileScheduling
 
 from tests.world import World
 from waka.launch import cluster, frontend
@@ -22,6 +25,22 @@ from waka.store.content.pictures import Pictures
 from waka.store.postgres.database import Database
 from waka.web.app import make_app
 from waka.work.drive import Drive
+
+
+class ByFile(LoadFileScheduling):  # type: ignore[misc]  # xdist has no types
+    """Which tests stay in one process: those of a file, and all that drive the browser.
+
+    Two browsers at once, each with a Waka of its own, would wait for each other until their steps are given up.
+    """
+
+    def _split_scope(self, nodeid: str) -> str:
+        file: str = super()._split_scope(nodeid)
+        return "tests/browser" if file.startswith("tests/browser/") else file
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> ByFile:
+    """Where tests run in several processes, they are given out by ``ByFile``."""
+    return ByFile(config, log)
 
 
 class TestServer:
@@ -57,14 +76,30 @@ settings.register_profile("waka", deadline=None, suppress_health_check=[HealthCh
 settings.load_profile("waka")
 
 
+#: Bytes that the log of the test run's server may grow to, and that it may need in all.
+_LOG, _ROOM = 512 << 20, 2 << 30
+
+
+def _in_memory() -> Path | None:
+    """A folder in memory for the test run's server, where there is one with room; else it stands on the disk.
+
+    The server makes and drops a database a test, of some hundred files each: a disk is slow to make files after as many
+    were removed.
+    """
+    memory = Path("/dev/shm")
+    roomy = memory.is_dir() and os.access(memory, os.W_OK) and shutil.disk_usage(memory).free > _ROOM
+    return memory if roomy else None
+
+
 @pytest.fixture(scope="session")
 def server() -> Iterator[TestServer]:
-    folder = Path(tempfile.mkdtemp(prefix="waka-test-"))
+    folder = Path(tempfile.mkdtemp(prefix="waka-test-", dir=_in_memory()))
     home = Home(folder / "home")
     home.prepare()
     cluster.make_cluster(home)
     port = free_port()
-    command = [*cluster.server_command(home, port), "-c", "fsync=off", "-c", "full_page_writes=off"]
+    chosen = ("fsync=off", "full_page_writes=off", f"max_wal_size={_LOG >> 20}MB")
+    command = [*cluster.server_command(home, port), *(a for one in chosen for a in ("-c", one))]
     with (home.logs / "postgres.log").open("wb") as log:
         process = subprocess.Popen(command, stdout=log, stderr=log, stdin=subprocess.DEVNULL)
     try:

@@ -156,6 +156,7 @@ CALLS: dict[str, list[Call]] = {
     "get /api/manifests/{manifest}": [Call()],
     "delete /api/manifests/{manifest}": [Call()],
     "get /api/manifests/{manifest}/lines": [Call(), Call(query={"state": "ready"})],
+    "get /api/manifests/{manifest}/reasons": [Call()],
     "get /api/manifests/{manifest}/sums": [Call()],
     "get /api/manifests/{manifest}/sums/types": [Call()],
     "post /api/manifests/{manifest}/check": [Call({}), Call({"edits": {"1": "x.pdf"}, "taken": "both"})],

@@ -2,11 +2,12 @@
 
 from tests.work.planned import plan
 from tests.world import World
-from waka.core.changes.ways import Chosen, Way
+from waka.core.changes.reasons import Reason
+from waka.core.changes.ways import Chosen, Origin, Way
 from waka.store.postgres import access
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import run
-from waka.work import manifest_sums, manifests, undo
+from waka.work import manifest_sums, manifests, preview, undo
 
 
 def by_type(world: World, manifest: int) -> list[tuple[str, int, int, int, int]]:
@@ -53,3 +54,32 @@ def test_renames_are_counted_in_folders_too_that_are_not_listed(world: World) ->
     with world.drive.database.transaction() as conn:
         rows = store.sums(conn, manifest, access.reach_of(conn, world.keeper.person), 2)
     assert [r["renamed"] for r in rows] == [3, 3]
+
+
+def test_why_lines_are_blocked_is_told_by_reason_before_a_plan_is_kept_and_after(world: World) -> None:
+    world.file(world.yard, ["Plan 1.pdf", "Plan 2.pdf", "Sketch.pdf", "Notes.txt", "1.pdf", "2.pdf", "No 7.pdf"])
+    origin = Origin(Chosen(folder=world.yard), Way("rewrite", "<any> <n digits>", "<n>"))
+    asked = [
+        ("blocked", "taken by “…”", 2),
+        ("blocked", "does not fit: expected “ ”", 4),
+    ]
+    seen = preview.preview(world.drive, world.keeper, origin)
+    assert sorted((r.state, r.why, r.lines) for r in seen.reasons) == sorted(asked)
+    assert [r.lines for r in seen.reasons] == [4, 2], "the most frequent first"
+    manifest = manifests.plan(world.drive, world.keeper, origin)
+    kept = manifest_sums.reasons(world.drive, world.keeper, manifest)
+    assert kept == seen.reasons
+    with world.drive.database.transaction() as conn:
+        assert store.reasons(conn, manifest, access.Reach(world.reader.person, {})) == []
+
+
+def test_what_failed_in_a_run_is_told_by_reason_and_one_line_in_its_own_words(world: World) -> None:
+    filed = world.file(world.yard, ["Plan 1.pdf", "Plan 2.pdf"])
+    manifest = plan(world, Way("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard))
+    with world.drive.database.transaction() as conn:  # somebody else takes the name meanwhile
+        run(conn, "UPDATE entry SET name = 'Drawing 2.pdf', key = 'x' WHERE id = %s", [filed[1][1]])
+    manifests.run(world.drive, world.keeper, manifest, partial=True)
+    (reason,) = manifest_sums.reasons(world.drive, world.keeper, manifest)
+    assert (reason.state, reason.lines) == ("failed", 1)
+    assert "Plan 2.pdf" in reason.why
+    assert reason == Reason("failed", reason.why, 1)

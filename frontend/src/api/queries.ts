@@ -19,6 +19,7 @@ export const keys = {
   manifests: (which: string) => ["manifests", which] as const,
   manifest: (id: number) => ["manifest", id] as const,
   manifestLines: (id: number, state: string | null) => ["manifest-lines", id, state] as const,
+  manifestReasons: (id: number) => ["manifest-reasons", id] as const,
   manifestSums: (id: number) => ["manifest-sums", id] as const,
   manifestTypes: (id: number) => ["manifest-sums", id, "types"] as const,
   preview: (body: Schemas["PlanForm"]) => ["preview", body] as const,

@@ -1049,6 +1049,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manifests/{manifest}/reasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why lines are blocked, or failed, each reason with how many lines it is of. */
+        get: operations["manifests_reasons_manifests__int_manifest__reasons_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manifests/{manifest}/run": {
         parameters: {
             query?: never;
@@ -2494,6 +2511,31 @@ export interface components {
             /** Type */
             type: string;
         };
+        /**
+         * LineReason
+         * @description So many `lines` are `blocked` or `failed` for one reason: in its own words where it is one line, in general ones else.
+         */
+        LineReason: {
+            gap: components["schemas"]["PlanGap"] | null;
+            /** Lines */
+            lines: number;
+            /** State */
+            state: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * LineReasons
+         * @description Those of most lines first; `others`: lines for reasons that are not listed, by state.
+         */
+        LineReasons: {
+            /** Others */
+            others: {
+                [key: string]: number;
+            };
+            /** Reasons */
+            reasons: components["schemas"]["LineReason"][];
+        };
         /** Lines */
         Lines: {
             /** Lines */
@@ -3074,6 +3116,7 @@ export interface components {
             lines: components["schemas"]["ManifestLineOut"][];
             /** More */
             more: boolean;
+            reasons: components["schemas"]["LineReasons"];
         };
         /** Pulse */
         Pulse: {
@@ -6311,6 +6354,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ManifestLines"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    manifests_reasons_manifests__int_manifest__reasons_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                manifest: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineReasons"];
                 };
             };
             /** @description Unprocessable Entity */

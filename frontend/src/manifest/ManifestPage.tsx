@@ -13,7 +13,7 @@ import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { type Edit, LineEditor, LinesEditor } from "./LineEditor";
 import { Choices, Made } from "./MadeFrom";
 import { Progress } from "./Progress";
-import { LineTold } from "./Reasons";
+import { LineTold, Reasons } from "./Reasons";
 import { SumsTable } from "./SumsTable";
 import "../parts/beside.css";
 import "./manifest.css";
@@ -76,6 +76,11 @@ export default function ManifestPage(): ReactNode {
         }),
       ),
     getNextPageParam: (page) => page.next ?? null,
+  });
+  const reasons = useQuery({
+    queryKey: [...keys.manifestReasons(id), told?.state],
+    enabled: Boolean(told?.counts.blocked || told?.counts.failed),
+    queryFn: () => data(client.GET("/api/manifests/{manifest}/reasons", { params: { path: { manifest: id } } })),
   });
   const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
   // a plan that is checked again may have its lines elsewhere: what is chosen is the document's
@@ -311,6 +316,7 @@ export default function ManifestPage(): ReactNode {
             onTaken={(taken) => void check({ taken })}
           />
         )}
+        {(told.counts.blocked || told.counts.failed) && <Reasons of={reasons.data} />}
         <Made manifest={told} />
         <SumsTable manifest={id} state={told.state} />
       </aside>

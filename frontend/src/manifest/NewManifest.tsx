@@ -216,7 +216,7 @@ export default function NewManifest(): ReactNode {
       <aside className="way-pane" aria-label="What is to happen">
         <WayPanel way={way} chosen={body.chosen} wrong={wrong} onChange={setWay} onOrder={setOrder} />
         {line && <LineTold line={line} />}
-        <Reasons lines={lines} />
+        <Reasons of={good.current?.reasons} />
       </aside>
     </main>
   );

@@ -1,17 +1,14 @@
-import { type ReactNode, useMemo } from "react";
+import type { ReactNode } from "react";
 import { Link } from "react-router";
+import type { Schemas } from "../api/client";
 import { count } from "../parts/format";
 import type { ManifestLine } from "./Ledger";
 
-const SHOWN = 5;
-/** Where a name does not fit is its own matter; that it does not is all of theirs. */
-const PLACE = / at character \d+$/;
-
-function Why(props: { line: ManifestLine; told?: string }): ReactNode {
-  const { why, gap } = props.line;
+function Why(props: { why: string | null; gap: Schemas["PlanGap"] | null }): ReactNode {
+  const { why, gap } = props;
   return (
     <>
-      {props.told ?? why}
+      {why}
       {gap && (
         <>
           {" · "}
@@ -28,7 +25,7 @@ export function LineTold(props: { line: ManifestLine }): ReactNode {
   if (line.why && line.state !== "ready")
     return (
       <p className="problem small">
-        Line {line.number}: <Why line={line} />
+        Line {line.number}: <Why why={line.why} gap={line.gap} />
       </p>
     );
   if (!line.note || line.to_name === null) return null;
@@ -39,37 +36,31 @@ export function LineTold(props: { line: ManifestLine }): ReactNode {
   );
 }
 
-/** The reasons why lines are blocked, the most frequent first. */
-export function Reasons(props: { lines: ManifestLine[] }): ReactNode {
-  const { lines } = props;
-  const reasons = useMemo(() => {
-    const found = new Map<string, { told: string; line: ManifestLine; lines: number }>();
-    for (const line of lines) {
-      if (line.state !== "blocked" || !line.why) continue;
-      const told = line.why.replace(PLACE, "");
-      const same = found.get(told);
-      if (same) same.lines++;
-      else found.set(told, { told, line, lines: 1 });
-    }
-    return [...found.values()].sort((a, b) => b.lines - a.lines);
-  }, [lines]);
-  if (!reasons.length) return null;
-  const others = reasons.slice(SHOWN).reduce((sum, one) => sum + one.lines, 0);
-  return (
-    <section className="reasons small" aria-label="Why lines are blocked">
-      <h2 className="label">Blocked, because</h2>
-      <ul>
-        {reasons.slice(0, SHOWN).map((one) => (
-          <li key={one.told}>
-            <b>{count(one.lines)}</b> <Why line={one.line} told={one.told} />
-          </li>
-        ))}
-        {others > 0 && (
-          <li className="quiet">
-            <b>{count(others)}</b> for other reasons
-          </li>
-        )}
-      </ul>
-    </section>
-  );
+const HEADS: Record<string, string> = { blocked: "Blocked, because", failed: "Failed, because" };
+const TOLD: Record<string, string> = { blocked: "Why lines are blocked", failed: "Why lines failed" };
+
+/** Why lines are blocked or failed, each reason with how many lines it is of, the most frequent first. */
+export function Reasons(props: { of: Schemas["LineReasons"] | undefined }): ReactNode {
+  const { reasons, others } = props.of ?? { reasons: [], others: {} };
+  return Object.keys(HEADS).map((state) => {
+    const told = reasons.filter((one) => one.state === state);
+    if (!told.length) return null;
+    return (
+      <section key={state} className="reasons small" aria-label={TOLD[state]}>
+        <h2 className="label">{HEADS[state]}</h2>
+        <ul>
+          {told.map((one) => (
+            <li key={`${one.why} ${one.gap?.area}`}>
+              <b>{count(one.lines)}</b> <Why why={one.why} gap={one.gap} />
+            </li>
+          ))}
+          {(others[state] ?? 0) > 0 && (
+            <li className="quiet">
+              <b>{count(others[state] ?? 0)}</b> for other reasons
+            </li>
+          )}
+        </ul>
+      </section>
+    );
+  });
 }

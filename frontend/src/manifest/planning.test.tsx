@@ -69,23 +69,29 @@ describe("planning a manifest", () => {
     const gap = { area: 7, kind: "letter" };
     const blocked = { state: "blocked", code: "no pattern", why: "no pattern for letter in the plan of Office", gap };
     const user = open(4, 4, {
-      counts: { ready: 1, blocked: 6 },
+      counts: { ready: 1, blocked: 306 },
+      reasons: {
+        reasons: [
+          { state: "blocked", why: "does not fit: expected “…”", lines: 300, gap: null },
+          { state: "blocked", why: blocked.why, lines: 2, gap },
+          { state: "blocked", why: "not known: ref", lines: 1, gap: null },
+        ],
+        others: { blocked: 3 },
+      },
       lines: [
         aLine(),
         aLine({ line: 1, state: "blocked", code: "missing", why: "not known: ref", missing: ["ref"], to_name: null }),
         aLine({ line: 2, ...blocked }),
         aLine({ line: 3, ...blocked }),
-        aLine({ line: 4, state: "blocked", code: "misfit", why: "does not fit: expected “_” at character 7" }),
-        aLine({ line: 5, state: "blocked", code: "misfit", why: "does not fit: expected “_” at character 9" }),
-        aLine({ line: 6, state: "blocked", code: "misfit", why: "does not fit: expected “_” at character 4" }),
       ],
       more: false,
     });
     const reasons = await screen.findByRole("region", { name: "Why lines are blocked" });
     expect([...reasons.querySelectorAll("li")].map((one) => one.textContent)).toEqual([
-      "3 does not fit: expected “_”",
+      "300 does not fit: expected “…”",
       "2 no pattern for letter in the plan of Office · write it",
       "1 not known: ref",
+      "3 for other reasons",
     ]);
     expect(screen.getByRole("link", { name: "write it" }).getAttribute("href")).toBe("/plan/7?kind=letter");
     const second = screen.getAllByRole("row")[2] as HTMLElement;

@@ -14,6 +14,12 @@ const CHECK = "POST /api/manifests/5/check";
 const RUN = "POST /api/manifests/5/run";
 const UNDO = "POST /api/manifests/5/undo";
 
+const reason = (state: string, why: string, lines: number) => ({ state, why, lines, gap: null });
+const REASONS: Schemas["LineReasons"] = {
+  reasons: [reason("blocked", "taken by “…”", 40), reason("failed", "“rib.pdf” is elsewhere now.", 1)],
+  others: { failed: 2 },
+};
+
 /** The screen of a manifest of four lines, once they are there. */
 async function opened(
   manifest: Partial<Schemas["ManifestOut"]> = {},
@@ -23,6 +29,7 @@ async function opened(
     "GET /api/manifests/5": aManifest(manifest),
     "GET /api/manifests/5/lines": { lines, next: null },
     "GET /api/manifests/5/sums": { folders: [], renamed: 0 },
+    "GET /api/manifests/5/reasons": REASONS,
     [CHECK]: {},
   });
   const user = show(<ManifestPage />, "/manifests/5", "/manifests/:manifest");
@@ -79,6 +86,20 @@ describe("a plan on its screen", () => {
     expect(button("Run 0 lines").disabled).toBe(true);
     expect(button("Try the first line only").disabled).toBe(true);
     expect(screen.getByText("the name is taken")).toBeTruthy();
+  });
+
+  it("adds up why lines are blocked or failed, and asks for it only where any is", async () => {
+    await opened({ counts: { ready: 1, blocked: 40, failed: 3 } });
+    const told = async (name: string) =>
+      [...(await screen.findByRole("region", { name })).querySelectorAll("li")].map((one) => one.textContent);
+    expect(await told("Why lines are blocked")).toEqual(["40 taken by “…”"]);
+    expect(await told("Why lines failed")).toEqual(["1 “rib.pdf” is elsewhere now.", "2 for other reasons"]);
+  });
+
+  it("with nothing blocked asks for no reasons", async () => {
+    await opened();
+    expect(queries("GET /api/manifests/5/reasons")).toEqual([]);
+    expect(screen.queryByRole("region", { name: /^Why lines/ })).toBeNull();
   });
 
   it("plans taken names as one says", async () => {

@@ -98,14 +98,16 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
     try {
       const done = await what();
       tell(typeof done === "string" ? { text: done } : done);
+      // what is done next is done to the entry as it is then
+      await queries.invalidateQueries();
     } catch (error) {
       if (error instanceof Trouble && error.field && error.field in body) {
         setRefused({ trouble: error, of: body });
         document.getElementById(`card-${error.field}`)?.focus();
       } else tell({ text: words(error), bad: true });
+      // what one mends at once is taken at once
+      void queries.invalidateQueries();
     }
-    // what is done next is done to the entry as it is then
-    await queries.invalidateQueries();
     setBusy(false);
   };
   const path = { params: { path: { party: card?.id ?? 0 } } };

@@ -43,7 +43,7 @@ def run_checks(arguments: list[str], say: Callable[[str], None]) -> int:
         ("format and lint (TypeScript)", [npx, "biome", "check", "src", "vite.config.ts"], frontend.FRONTEND),
         ("types (TypeScript)", [npx, "tsc", "--noEmit"], frontend.FRONTEND),
         ("front-end units", [npx, "vitest", "run"], frontend.FRONTEND),
-        ("tests", [python, "-m", "pytest", "-q", "-n", "2", "--dist", "loadfile"], PROJECT),
+        ("tests", [python, "-m", "pytest", "-q", "-n", "2", "--dist", "loadfile", "--no-loadscope-reorder"], PROJECT),
     ]
     failed = [name for name, command, cwd in checks if not _run(name, command, cwd)]
     print("\n" + (f"FAILED: {', '.join(failed)}" if failed else "All checks passed."), flush=True)

@@ -111,10 +111,27 @@ class ManifestLines(Out):
     next: int | None
 
 
+class LineReason(Out):
+    """So many `lines` are `blocked` or `failed` for one reason: in its own words where it is one line, in general ones else."""
+
+    state: str
+    why: str
+    lines: int
+    gap: PlanGap | None
+
+
+class LineReasons(Out):
+    """Those of most lines first; `others`: lines for reasons that are not listed, by state."""
+
+    reasons: list[LineReason]
+    others: dict[str, int]
+
+
 class PreviewOut(Out):
     """`more`: there are more documents than were looked at."""
 
     counts: dict[str, int]
+    reasons: LineReasons
     lines: list[ManifestLineOut]
     more: bool
 

@@ -1,6 +1,6 @@
 """/api/manifests: plan changes to many documents, look at every line, try, run, stop, undo."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any, Literal
 
 from flask import Response
@@ -8,6 +8,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
+from waka.core.changes.reasons import Reason
 from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.changes.wire import LineRow
 from waka.web import forms, guard, manifest_forms, telling
@@ -101,7 +102,24 @@ def preview(body: manifest_forms.PlanForm) -> Response:
         _line(n, n + 1, LineRow._asdict(row), previews.state_of(row.problem), seen.paths, seen.made)
         for n, row in enumerate(seen.rows)
     ]
-    return answer(manifest_forms.PreviewOut(counts=dict(seen.counts), lines=lines, more=seen.more))
+    reasons = _reasons(seen.reasons)
+    return answer(manifest_forms.PreviewOut(counts=dict(seen.counts), reasons=reasons, lines=lines, more=seen.more))
+
+
+#: So many reasons of a state are told one by one.
+_REASONS = 6
+
+
+def _reasons(reasons: Sequence[Reason]) -> manifest_forms.LineReasons:
+    listed: list[manifest_forms.LineReason] = []
+    others: dict[str, int] = {}
+    for reason in reasons:
+        if sum(told.state == reason.state for told in listed) < _REASONS:
+            gap = manifest_forms.PlanGap(area=reason.gap[0], kind=reason.gap[1]) if reason.gap else None
+            listed.append(manifest_forms.LineReason(state=reason.state, why=reason.why, lines=reason.lines, gap=gap))
+        else:
+            others[reason.state] = others.get(reason.state, 0) + reason.lines
+    return manifest_forms.LineReasons(reasons=listed, others=others)
 
 
 @api.post("/manifests/quick", responses={200: manifest_forms.Offers})
@@ -216,6 +234,12 @@ def sums_by_type(path: ManifestPath) -> Response:
     rows = manifest_sums.sums_by_type(guard.drive(), guard.actor(), path.manifest)
     types = [manifest_forms.TypeSum(**{key: r[key] for key in told}) for r in rows]
     return answer(manifest_forms.SumsByType(types=types))
+
+
+@api.get("/manifests/<int:manifest>/reasons", responses={200: manifest_forms.LineReasons})
+def reasons(path: ManifestPath) -> Response:
+    """Why lines are blocked, or failed, each reason with how many lines it is of."""
+    return answer(_reasons(manifest_sums.reasons(guard.drive(), guard.actor(), path.manifest)))
 
 
 @api.post("/manifests/<int:manifest>/check", responses={200: manifest_forms.ManifestOut})

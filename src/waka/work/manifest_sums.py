@@ -1,7 +1,8 @@
-"""What a manifest moves, added up: documents before, leaving, arriving and after, by folder or by type."""
+"""What a manifest does, added up: documents before, leaving, arriving and after, by folder or by type; why lines are left."""
 
 from collections.abc import Mapping, Sequence
 
+from waka.core.changes.reasons import Reason
 from waka.store.postgres import access
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Row
@@ -32,6 +33,15 @@ def sums_by_type(drive: Drive, actor: Actor, manifest: int) -> list[Row]:
         rows = store.sums_by_type(conn, manifest, reach)
         _before_and_after(row, rows)
         return rows
+
+
+def reasons(drive: Drive, actor: Actor, manifest: int) -> list[Reason]:
+    """Why lines are blocked or failed, the reasons of most lines first."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        if store.manifest_row(conn, manifest, reach) is None:
+            raise Absent("manifest")
+        return store.reasons(conn, manifest, reach)
 
 
 def _before_and_after(row: Row, rows: Sequence[Row]) -> None:

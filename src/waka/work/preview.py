@@ -1,9 +1,10 @@
 """What a manifest would do before it is kept: the lines of a plan, and quick edits for the names at hand."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from waka.core.changes.reasons import Gap, Reason, by_reason
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import Offer, offers
@@ -18,9 +19,10 @@ _PREVIEW = 5_000
 
 @dataclass(frozen=True)
 class Preview:
-    """What a plan would do, without keeping it: counts by state, and the first lines."""
+    """What a plan would do, without keeping it: counts by state, why lines are blocked, and the first lines."""
 
     counts: Mapping[str, int]
+    reasons: Sequence[Reason]
     rows: Sequence[LineRow]
     made: Mapping[int, tuple[int, str]]
     paths: Mapping[int, str]
@@ -45,7 +47,14 @@ def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Pre
             state = state_of(row.problem)
             counts[state] = counts.get(state, 0) + 1
         paths = folders.paths_of(conn, _folder_ids(shown, made), reach)
-        return Preview(counts, shown, made, paths, planned.cut)
+        return Preview(counts, by_reason(_blocked(rows)), shown, made, paths, planned.cut)
+
+
+def _blocked(rows: Sequence[LineRow]) -> Iterator[tuple[str, str, str, Gap | None]]:
+    for row in rows:
+        if row.problem and state_of(row.problem) == "blocked":
+            gap = row.problem.get("gap")
+            yield "blocked", row.problem["code"], row.problem["why"], (gap["area"], gap["kind"]) if gap else None
 
 
 def _folder_ids(rows: Sequence[LineRow], made: Mapping[int, tuple[int, str]]) -> list[int]:

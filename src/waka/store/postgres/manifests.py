@@ -5,6 +5,7 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
+from waka.core.changes.reasons import NAMES, PLACE, Reason
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row, every, one, run
 
@@ -189,6 +190,29 @@ def sums_by_type(conn: Connection, manifest: int, reach: Reach) -> list[Row]:
         FROM flows GROUP BY 1 ORDER BY 4 DESC, 2 DESC, 1""",
         {"m": manifest, "r": reach.readable},
     )
+
+
+#: As ``core.changes.reasons.in_general`` says it.
+_IN_GENERAL = f"""CASE problem ->> 'code' WHEN 'misfit' THEN regexp_replace(problem ->> 'why', '{PLACE[0]}', '{PLACE[1]}')
+    ELSE regexp_replace(problem ->> 'why', '{NAMES[0]}', '{NAMES[1]}', 'g') END"""
+
+
+def reasons(conn: Connection, manifest: int, reach: Reach) -> list[Reason]:
+    """Why lines that one may see are blocked or failed, as ``core.changes.reasons.by_reason`` tells it."""
+    rows = every(
+        conn,
+        f"""WITH told AS (
+            SELECT {_STATE} AS state, coalesce(x.problem, l.problem) AS problem FROM manifest_line l JOIN manifest m ON m.id = l.manifest
+            LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
+            WHERE l.manifest = %(m)s AND (l.problem IS NOT NULL OR x.problem IS NOT NULL) AND {_SEEN})
+        SELECT state, CASE count(*) WHEN 1 THEN min(problem ->> 'why') ELSE {_IN_GENERAL} END AS why, count(*) AS lines, problem -> 'gap' AS gap
+        FROM told WHERE state IN ('blocked', 'failed') GROUP BY state, {_IN_GENERAL}, problem -> 'gap' ORDER BY 3 DESC, 1, 2""",
+        {"m": manifest, "r": reach.readable, "me": reach.person},
+    )
+    return [
+        Reason(r["state"], r["why"], r["lines"], (r["gap"]["area"], r["gap"]["kind"]) if r["gap"] else None)
+        for r in rows
+    ]
 
 
 def clear_lines(conn: Connection, manifest: int) -> None:
