@@ -7,7 +7,7 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Search, Way
 from waka.store.postgres.database import every, run
-from waka.work import find, manifest_sums, manifests, plan_lines, undo
+from waka.work import find, manifest_sums, manifests, plan_lines, undo, walk
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.wish import PatternRefused
 
@@ -247,6 +247,26 @@ def test_lines_are_called_by_numbers_of_their_own_kind(world: World) -> None:
     assert numbers(None) == [1, 2, 3, 4], "whatever folders have to be made first"
     assert numbers("folders") == [1, 2, 3, 4, 5, 6], "five are made, one is removed"
     assert numbers("ready", after=5) == [2, 3, 4], "the fifth line is the first document's"
+
+
+def test_an_emptied_folder_with_access_of_its_own_stays_or_an_undo_would_open_it(world: World) -> None:
+    world.file(world.vault, ["wages.pdf"])
+    loose = world.folder(world.books, "Loose")
+    world.file(loose, ["bill.pdf"])
+    before = world.snapshot()
+    manifest = plan(
+        world,
+        Way("place", prints="Sorted", base=world.books, remove_emptied=True),
+        chosen=Chosen(folder=world.books, below=True),
+    )
+    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    with world.drive.database.transaction() as conn:
+        there = [r["id"] for r in every(conn, "SELECT id FROM folder WHERE id IN (%s, %s)", [world.vault, loose])]
+    assert there == [world.vault]
+    undo.undo(world.drive.database, world.keeper, manifest)
+    assert world.snapshot() == before
+    with pytest.raises(Absent):
+        walk.view(world.drive, world.filer, world.vault, below=False)
 
 
 def test_lines_are_written_for_good_once_it_ran(world: World) -> None:

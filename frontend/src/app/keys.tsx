@@ -14,6 +14,7 @@ import {
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
 import { count } from "../parts/format";
+import { useModal } from "../parts/useModal";
 import { useNotices, words } from "./notices";
 
 export type Key = {
@@ -185,9 +186,8 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
 }
 
 function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const [singles, setSingles] = useState(() => !singlesOff());
-  useEffect(() => dialog.current?.showModal(), []);
   return (
     <dialog ref={dialog} className="help" onClose={props.onClose} aria-labelledby="keys-title">
       <h2 id="keys-title">Keys on this screen</h2>

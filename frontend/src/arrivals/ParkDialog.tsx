@@ -1,4 +1,5 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useState } from "react";
+import { useModal } from "../parts/useModal";
 
 type Props = { name: string; onPark: (until: string, note: string) => Promise<string | null>; onClose: () => void };
 
@@ -10,11 +11,10 @@ function inDays(days: number): string {
 
 /** Put an arrival aside: a day to come back, and a note of what it waits for. */
 export function ParkDialog(props: Props): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const [until, setUntil] = useState(inDays(7));
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   return (
     <dialog ref={dialog} className="help" onClose={props.onClose} aria-labelledby="park-title">
       <h2 id="park-title">Put aside until a day</h2>

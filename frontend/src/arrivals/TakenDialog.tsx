@@ -1,14 +1,14 @@
-import { type ReactNode, useEffect, useRef } from "react";
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
+import { useModal } from "../parts/useModal";
 
 type Props = { slip: Schemas["SlipOut"]; onChoose: (how: "both" | "version") => void; onClose: () => void };
 
 /** The name is taken: keep both, make it a new version, or stop. Nothing was changed yet. */
 export function TakenDialog(props: Props): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const { slip } = props;
-  useEffect(() => dialog.current?.showModal(), []);
   const name = `${slip.composed.text}.${slip.composed.extension}`;
   const document = slip.taken?.document ?? null;
   return (

@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { words } from "../app/notices";
+import { useModal } from "../parts/useModal";
 
 type Watched = Schemas["WatchedOut"];
 
@@ -28,10 +29,9 @@ export function WatchedFolders(): ReactNode {
 }
 
 function Dialog(props: { areas: Watched[]; onClose: () => void }): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const [problem, setProblem] = useState<string | null>(null);
   const queries = useQueryClient();
-  useEffect(() => dialog.current?.showModal(), []);
   const set = async (area: number, after: string) => {
     setProblem(null);
     const path = { params: { path: { folder: area } } };

@@ -1,17 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { words } from "../app/notices";
 import { size } from "../parts/format";
+import { useModal } from "../parts/useModal";
 
 type Props = { document: number; first: number; second: number; onClose: () => void };
 
 /** Two versions beside each other: their pages, and what went and what came in their texts. */
 export default function CompareDialog(props: Props): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const [page, setPage] = useState(1);
   const { document, first, second } = props;
-  useEffect(() => dialog.current?.showModal(), []);
   const told = useQuery({
     queryKey: ["compare", document, first, second],
     queryFn: () =>

@@ -1,6 +1,6 @@
 // The next one of a series: a copy with other facts, called and placed by the plan as one types.
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
+import { type ReactNode, useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
 import { useParties } from "../api/queries";
@@ -8,9 +8,10 @@ import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import "./document.css";
 import { type FactJson, factValue, typedFact } from "../parts/factText";
+import { useModal } from "../parts/useModal";
 
 export function NextOneDialog(props: { document: number; name: string; onClose: () => void }): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const { tell } = useNotices();
@@ -20,7 +21,6 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const path = { document: props.document };
-  useEffect(() => dialog.current?.showModal(), []);
   const problems: Record<string, string> = {};
   const facts: Record<string, FactJson> = {};
   for (const [field, text] of Object.entries(typed)) {

@@ -1,18 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { client, data } from "../api/client";
+import { useModal } from "../parts/useModal";
 import { called, type Things, usePutTag } from "../places/moving";
 
 /** Tags put on and taken off what is chosen, all at once; those of a folder are its own unless one says otherwise. */
 export function TagDialog(props: { things: Things; had: string[]; onClose: () => void }): ReactNode {
   const { things } = props;
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const put = usePutTag();
   const [text, setText] = useState("");
   const [contents, setContents] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const known = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
-  useEffect(() => dialog.current?.showModal(), []);
   const typed = text
     .split(",")
     .map((tag) => tag.trim())

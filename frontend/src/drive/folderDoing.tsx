@@ -1,6 +1,6 @@
 // What is done to a folder, from the head of its page, the tree or the list of folders: one menu, one set of dialogs.
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useCallback, useEffect, useRef, useState } from "react";
+import { lazy, type ReactNode, Suspense, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { useUndoAction } from "../app/keys";
@@ -8,6 +8,7 @@ import { useNotices, words } from "../app/notices";
 import { useHandActs } from "../hand/useHand";
 import { several } from "../parts/format";
 import { Menu } from "../parts/Menu";
+import { useModal } from "../parts/useModal";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut, VERBS } from "../places/moving";
 import { TagDialog } from "./TagDialog";
@@ -189,11 +190,10 @@ export function useFolderDoing(
 
 function RenameFolder(props: { folder: Folder; onClose: () => void; onDone: (text: string) => void }): ReactNode {
   const { folder } = props;
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const queries = useQueryClient();
   const [name, setName] = useState(folder.name);
   const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   const rename = async () => {
     if (!name.trim() || name === folder.name) {
       props.onClose();

@@ -125,6 +125,7 @@ describe("planning a manifest", () => {
     expect(keep().disabled).toBe(true);
     fireEvent.change(screen.getByLabelText("To: how they shall read"), { target: { value: "<name>" } });
     await waitFor(() => expect(keep().disabled).toBe(false));
+    await waitFor(() => expect(bodies(PREVIEW).at(-1)).toMatchObject({ way: { prints: "<name>" } }));
   });
 
   it("asks for documents first where the address names none", () => {

@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useNotices, words } from "../app/notices";
 import { FileButton } from "../bringing/FileButton";
 import { count } from "../parts/format";
+import { useModal } from "../parts/useModal";
 
 type Told = Schemas["TableOut"];
 const SHOWN = 200;
@@ -68,8 +69,7 @@ export function Table(): ReactNode {
 /** What a table would do, line by line; nothing was kept yet. */
 function Before(props: { told: Told; name: string; busy: boolean; onDo: () => void; onClose: () => void }): ReactNode {
   const { told } = props;
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => dialog.current?.showModal(), []);
+  const dialog = useModal();
   const does = told.lines.filter((line) => line.does === "enters" || line.does === "changes").length;
   const telling = told.lines.filter((line) => line.does !== "same");
   return (

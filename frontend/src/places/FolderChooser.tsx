@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useFolder } from "../api/queries";
 import { words } from "../app/notices";
 import { count } from "../parts/format";
 import "./places.css";
+import { useModal } from "../parts/useModal";
 
 type Props = {
   title: string;
@@ -24,7 +25,7 @@ type Props = {
 
 /** Choose a folder by typing parts of its path; what is there already and who sees it is told before. */
 export function FolderChooser(props: Props): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const [typed, setTyped] = useState("");
   const asked = useDeferredValue(typed);
   const [at, setAt] = useState(0);
@@ -32,7 +33,6 @@ export function FolderChooser(props: Props): ReactNode {
   const [busy, setBusy] = useState(false);
   const [wanted, setWanted] = useState(false);
   const queries = useQueryClient();
-  useEffect(() => dialog.current?.showModal(), []);
   const found = useQuery({
     queryKey: ["targets", asked, props.without],
     queryFn: () => data(client.GET("/api/targets", { params: { query: { q: asked, without: props.without } } })),

@@ -1,12 +1,13 @@
 // Folders made from a template by a list: the lines, the list, and what would come of it, side by side.
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
+import { type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { count, several } from "../parts/format";
 import { KeepTemplate } from "./KeepTemplate";
 import "./templates.css";
+import { useModal } from "../parts/useModal";
 
 type Template = Schemas["TemplateOut"];
 type Props = {
@@ -26,7 +27,7 @@ export function useTemplates() {
 
 export function TreesDialog(props: Props): ReactNode {
   const { folder } = props;
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const queries = useQueryClient();
   const { tell } = useNotices();
   const undo = useUndoAction();
@@ -36,7 +37,6 @@ export function TreesDialog(props: Props): ReactNode {
   const [rows, setRows] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  useEffect(() => dialog.current?.showModal(), []);
   const standing = useQuery({
     queryKey: ["tree", folder.id],
     enabled: props.keeping,

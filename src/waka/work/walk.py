@@ -207,12 +207,14 @@ def make_folder(drive: Drive, actor: Actor, parent: int, name: str) -> tuple[int
 
 
 def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
-    """Remove a folder that is empty; Refused where anything lies in it."""
+    """Remove a folder that is empty; Refused where anything lies in it, or it has access of its own."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         row = _readable(conn, folder, reach)
         if row["entry"] is None:
             raise Refused("The drive itself cannot be removed.", code="root")
+        if access.has_own(conn, folder):
+            raise Refused(f"The folder “{row['name']}” has access of its own. Take that back first.", code="access")
         change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Spot(FolderId(row["parent"]), row["name"]))
         return apply_in(conn, actor, [change], f"Remove the folder {row['name']}")
 

@@ -238,6 +238,16 @@ def set_grant(conn: Connection, folder: int, principal: int, level: int | None) 
     derive_readers(conn, [c["id"] for c in classes])
 
 
+def has_own(conn: Connection, folder: int) -> bool:
+    """Whether a folder has access of its own: it is closed here, or has grants."""
+    row = one(
+        conn,
+        "SELECT closed_here OR EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id) AS own FROM folder f WHERE id = %s",
+        [folder],
+    )
+    return bool(row and row["own"])
+
+
 def close_here(conn: Connection, folder: int, closed: bool) -> None:
     """Close a folder (only its own grants count from here on) or open it again."""
     run(conn, "UPDATE folder SET closed_here = %s WHERE id = %s", [closed, folder])

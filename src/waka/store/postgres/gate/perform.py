@@ -300,7 +300,11 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
         stay = len(waiting)
         waiting = [r for r in waiting if not _remove_folder(conn, r["folder"], r["entry"])]
     kept = [
-        Problem(r["line"], "kept", f"The folder “{r['from_name']}” is not empty, or is an area in use; it stays.")
+        Problem(
+            r["line"],
+            "kept",
+            f"The folder “{r['from_name']}” is not empty, has access of its own, or is an area in use; it stays.",
+        )
         for r in waiting
     ]
     if kept and scope.partial:
@@ -310,12 +314,16 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
 
 
 def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
-    """Remove a folder if nothing is in it, and as an area it has no plan, party, template or arrival; whether it went."""
+    """Remove a folder if nothing is in it, it has no access of its own, and as an area no plan, party, template or arrival.
+
+    Whether it went. Made again by an undo, it would be open to all who read the folder above: so what is closed stays.
+    """
     held = one(
         conn,
         """SELECT 1 AS yes FROM entry WHERE parent = %(f)s UNION ALL SELECT 1 FROM plan_revision WHERE area = %(f)s
         UNION ALL SELECT 1 FROM party WHERE area = %(f)s UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s
-        UNION ALL SELECT 1 FROM tree_template WHERE area = %(f)s LIMIT 1""",
+        UNION ALL SELECT 1 FROM tree_template WHERE area = %(f)s UNION ALL SELECT 1 FROM folder WHERE id = %(f)s AND closed_here
+        UNION ALL SELECT 1 FROM access_grant WHERE folder = %(f)s LIMIT 1""",
         {"f": folder},
     )
     if held is not None:
