@@ -3,8 +3,8 @@
 import pytest
 
 from tests.world import World, bill
-from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, MakeHome, Place, Spot
-from waka.store.postgres import access
+from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, MakeHome, Place, RemoveFolder, Spot
+from waka.store.postgres import access, folders
 from waka.store.postgres.database import every
 from waka.work import choose, edit_slip, file, look, manifests, places, walk
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
@@ -248,6 +248,17 @@ def test_an_empty_folder_is_removed_and_comes_back_but_never_one_with_something_
         walk.remove_folder(world.drive, world.filer, world.vault)
     with pytest.raises(Refused, match="itself"):
         walk.remove_folder(world.drive, world.administrator, access.ROOT)
+
+
+def test_a_folder_with_access_of_its_own_is_not_removed(world: World) -> None:
+    before = world.snapshot()
+    with pytest.raises(Refused, match="has access of its own"):
+        walk.remove_folder(world.drive, world.keeper, world.vault)
+    with world.drive.database.transaction() as conn:
+        entry = folders.entries_of(conn, [world.vault])[world.vault]
+    spot = Spot(FolderId(world.books), "Vault")
+    world.do(RemoveFolder(FolderId(world.vault), EntryId(entry), spot, lenient=True), actor=world.keeper)
+    assert world.snapshot() == before, "it stays, whoever asks the gate"
 
 
 # choosing a folder ------------------------------------------------------------------------------------------------------

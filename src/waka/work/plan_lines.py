@@ -237,7 +237,10 @@ def _needed(drafts: Sequence[Draft], targets: TargetFolders) -> list[LineRow]:
 
 
 def _emptied(conn: Connection, drafts: Sequence[Draft], origin: Origin, chains: Mapping[int, Chain]) -> list[LineRow]:
-    """Lines that remove the folders which the others leave empty, the deepest first; never an area or what was chosen."""
+    """Lines that remove the folders which the others leave empty, the deepest first.
+
+    Never an area, what was chosen, or what has access of its own.
+    """
     leaving: dict[int, int] = {}
     for d in drafts:
         if d.left is None and d.parent != d.source.parent:
@@ -255,7 +258,7 @@ def _emptied(conn: Connection, drafts: Sequence[Draft], origin: Origin, chains: 
             candidates[step] = (depth, chain[depth - 1][0], chain[depth][1])
             if step == origin.chosen.folder:
                 break
-    entries = folders.entries_of(conn, list(candidates))
+    entries = folders.entries_of(conn, candidates.keys() - access.with_own(conn, candidates))
     ordered = sorted(candidates.items(), key=lambda c: -c[1][0])
     return [
         LineRow("remove folder", None, folder, entries[folder], parent, name, data={"lenient": True})

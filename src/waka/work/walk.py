@@ -213,7 +213,7 @@ def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
         row = _readable(conn, folder, reach)
         if row["entry"] is None:
             raise Refused("The drive itself cannot be removed.", code="root")
-        if access.has_own(conn, folder):
+        if access.with_own(conn, [folder]):
             raise Refused(f"The folder “{row['name']}” has access of its own. Take that back first.", code="access")
         change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Spot(FolderId(row["parent"]), row["name"]))
         return apply_in(conn, actor, [change], f"Remove the folder {row['name']}")

@@ -4,7 +4,7 @@ A class is the set of grant-bearing folders that govern a document's places (or 
 principal has which level over a class; every query that shows anything goes through it.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 
 from waka.store.postgres.database import Connection, every, one, run
@@ -238,14 +238,15 @@ def set_grant(conn: Connection, folder: int, principal: int, level: int | None) 
     derive_readers(conn, [c["id"] for c in classes])
 
 
-def has_own(conn: Connection, folder: int) -> bool:
-    """Whether a folder has access of its own: it is closed here, or has grants."""
-    row = one(
+def with_own(conn: Connection, folders: Collection[int]) -> set[int]:
+    """Those of ``folders`` that have access of their own: they are closed, or have grants."""
+    rows = every(
         conn,
-        "SELECT closed_here OR EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id) AS own FROM folder f WHERE id = %s",
-        [folder],
+        """SELECT id FROM folder f WHERE id = ANY(%s::bigint[])
+        AND (closed_here OR EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id))""",
+        [list(folders)],
     )
-    return bool(row and row["own"])
+    return {r["id"] for r in rows}
 
 
 def close_here(conn: Connection, folder: int, closed: bool) -> None:

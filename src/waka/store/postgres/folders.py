@@ -1,6 +1,6 @@
 """Folders: the tree as one person sees it, paths, counts, and the lines of a folder."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from datetime import datetime
 
 from waka.store.postgres import tags
@@ -177,7 +177,7 @@ def children_at(conn: Connection, places: Sequence[tuple[int, str]]) -> dict[tup
     return {(r["parent"], r["key"]): r for r in rows}
 
 
-def entries_of(conn: Connection, folders: Sequence[int]) -> dict[int, int]:
+def entries_of(conn: Connection, folders: Collection[int]) -> dict[int, int]:
     """The entry of each folder."""
     rows = every(conn, "SELECT id, folder FROM entry WHERE folder = ANY(%s::bigint[])", [list(folders)])
     return {r["folder"]: r["id"] for r in rows}
