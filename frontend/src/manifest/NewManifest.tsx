@@ -214,9 +214,19 @@ export default function NewManifest(): ReactNode {
         </footer>
       </section>
       <aside className="way-pane" aria-label="What is to happen">
-        <WayPanel way={way} chosen={body.chosen} wrong={wrong} onChange={setWay} onOrder={setOrder} />
-        {line && <LineTold line={line} />}
-        <Reasons of={good.current?.reasons} />
+        <WayPanel
+          way={way}
+          chosen={body.chosen}
+          wrong={wrong}
+          onChange={setWay}
+          onOrder={setOrder}
+          told={
+            <>
+              {line && <LineTold line={line} />}
+              <Reasons of={good.current?.reasons} />
+            </>
+          }
+        />
       </aside>
     </main>
   );

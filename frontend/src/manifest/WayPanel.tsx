@@ -13,6 +13,8 @@ type Props = {
   wrong: Trouble | null;
   onChange: (way: Way) => void;
   onOrder: (order: "name" | "issued" | "filed") => void;
+  /** What is told of what comes of it: beside the patterns, so that it is seen while one types. */
+  told: ReactNode;
 };
 
 const SORTS = [
@@ -88,6 +90,7 @@ export function WayPanel(props: Props): ReactNode {
               </select>
             </label>
           )}
+          {props.told}
           <Replace onChange={(reads, prints) => onChange({ ...way, reads, prints })} />
           <Quick {...props} />
         </>
@@ -144,6 +147,7 @@ export function WayPanel(props: Props): ReactNode {
           Remove folders that it empties
         </label>
       )}
+      {way.do !== "rewrite" && props.told}
     </>
   );
 }
