@@ -1,5 +1,7 @@
 """Several places of a document, moving by hand, choosing a folder, who sees what after it."""
 
+from functools import partial
+
 import pytest
 
 from tests.world import World, bill
@@ -321,6 +323,23 @@ def test_who_gains_and_who_loses_sight_is_told_before(world: World) -> None:
     assert choose.sight(world.drive, world.filer, [entry], world.books, stays=True).lose == ()
     with pytest.raises(Absent):
         choose.sight(world.drive, world.filer, [entry], world.vault)
+
+
+def test_a_closed_folder_stays_closed_when_it_moves_and_is_open_to_all_there_when_it_is_copied(world: World) -> None:
+    with world.drive.database.transaction() as conn:
+        vault = folders.entries_of(conn, [world.vault])[world.vault]
+    see = partial(choose.sight, world.drive, world.keeper, folder=world.yard)
+    assert see([vault]) == choose.Sight((), ())
+    assert see([vault], stays=True, inside=True).gain == ("Administrator", "Filer", "Reader")
+    loose = world.folder(world.books, "Loose")
+    with world.drive.database.transaction() as conn:
+        entry = folders.entries_of(conn, [loose])[loose]
+    assert see([entry], stays=True, inside=True).gain == ("Reader",)
+    places.move(world.drive, world.keeper, [vault], loose)
+    assert see([entry], stays=True, inside=True).gain == ("Administrator", "Filer", "Reader"), (
+        "what is closed in it is copied too"
+    )
+    assert see([entry]).gain == ("Reader",), "and stays closed when all of it moves"
 
 
 def test_the_manifest_of_a_move_opens_with_its_lines(world: World) -> None:

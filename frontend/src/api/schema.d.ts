@@ -3333,12 +3333,20 @@ export interface components {
             /** Size */
             size: number;
         };
-        /** SightForm */
+        /**
+         * SightForm
+         * @description `stays`: they stay where they are too. `inside`: folders are copied or merged, they do not go there themselves.
+         */
         SightForm: {
             /** Entries */
             entries: number[];
             /** Folder */
             folder: number;
+            /**
+             * Inside
+             * @default false
+             */
+            inside: boolean;
             /**
              * Stays
              * @default false

@@ -367,8 +367,8 @@ export default function DrivePage(): ReactNode {
           <FolderChooser
             title={`${VERBS[putting].replace(/ (to|in)$/, "")} ${entries.length === 1 ? things.name : `${count(entries.length)} documents`}`}
             verb={VERBS[putting]}
-            entries={putting === "copy" ? [] : entries}
-            stays={putting === "also"}
+            entries={entries}
+            stays={putting !== "move"}
             near={folder}
             onChoose={async (to, where) => {
               const wrong = await put(putting, things, to, where);

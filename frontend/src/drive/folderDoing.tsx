@@ -172,9 +172,10 @@ export function useFolderDoing(
       <FolderChooser
         title={`${TITLES[what]} ${folder.name}`}
         verb={what === "merge" ? "Merge into" : VERBS[what === "move" ? "move" : "copy"]}
-        entries={what === "move" || what === "merge" ? [folder.entry] : []}
+        entries={what === "frame" ? [] : [folder.entry]}
         without={[folder.id]}
-        stays={false}
+        stays={what === "copy"}
+        inside={what !== "move"}
         near={near}
         onChoose={async (to, path) => {
           const wrong = await chosen(what, folder, to, path);

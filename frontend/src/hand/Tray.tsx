@@ -125,7 +125,8 @@ function Carried(props: { held: Held[] }): ReactNode {
           verb={VERBS[elsewhere]}
           entries={what.map((one) => one.entry)}
           without={what.flatMap((one) => one.folder ?? []).slice(0, 100)}
-          stays={false}
+          stays={elsewhere !== "move"}
+          inside={elsewhere === "copy"}
           near={here?.id ?? null}
           onChoose={async (folder, to) => {
             const wrong = await putDown(what, elsewhere, folder, to);

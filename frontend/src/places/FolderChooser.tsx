@@ -17,6 +17,8 @@ type Props = {
   without?: number[];
   /** They stay where they are too. */
   stays: boolean;
+  /** Folders are copied or merged: what lies in them is seen like anything else there. */
+  inside?: boolean;
   /** Where a new folder is made when nothing is found. */
   near: number | null;
   onChoose: (folder: number, path: string) => Promise<string | null>;
@@ -167,7 +169,7 @@ export function FolderChooser(props: Props): ReactNode {
             />
           )}
           {chosen && props.entries.length > 0 && (
-            <Sight entries={props.entries} folder={chosen.folder} stays={props.stays} />
+            <Sight entries={props.entries} folder={chosen.folder} stays={props.stays} inside={props.inside ?? false} />
           )}
         </div>
       </div>
@@ -260,11 +262,12 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
 }
 
 /** Who will see it besides those who do, and who no longer. */
-function Sight(props: { entries: number[]; folder: number; stays: boolean }): ReactNode {
-  const { entries, folder, stays } = props;
+function Sight(props: { entries: number[]; folder: number; stays: boolean; inside: boolean }): ReactNode {
+  const { entries, folder, stays, inside } = props;
   const seen = useQuery({
-    queryKey: ["sight", entries, folder, stays],
-    queryFn: () => data(client.POST("/api/entries/sight", { body: { entries: entries.slice(0, 500), folder, stays } })),
+    queryKey: ["sight", entries, folder, stays, inside],
+    queryFn: () =>
+      data(client.POST("/api/entries/sight", { body: { entries: entries.slice(0, 500), folder, stays, inside } })),
   });
   if (!seen.data || (!seen.data.gain.length && !seen.data.lose.length)) return null;
   return (

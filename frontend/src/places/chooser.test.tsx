@@ -23,6 +23,7 @@ function choosing(
   onChoose = vi.fn(async () => null as string | null),
   found: unknown = { targets: [LETTERS, BILLS] },
   without: number[] = [],
+  goes: { stays: boolean; inside?: boolean } = { stays: false },
 ) {
   serve({
     "GET /api/targets": found,
@@ -42,7 +43,7 @@ function choosing(
       verb="Move to"
       entries={[11]}
       without={without}
-      stays={false}
+      {...goes}
       near={4}
       onChoose={onChoose}
       onClose={() => {}}
@@ -58,6 +59,12 @@ describe("choosing a folder", () => {
     choosing();
     await waitFor(() => expect(options()).toEqual([`${BILLS.path} others of this party`, LETTERS.path]));
     expect(screen.getByText("Suggested, and used lately")).toBeTruthy();
+  });
+
+  it("asks who would see a copy as well as where it is, by what lies in it", async () => {
+    choosing(undefined, undefined, [], { stays: true, inside: true });
+    await screen.findByText("Will see it too:");
+    expect(bodies("POST /api/entries/sight")).toEqual([{ entries: [11], folder: 5, stays: true, inside: true }]);
   });
 
   it("tells what is there, and who will see it and who no longer", async () => {

@@ -116,12 +116,17 @@ export function DropNote(): ReactNode {
   const { things, over: target } = useSyncExternalStore(subscribe, () => state);
   const over = target && "folder" in target ? target : null;
   const sight = useQuery({
-    queryKey: ["sight", things?.entries, over?.folder, over?.how === "also"],
-    enabled: things !== null && over !== null && over.how !== "copy",
+    queryKey: ["sight", things?.entries, over?.folder, over?.how],
+    enabled: things !== null && over !== null,
     queryFn: () =>
       data(
         client.POST("/api/entries/sight", {
-          body: { entries: things?.entries ?? [], folder: over?.folder ?? 0, stays: over?.how === "also" },
+          body: {
+            entries: things?.entries ?? [],
+            folder: over?.folder ?? 0,
+            stays: over?.how !== "move",
+            inside: over?.how === "copy",
+          },
         }),
       ),
   });
@@ -133,12 +138,8 @@ export function DropNote(): ReactNode {
           <b>
             {VERBS[over.how].replace(/ (to|in)$/, "")} {called(things)} {over.how === "also" ? "in" : "to"} {over.path}
           </b>
-          {over.how !== "copy" && (sight.data?.gain.length ?? 0) > 0 && (
-            <span> · {sight.data?.gain.join(", ")} will see it</span>
-          )}
-          {over.how !== "copy" && (sight.data?.lose.length ?? 0) > 0 && (
-            <span> · {sight.data?.lose.join(", ")} will no longer see it</span>
-          )}
+          {(sight.data?.gain.length ?? 0) > 0 && <span> · {sight.data?.gain.join(", ")} will see it</span>}
+          {(sight.data?.lose.length ?? 0) > 0 && <span> · {sight.data?.lose.join(", ")} will no longer see it</span>}
         </>
       ) : target && "tag" in target ? (
         <b>

@@ -46,7 +46,10 @@ class IntoForm(SeveralForm):
 
 
 class SightForm(IntoForm):
+    """`stays`: they stay where they are too. `inside`: folders are copied or merged, they do not go there themselves."""
+
     stays: bool = False
+    inside: bool = False
 
 
 class SightOut(Out):
@@ -81,7 +84,7 @@ def suggested(body: SeveralForm) -> Response:
 @api.post("/entries/sight", responses={200: SightOut})
 def sight(body: SightForm) -> Response:
     """Who would see these places in another folder besides those who do, and who no longer."""
-    seen = choose.sight(guard.drive(), guard.actor(), body.entries, body.folder, stays=body.stays)
+    seen = choose.sight(guard.drive(), guard.actor(), body.entries, body.folder, stays=body.stays, inside=body.inside)
     return answer(SightOut(gain=list(seen.gain), lose=list(seen.lose)))
 
 

@@ -7,11 +7,12 @@ from waka.core.facts.values import name_value
 from waka.core.names.fields import Fit
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import name_key
-from waka.store.postgres import access, documents, folders, likeness, planning, plans, targets
+from waka.store.postgres import access, documents, folders, likeness, planning, plans, subtree, targets
 from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection
+from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
 from waka.work.chosen import folder_name
+from waka.work.copying import MOST
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.target_folders import find_folders
 
@@ -148,6 +149,16 @@ def _matching(rows: dict[int, dict[str, object]], words: Sequence[str], lately: 
     return [one[-1] for one in sorted(found)[:_FOUND]]
 
 
+def _sources(conn: Connection, row: Row, reach: Reach, *, inside: bool) -> set[int]:
+    """The folders whose readers see now what an entry brings along."""
+    if row["folder"] is None:
+        return {row["parent"]}
+    if inside:
+        return {f["id"] for f in subtree.folders_below(conn, row["folder"], reach, MOST)}
+    own = folders.readable_folder(conn, row["folder"], reach)
+    return set() if own is None or own["closed_here"] else {row["parent"]}
+
+
 @dataclass(frozen=True)
 class Sight:
     """Who would see it besides those who do, and who no longer."""
@@ -156,16 +167,24 @@ class Sight:
     lose: tuple[str, ...]
 
 
-def sight(drive: Drive, actor: Actor, entries: Sequence[int], folder: int, *, stays: bool = False) -> Sight:
-    """What putting places into a folder changes in who sees them (``stays``: they stay where they are too)."""
+def sight(
+    drive: Drive, actor: Actor, entries: Sequence[int], folder: int, *, stays: bool = False, inside: bool = False
+) -> Sight:
+    """What putting places into a folder changes in who sees them.
+
+    ``stays``: they stay where they are too. ``inside``: folders are copied or merged, so that what lies in them is seen like
+    anything else there, also where they are closed; a closed folder that moves stays closed.
+    """
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         if folders.readable_folder(conn, folder, reach) is None:
             raise Absent("folder")
         rows = [documents.entry_row(conn, entry, reach) for entry in entries]
-        sources = {row["parent"] for row in rows if row is not None}
-        if len([row for row in rows if row is not None]) != len(entries):
-            raise Absent("entry")
+        sources: set[int] = set()
+        for row in rows:
+            if row is None:
+                raise Absent("entry")
+            sources |= _sources(conn, row, reach, inside=inside)
         seen = targets.readers(conn, [*sources, folder])
     gain = {who for source in sources for who in seen[folder] - seen[source]}
     lose = set() if stays else {who for source in sources for who in seen[source] - seen[folder]}
