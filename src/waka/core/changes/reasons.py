@@ -1,6 +1,7 @@
 """Why lines are blocked or failed, told by reason: what is one line's own matter is taken out, the rest is counted."""
 
 import re
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -8,6 +9,7 @@ from dataclasses import dataclass
 #: quoted. Regular expressions that Python and PostgreSQL read alike.
 PLACE = (" at character [0-9]+$", "")
 NAMES = ("“[^”]*”", "“…”")
+_PLACE, _NAMES = re.compile(PLACE[0]), re.compile(NAMES[0])
 
 Gap = tuple[int, str]
 
@@ -27,17 +29,18 @@ class Reason:
 
 def in_general(code: str, why: str) -> str:
     """A reason without what is one line's own; what a ``misfit`` quotes is the pattern's, and the same for all."""
-    own, instead = PLACE if code == "misfit" else NAMES
-    return re.sub(own, instead, why)
+    return _PLACE.sub(PLACE[1], why) if code == "misfit" else _NAMES.sub(NAMES[1], why)
 
 
 def by_reason(told: Iterable[tuple[str, str, str, Gap | None]]) -> list[Reason]:
     """The reasons of many lines (state, code, why, gap), those of most lines first."""
     found: dict[tuple[str, str, Gap | None], tuple[str, int]] = {}
-    for state, code, why, gap in told:
+    for (state, code, why, gap), n in Counter(told).items():
         key = (state, in_general(code, why), gap)
-        found[key] = (why, 1) if key not in found else (key[1], found[key][1] + 1)
-    return sorted((Reason(state, why, n, gap) for (state, _, gap), (why, n) in found.items()), key=_order)
+        said, lines = found.get(key, (why, 0))
+        found[key] = (said, lines + n)
+    reasons = (Reason(s, why if n == 1 else general, n, gap) for (s, general, gap), (why, n) in found.items())
+    return sorted(reasons, key=_order)
 
 
 def _order(reason: Reason) -> tuple[int, str, str]:
