@@ -77,9 +77,10 @@ export default function ManifestPage(): ReactNode {
       ),
     getNextPageParam: (page) => page.next ?? null,
   });
+  const anyLeft = Boolean(told?.counts.blocked || told?.counts.failed);
   const reasons = useQuery({
     queryKey: [...keys.manifestReasons(id), told?.state],
-    enabled: Boolean(told?.counts.blocked || told?.counts.failed),
+    enabled: anyLeft,
     queryFn: () => data(client.GET("/api/manifests/{manifest}/reasons", { params: { path: { manifest: id } } })),
   });
   const lines = useMemo(() => pages.data?.pages.flatMap((page) => page.lines) ?? [], [pages.data]);
@@ -316,7 +317,7 @@ export default function ManifestPage(): ReactNode {
             onTaken={(taken) => void check({ taken })}
           />
         )}
-        {(told.counts.blocked || told.counts.failed) && <Reasons of={reasons.data} />}
+        {anyLeft && <Reasons of={reasons.data} />}
         <Made manifest={told} />
         <SumsTable manifest={id} state={told.state} />
       </aside>

@@ -25,7 +25,8 @@ def discard(drive: Drive, actor: Actor, folder: int) -> Applied:
         if row["entry"] is None or row["parent"] == access.ROOT:
             raise Refused("An area is not discarded by hand; its documents are filed elsewhere first.", code="root")
         tree = subtree.folders_below(conn, folder, reach, MOST)
-        own = [f["name"] for f in tree if f["own_access"]]
+        owning = access.with_own(conn, [f["id"] for f in tree])
+        own = [f["name"] for f in tree if f["id"] in owning]
         if own:
             raise Refused(
                 f"The folder “{own[0]}” in it has access of its own. Take that back first, or discard the rest.",

@@ -9,19 +9,18 @@ from waka.store.postgres.database import Connection, Row, every
 def folders_below(conn: Connection, folder: int, reach: Reach, limit: int) -> list[Row]:
     """The readable folders below ``folder``, itself first, each after the one it lies in: id, entry, parent, name.
 
-    ``own_access``: it is closed here, or has grants of its own. What lies in a folder that may not be read is left out.
+    What lies in a folder that may not be read is left out.
     """
     return every(
         conn,
         """WITH RECURSIVE tree AS (
-            SELECT f.id, e.id AS entry, e.parent, e.name, e.key, f.closed_here, 0 AS depth
+            SELECT f.id, e.id AS entry, e.parent, e.name, e.key, 0 AS depth
             FROM folder f JOIN entry e ON e.folder = f.id WHERE f.id = %(f)s AND f.access_class = ANY(%(r)s::bigint[])
             UNION ALL
-            SELECT f.id, e.id, e.parent, e.name, e.key, f.closed_here, t.depth + 1
+            SELECT f.id, e.id, e.parent, e.name, e.key, t.depth + 1
             FROM tree t JOIN entry e ON e.parent = t.id JOIN folder f ON f.id = e.folder
             WHERE f.access_class = ANY(%(r)s::bigint[]))
-        SELECT id, entry, parent, name, closed_here OR EXISTS (SELECT FROM access_grant g WHERE g.folder = tree.id) AS own_access
-        FROM tree ORDER BY depth, key, id LIMIT %(limit)s""",
+        SELECT id, entry, parent, name FROM tree ORDER BY depth, key, id LIMIT %(limit)s""",
         {"f": folder, "r": reach.readable, "limit": limit},
     )
 

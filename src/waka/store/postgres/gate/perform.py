@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from waka.core.changes.batch import Problem
+from waka.store.postgres import access
 from waka.store.postgres.database import Connection, every, joining, one, run
 from waka.store.postgres.gate.lines import keep_failures, mark_problems
 from waka.store.postgres.gate.scope import LINES, Scope
@@ -322,11 +323,10 @@ def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
         conn,
         """SELECT 1 AS yes FROM entry WHERE parent = %(f)s UNION ALL SELECT 1 FROM plan_revision WHERE area = %(f)s
         UNION ALL SELECT 1 FROM party WHERE area = %(f)s UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s
-        UNION ALL SELECT 1 FROM tree_template WHERE area = %(f)s UNION ALL SELECT 1 FROM folder WHERE id = %(f)s AND closed_here
-        UNION ALL SELECT 1 FROM access_grant WHERE folder = %(f)s LIMIT 1""",
+        UNION ALL SELECT 1 FROM tree_template WHERE area = %(f)s LIMIT 1""",
         {"f": folder},
     )
-    if held is not None:
+    if held is not None or access.with_own(conn, [folder]):
         return False
     run(conn, "DELETE FROM entry WHERE id = %s AND folder = %s", [entry, folder])
     run(conn, "DELETE FROM folder WHERE id = %s", [folder])
