@@ -1,16 +1,17 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import { pictureOf } from "../parts/PageView";
+import { useModal } from "../parts/useModal";
 
 type Arrival = Schemas["SlipSummary"];
 type Props = { arrivals: Arrival[]; onClose: () => void; onFiled: () => void };
 
 /** Skim what is ready, page beside name and place; take some out; file the rest as one manifest. */
 export function ReadyStrip(props: Props): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const [shown] = useState(props.arrivals);
   const [out, setOut] = useState<ReadonlySet<number>>(new Set());
   const [busy, setBusy] = useState(false);
@@ -20,9 +21,8 @@ export function ReadyStrip(props: Props): ReactNode {
   const { tell } = useNotices();
   const undo = useUndoAction();
   useEffect(() => {
-    dialog.current?.showModal();
     dialog.current?.querySelector<HTMLInputElement>("input[type=checkbox]")?.focus();
-  }, []);
+  }, [dialog]);
   const chosen = shown.filter((arrival) => !out.has(arrival.id));
   const toggle = (id: number) =>
     setOut((had) => {

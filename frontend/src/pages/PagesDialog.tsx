@@ -20,6 +20,7 @@ import {
 import { LeafDesk } from "./LeafDesk";
 import { LeafView } from "./LeafView";
 import "./pages.css";
+import { useModal } from "../parts/useModal";
 
 type Props = {
   arrival: number;
@@ -30,7 +31,7 @@ type Props = {
 
 /** The pages of a stack: cut, turned, moved, left out, joined with others; new arrivals come of it, the original is kept. */
 export default function PagesDialog(props: Props): ReactNode {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useModal();
   const refocus = useRef(false);
   const [leaves, setLeaves] = useState<Leaf[]>([]);
   const [names, setNames] = useState<Record<number, string>>({});
@@ -56,7 +57,6 @@ export default function PagesDialog(props: Props): ReactNode {
   }, []);
 
   useEffect(() => {
-    dialog.current?.showModal();
     void add(props.arrival);
   }, [add, props.arrival]);
 
@@ -72,7 +72,7 @@ export default function PagesDialog(props: Props): ReactNode {
   const loaded = leaves.length > 0;
   useEffect(() => {
     if (loaded) dialog.current?.querySelector<HTMLElement>('[data-leaf="0"]')?.focus();
-  }, [loaded]);
+  }, [loaded, dialog]);
 
   const change = (next: Leaf[], focus = at) => {
     setLeaves(next);
