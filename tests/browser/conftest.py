@@ -61,7 +61,7 @@ def browser_type_launch_args() -> dict[str, Any]:
         "--disable-component-update",
         "--disable-sync",
     ]
-    return {"executable_path": "/usr/bin/chromium", "args": quiet}
+    return {"executable_path": "/usr/bin/chromium-headless-shell", "args": quiet}
 
 
 Enter = Callable[..., Page]
