@@ -72,7 +72,9 @@ def _throughput(client: Client) -> Iterator[Figure]:
 def _painted(url: str) -> Iterator[Figure]:
     took: list[float] = []
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", "--disable-gpu"])
+        browser = play.chromium.launch(
+            executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", "--disable-gpu"]
+        )
         page = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=url).new_page()
         person = PEOPLE[0]
         page.request.post("/api/session", data={"login": person.login, "password": person.password})

@@ -247,7 +247,9 @@ _FRAMES = """async (grid) => {
 def _scrolling(supervisor: Supervisor, found: dict[str, Any]) -> Iterator[Figure]:
     """The lines of 100,000 documents scrolled in headless Chromium: frames a second, script a frame."""
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", "--disable-gpu"])
+        browser = play.chromium.launch(
+            executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", "--disable-gpu"]
+        )
         page = browser.new_context(
             viewport={"width": 1280, "height": 800}, base_url=f"http://127.0.0.1:{supervisor.port}"
         ).new_page()

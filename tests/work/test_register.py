@@ -80,6 +80,7 @@ def test_merged_parties_are_one_everywhere_and_can_be_parted(world: World) -> No
     assert next(f.value for f in slip.open_slip(world.drive, world.keeper, waiting).facts if f.field == "party") == {
         "party": brine
     }
+    assert register.entry(world.drive, world.keeper, tollgate).row["name"] == "Brine Lane Chandlery"
     with pytest.raises(Absent):
         register.change(world.drive, world.keeper, tollgate, 2, GANNET)
 

@@ -1365,7 +1365,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One entry with its revisions and what was merged into it. */
+        /** One entry with its revisions and what was merged into it; that which it was merged into where it was, with its own number. */
         get: operations["register_entry_register__int_party__get"];
         /** Change an entry; kept as a revision. */
         put: operations["register_change_register__int_party__put"];

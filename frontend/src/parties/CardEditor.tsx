@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, type KeyboardEvent, type ReactNode, useState } from "react";
+import { type FormEvent, type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
@@ -26,6 +26,12 @@ export function CardEditor(props: Props): ReactNode {
     enabled: props.party !== null,
     queryFn: () => data(client.GET("/api/register/{party}", { params: { path: { party: props.party ?? 0 } } })),
   });
+  // an entry that was merged into another is that one, also for who kept its address; parted from it, it is its own again
+  const { party, onDone } = props;
+  const now = entry.isFetching ? party : (entry.data?.card.id ?? party);
+  useEffect(() => {
+    if (now !== null && now !== party) onDone(now);
+  }, [now, party, onDone]);
   if (props.draft) return <Form {...props} start={props.draft} entry={null} />;
   if (entry.error) return <p className="problem">{words(entry.error)}</p>;
   if (!entry.data)

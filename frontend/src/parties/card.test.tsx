@@ -172,6 +172,11 @@ describe("a party's entry", () => {
     expect(notice()).toContain("Tollgate Timber is Tollgate Sawmill now.");
   });
 
+  it("leads to the entry that it was merged into", async () => {
+    const { onDone } = await editing({ id: 8, name: "Tollgate Sawmill" });
+    await waitFor(() => expect(onDone).toHaveBeenCalledWith(8));
+  });
+
   it("goes back to a revision, parts from a merged one, forgets what was learnt", async () => {
     serve({ "POST /api/register/7/back": {}, "POST /api/register/7/part": {}, "DELETE /api/lessons/4": {} });
     const { user } = await editing();

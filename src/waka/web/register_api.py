@@ -119,7 +119,7 @@ def _does(line: Line) -> str:
 
 @api.get("/register/<int:party>", responses={200: register_forms.EntryOut})
 def entry(path: PartyPath) -> Response:
-    """One entry with its revisions and what was merged into it."""
+    """One entry with its revisions and what was merged into it; that which it was merged into where it was, with its own number."""
     return answer(_entry(register.entry(guard.drive(), guard.actor(), path.party)))
 
 

@@ -92,10 +92,12 @@ def _area_names(conn: Connection, reach: Reach) -> dict[int, str]:
 
 
 def entry(drive: Drive, actor: Actor, party: int) -> Entry:
-    """One entry; Absent where one may not know it, or it was merged into another."""
+    """One entry, that which it was merged into where it was; Absent where one may not know it."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        row = _known(store.parties(conn, reach, removed=True), party)
+        rows = store.parties(conn, reach, removed=True)
+        row = _known(rows, next((r["id"] for r in rows if party in r["ids"]), party))
+        party = row["id"]
         counted = store.documents_by_party(conn, reach)
         return Entry(
             row, store.revisions(conn, party), store.merged_into(conn, party),
