@@ -51,7 +51,8 @@ def test_a_copy_is_a_document_of_its_own_with_facts_tags_and_where_it_comes_from
 
 def test_a_taken_name_gets_a_mark_and_what_one_may_not_read_is_not_copied(world: World) -> None:
     ((_, entry),) = world.file(world.yard, ["keel.pdf"])
-    copying.copy(world.drive, world.filer, [entry, entry], world.yard)
+    ((_, other),) = world.file(world.books, ["keel.pdf"])
+    copying.copy(world.drive, world.filer, [entry, other, entry], world.yard)  # each once
     assert names(world, world.yard) == ["Yard / keel.pdf", "Yard / keel~2.pdf", "Yard / keel~3.pdf"]
     ((_, hidden),) = world.file(world.vault, ["secret.pdf"])
     with pytest.raises(Absent):

@@ -323,6 +323,9 @@ def test_who_gains_and_who_loses_sight_is_told_before(world: World) -> None:
     assert choose.sight(world.drive, world.filer, [entry], world.books, stays=True).lose == ()
     with pytest.raises(Absent):
         choose.sight(world.drive, world.filer, [entry], world.vault)
+    _, secret = filed(world, world.vault, "secret.pdf")
+    with pytest.raises(Absent):
+        choose.sight(world.drive, world.filer, [entry, secret], world.books)
 
 
 def test_a_closed_folder_stays_closed_when_it_moves_and_is_open_to_all_there_when_it_is_copied(world: World) -> None:

@@ -19,6 +19,7 @@ import { type Marks, NONE } from "../parts/selection";
 import { dragging } from "../places/dragging";
 import { FolderChooser } from "../places/FolderChooser";
 import { called, type Putting, type Things, usePut, VERBS } from "../places/moving";
+import { stays } from "../places/sight";
 import { columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
 import { useDriveKeys } from "./driveKeys";
@@ -368,7 +369,7 @@ export default function DrivePage(): ReactNode {
             title={`${VERBS[putting].replace(/ (to|in)$/, "")} ${entries.length === 1 ? things.name : `${count(entries.length)} documents`}`}
             verb={VERBS[putting]}
             entries={entries}
-            stays={putting !== "move"}
+            stays={stays(putting)}
             near={folder}
             onChoose={async (to, where) => {
               const wrong = await put(putting, things, to, where);

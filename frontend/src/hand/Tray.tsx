@@ -6,10 +6,13 @@ import { useNotices } from "../app/notices";
 import { count, cut } from "../parts/format";
 import { FolderChooser } from "../places/FolderChooser";
 import { type Putting, VERBS } from "../places/moving";
+import { inside, stays, useSight } from "../places/sight";
 import "./hand.css";
 import { type Held, useHand, useHandActs } from "./useHand";
 
 const SHOWN = 40;
+/** The ways of putting down, before who would see it then. */
+const ONCE: Record<Putting, string> = { move: "Put down here", copy: "Copied here", also: "Also filed here" };
 
 /** At the foot of every screen while something is in hand: what it is, and what can be done with it here. */
 export function Tray(): ReactNode {
@@ -31,6 +34,11 @@ function Carried(props: { held: Held[] }): ReactNode {
   const named = what.length === 1 ? cut(what[0]?.name ?? "", 34) : count(what.length);
   const path = here?.path.map((step) => step.name).join(" / ") ?? "";
   const may = here?.may_file === true;
+  // who would see it is told for the way that one points at, else for the first
+  const [meant, setMeant] = useState<Putting>("move");
+  const pointed = (how: Putting) => ({ onPointerEnter: () => setMeant(how), onFocus: () => setMeant(how) });
+  const entries = what.map((one) => one.entry);
+  const sight = useSight(entries, may && here ? here.id : null, stays(meant), inside(meant));
   const put = async (how: Putting) => {
     if (!here) return;
     const wrong = await putDown(what, how, here.id, path);
@@ -73,13 +81,13 @@ function Carried(props: { held: Held[] }): ReactNode {
         </span>
         {may ? (
           <>
-            <button type="button" className="tray-act first" onClick={() => void put("move")}>
+            <button type="button" className="tray-act first" {...pointed("move")} onClick={() => void put("move")}>
               Put {named} down here <kbd>Ctrl+V</kbd>
             </button>
-            <button type="button" className="tray-act" onClick={() => void put("copy")}>
+            <button type="button" className="tray-act" {...pointed("copy")} onClick={() => void put("copy")}>
               Copy here
             </button>
-            <button type="button" className="tray-act" onClick={() => void put("also")}>
+            <button type="button" className="tray-act" {...pointed("also")} onClick={() => void put("also")}>
               Also file here
             </button>
           </>
@@ -97,6 +105,23 @@ function Carried(props: { held: Held[] }): ReactNode {
           Let go
         </button>
       </div>
+      {sight && sight.gain.length + sight.lose.length > 0 && (
+        <p className="tray-sight" role="status">
+          {ONCE[meant]}:
+          {sight.gain.length > 0 && (
+            <>
+              {" "}
+              <b>{sight.gain.join(", ")}</b> will see it too.
+            </>
+          )}
+          {sight.lose.length > 0 && (
+            <>
+              {" "}
+              <b>{sight.lose.join(", ")}</b> will see it no longer.
+            </>
+          )}
+        </p>
+      )}
       {open && (
         <ul className="tray-list" aria-label="What is in hand">
           {held.slice(0, SHOWN).map((one) => (
@@ -123,10 +148,10 @@ function Carried(props: { held: Held[] }): ReactNode {
         <FolderChooser
           title={`Put down ${named === count(what.length) ? `${named} documents` : named}`}
           verb={VERBS[elsewhere]}
-          entries={what.map((one) => one.entry)}
+          entries={entries}
           without={what.flatMap((one) => one.folder ?? []).slice(0, 100)}
-          stays={elsewhere !== "move"}
-          inside={elsewhere === "copy"}
+          stays={stays(elsewhere)}
+          inside={inside(elsewhere)}
           near={here?.id ?? null}
           onChoose={async (folder, to) => {
             const wrong = await putDown(what, elsewhere, folder, to);

@@ -6,11 +6,13 @@ import { bodies, Refusal, serve } from "../testing/server";
 import { Tray } from "./Tray";
 
 const DOWN = "POST /api/hand/put-down";
+const SIGHT = "POST /api/entries/sight";
 const held = [11, 12, 13, 14].map((entry) => ({ entry, name: `plan ${entry}.pdf`, place: "Office" }));
 
 async function carrying(address: string, may_file = true) {
   serve({
     "GET /api/hand": { held },
+    [SIGHT]: (form: { stays: boolean }) => ({ gain: ["Lise Ott"], lose: form.stays ? [] : ["Petra Alm"] }),
     "GET /api/folders/4": { id: 4, name: "Letters", may_file, path: [{ name: "Office" }, { name: "Letters" }] },
   });
   const user = show(<Tray />, address);
@@ -35,6 +37,19 @@ describe("what is in hand", () => {
     expect(bodies(DOWN)).toEqual(
       ["move", "move", "copy"].map((how) => ({ entries: [11, 12, 13, 14], how, folder: 4 })),
     );
+  });
+
+  it("tells who would see it there, and for the way that one points at", async () => {
+    const user = await carrying("/drive/4");
+    const told = await screen.findByText(/will see it too/);
+    expect(told.textContent).toBe("Put down here: Lise Ott will see it too. Petra Alm will see it no longer.");
+    await user.hover(screen.getByRole("button", { name: "Copy here" }));
+    await screen.findByText(/^Copied here/);
+    expect(screen.queryByText("Petra Alm")).toBeNull();
+    expect(bodies(SIGHT)).toEqual([
+      { entries: [11, 12, 13, 14], folder: 4, stays: false, inside: false },
+      { entries: [11, 12, 13, 14], folder: 4, stays: true, inside: true },
+    ]);
   });
 
   it("is put down in part: what is ticked", async () => {

@@ -77,7 +77,9 @@ export default function NewManifest(): ReactNode {
   const counts = good.current?.counts ?? {};
   const ready = counts.ready ?? 0;
   const where = view.data?.path.map((step) => step.name).join(" / ") ?? "";
-  const canPlan = !busy && !wrong && lines.length > 0 && settled === way;
+  // what is blocked may be kept and mended there; where all names are right already there is nothing to keep
+  const nothing = !good.current?.more && Object.entries(counts).every(([state, lines]) => state === "right" || !lines);
+  const canPlan = !busy && !wrong && lines.length > 0 && !nothing && settled === way;
 
   const takeBelow = (all: boolean) => {
     const next = new URLSearchParams(query);
@@ -206,7 +208,11 @@ export default function NewManifest(): ReactNode {
           <button type="button" className="button primary" disabled={!canPlan} onClick={() => void plan()}>
             Keep as a manifest: {count(ready)} ready
           </button>
-          <span className="quiet small">Nothing changes yet. The manifest can be checked, tried and run.</span>
+          <span className="quiet small">
+            {nothing && lines.length > 0
+              ? "Nothing would change: write how the names shall read, or take an edit."
+              : "Nothing changes yet. The manifest can be checked, tried and run."}
+          </span>
           <span className="spread" />
           <Link className="button" to={target.search ? `/find?${query}` : `/drive/${folder}?below=${below}`}>
             Leave it

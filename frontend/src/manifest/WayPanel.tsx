@@ -74,8 +74,8 @@ export function WayPanel(props: Props): ReactNode {
           />
           <p className="small quiet">
             A slot such as <span className="mono">&lt;n digits&gt;</span> or{" "}
-            <span className="mono">&lt;issued dd-MM-yyyy&gt;</span> takes what stands there; “/” is a folder. What does
-            not fit is left alone.
+            <span className="mono">&lt;issued dd-MM-yyyy&gt;</span> takes what stands there; “/” is a folder, in the one
+            where the document lies. What does not fit is left alone.
           </p>
           {way.prints?.includes("<count") && (
             <label className="order">

@@ -59,6 +59,18 @@ describe("planning a manifest", () => {
     expect(bodies(KEEP)).toEqual([]);
   });
 
+  it("keeps nothing where all names are right already, and says what to do", async () => {
+    const user = open(1, 1, {
+      counts: { right: 1, "make folder": 0 },
+      lines: [aLine({ state: "right" })],
+      more: false,
+    });
+    await screen.findByText(/^Nothing would change/);
+    expect(keep().disabled).toBe(true);
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    expect(bodies(KEEP)).toEqual([]);
+  });
+
   it("offers nothing where there is none at all", async () => {
     open(0, 0, { counts: {}, lines: [], more: false });
     await screen.findByText("There is none in this folder, nor below it.");

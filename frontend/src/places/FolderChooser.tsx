@@ -6,6 +6,7 @@ import { words } from "../app/notices";
 import { count } from "../parts/format";
 import "./places.css";
 import { useModal } from "../parts/useModal";
+import { useSight } from "./sight";
 
 type Props = {
   title: string;
@@ -247,7 +248,7 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
               void make();
             }}
           />
-          <button type="button" className="button small" disabled={!name.trim()} onClick={() => void make()}>
+          <button type="button" className="button" disabled={!name.trim()} onClick={() => void make()}>
             Make it
           </button>
         </p>
@@ -263,23 +264,18 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
 
 /** Who will see it besides those who do, and who no longer. */
 function Sight(props: { entries: number[]; folder: number; stays: boolean; inside: boolean }): ReactNode {
-  const { entries, folder, stays, inside } = props;
-  const seen = useQuery({
-    queryKey: ["sight", entries, folder, stays, inside],
-    queryFn: () =>
-      data(client.POST("/api/entries/sight", { body: { entries: entries.slice(0, 500), folder, stays, inside } })),
-  });
-  if (!seen.data || (!seen.data.gain.length && !seen.data.lose.length)) return null;
+  const seen = useSight(props.entries, props.folder, props.stays, props.inside);
+  if (!seen || (!seen.gain.length && !seen.lose.length)) return null;
   return (
     <div className="ask small">
-      {seen.data.gain.length > 0 && (
+      {seen.gain.length > 0 && (
         <div>
-          <b>Will see it too:</b> {seen.data.gain.join(", ")}
+          <b>Will see it too:</b> {seen.gain.join(", ")}
         </div>
       )}
-      {seen.data.lose.length > 0 && (
+      {seen.lose.length > 0 && (
         <div>
-          <b>Will see it no longer:</b> {seen.data.lose.join(", ")}
+          <b>Will see it no longer:</b> {seen.lose.join(", ")}
         </div>
       )}
     </div>

@@ -1,9 +1,8 @@
 // Dragging entries to folders (rows, tree, steps of the path) and to tags. What a drop will do is said before it is done.
-import { useQuery } from "@tanstack/react-query";
 import { type DragEvent, type ReactNode, useCallback, useSyncExternalStore } from "react";
-import { client, data } from "../api/client";
 import { useNotices } from "../app/notices";
 import { called, type Putting, type Things, usePut, usePutTag, VERBS } from "./moving";
+import { inside, stays, useSight } from "./sight";
 
 type Over = { folder: number; path: string; how: Putting } | { tag: string };
 type State = { things: Things | null; over: Over | null };
@@ -115,21 +114,8 @@ function howIn(over: Over | null): Putting | null {
 export function DropNote(): ReactNode {
   const { things, over: target } = useSyncExternalStore(subscribe, () => state);
   const over = target && "folder" in target ? target : null;
-  const sight = useQuery({
-    queryKey: ["sight", things?.entries, over?.folder, over?.how],
-    enabled: things !== null && over !== null,
-    queryFn: () =>
-      data(
-        client.POST("/api/entries/sight", {
-          body: {
-            entries: things?.entries ?? [],
-            folder: over?.folder ?? 0,
-            stays: over?.how !== "move",
-            inside: over?.how === "copy",
-          },
-        }),
-      ),
-  });
+  const how = over?.how ?? "move";
+  const sight = useSight(things?.entries ?? [], over?.folder ?? null, stays(how), inside(how));
   if (!things) return null;
   return (
     <div className="drop-note" role="status">
@@ -138,8 +124,8 @@ export function DropNote(): ReactNode {
           <b>
             {VERBS[over.how].replace(/ (to|in)$/, "")} {called(things)} {over.how === "also" ? "in" : "to"} {over.path}
           </b>
-          {(sight.data?.gain.length ?? 0) > 0 && <span> · {sight.data?.gain.join(", ")} will see it</span>}
-          {(sight.data?.lose.length ?? 0) > 0 && <span> · {sight.data?.lose.join(", ")} will no longer see it</span>}
+          {sight !== null && sight.gain.length > 0 && <span> · {sight.gain.join(", ")} will see it</span>}
+          {sight !== null && sight.lose.length > 0 && <span> · {sight.lose.join(", ")} will no longer see it</span>}
         </>
       ) : target && "tag" in target ? (
         <b>

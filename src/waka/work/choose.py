@@ -7,11 +7,11 @@ from waka.core.facts.values import name_value
 from waka.core.names.fields import Fit
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import name_key
-from waka.store.postgres import access, documents, folders, likeness, planning, plans, subtree, targets
+from waka.store.postgres import access, folders, likeness, planning, plans, subtree, targets
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
-from waka.work.chosen import folder_name
+from waka.work.chosen import entry_rows, folder_name
 from waka.work.copying import MOST
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.target_folders import find_folders
@@ -179,11 +179,8 @@ def sight(
         reach = access.reach_of(conn, actor.person)
         if folders.readable_folder(conn, folder, reach) is None:
             raise Absent("folder")
-        rows = [documents.entry_row(conn, entry, reach) for entry in entries]
         sources: set[int] = set()
-        for row in rows:
-            if row is None:
-                raise Absent("entry")
+        for row in entry_rows(conn, reach, entries):
             sources |= _sources(conn, row, reach, inside=inside)
         seen = targets.readers(conn, [*sources, folder])
     gain = {who for source in sources for who in seen[folder] - seen[source]}

@@ -1,9 +1,11 @@
-"""What a manifest is to speak of: whether one may, and what it is called then."""
+"""What a manifest, or a change by hand, is to speak of: whether one may, and what it is called then."""
+
+from collections.abc import Sequence
 
 from waka.core.changes.ways import Chosen, Origin, Way
-from waka.store.postgres import access, folders
+from waka.store.postgres import access, documents, folders
 from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection
+from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Refused
 
 
@@ -26,6 +28,14 @@ def folder_name(conn: Connection, reach: Reach, folder: int) -> str:
     if folder == access.ROOT:
         raise Refused("Choose an area or a folder in it; the drive's root holds areas only.", code="root")
     return str(row["name"])
+
+
+def entry_rows(conn: Connection, reach: Reach, entries: Sequence[int]) -> list[Row]:
+    """The places and folders that were chosen, each once, in this order; Absent where one may not read any of them."""
+    rows = documents.entry_rows(conn, entries, reach)
+    if len(rows) < len(set(entries)):
+        raise Absent("entry")
+    return rows
 
 
 def title_of(origin: Origin, where: str) -> str:

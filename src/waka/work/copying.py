@@ -10,6 +10,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
+from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
 from waka.work.file import free_name
 
@@ -35,7 +36,7 @@ def copy(
         target = folders.readable_folder(conn, folder, reach)
         if target is None:
             raise Absent("folder")
-        rows = [_row(conn, entry, reach) for entry in entries]
+        rows = entry_rows(conn, reach, entries)
         changes: list[Change] = []
         taken: set[str] = set()
         for row in rows:
@@ -54,13 +55,6 @@ def copy(
                 raise Refused(f"That is more than {MOST:,} folders and documents; copy it in parts.", code="many")
         what = rows[0]["name"] if len(rows) == 1 else f"{rows[0]['name']} and {len(rows) - 1} more"
         return apply_in(conn, actor, changes, f"Copy {what} to {target['name']}")
-
-
-def _row(conn: Connection, entry: int, reach: Reach) -> Row:
-    row = documents.entry_row(conn, entry, reach)
-    if row is None:
-        raise Absent("entry")
-    return row
 
 
 def _wanted(row: Row, name: str | None) -> str:

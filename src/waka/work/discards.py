@@ -10,6 +10,7 @@ from waka.store.postgres import access, discards, documents, folders
 from waka.store.postgres.database import Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
+from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
 from waka.work.file import free_name
 
@@ -39,12 +40,11 @@ def discard(drive: Drive, actor: Actor, entries: Sequence[int]) -> Applied:
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         changes: list[Change] = []
-        for entry in dict.fromkeys(entries):
-            row = documents.entry_row(conn, entry, reach)
-            if row is None or row["document"] is None:
+        for row in entry_rows(conn, reach, entries):
+            if row["document"] is None:
                 raise Absent("document")
             changes.append(
-                Discard(DocumentId(row["document"]), EntryId(entry), Spot(FolderId(row["parent"]), row["name"]))
+                Discard(DocumentId(row["document"]), EntryId(row["id"]), Spot(FolderId(row["parent"]), row["name"]))
             )
             first = str(row["name"])
         what = first if len(changes) == 1 else f"{len(changes)} documents"

@@ -4,11 +4,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from waka.store.postgres import access, documents, folders, hand
+from waka.store.postgres import access, folders, hand
 from waka.store.postgres.database import Row
 from waka.work import copying, places
-from waka.work.actor import Absent, Actor, Refused
+from waka.work.actor import Actor, Refused
 from waka.work.apply import Applied
+from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
 
 #: More is a manifest, not something one carries.
@@ -36,9 +37,7 @@ def pick_up(drive: Drive, actor: Actor, entries: Sequence[int]) -> None:
     """Take places of documents, and folders, in hand. They stay where they are until they are put down."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        for entry in entries:
-            if documents.entry_row(conn, entry, reach) is None:
-                raise Absent("entry")
+        entry_rows(conn, reach, entries)
         had = {r["entry"] for r in hand.held(conn, reach)}
         if len(had | set(entries)) > MOST:
             raise Refused(f"More than {MOST} cannot be carried; move them by a manifest.", code="many")

@@ -10,6 +10,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
+from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
 
 
@@ -22,15 +23,16 @@ def also_file(drive: Drive, actor: Actor, entries: Sequence[int], folder: int, *
         reach = access.reach_of(conn, actor.person)
         target = _folder(conn, folder, reach)
         changes: list[Change] = []
-        new = lines.allot(conn, "entry_id", len(entries))
-        for entry, allotted in zip(entries, new, strict=True):
-            row = _document_entry(conn, entry, reach)
+        rows = entry_rows(conn, reach, entries)
+        for row, allotted in zip(rows, lines.allot(conn, "entry_id", len(rows)), strict=True):
+            if row["document"] is None:
+                raise Absent("document")
             if any(p["parent"] == folder for p in documents.places(conn, row["document"], reach)):
                 raise Refused(f"“{row['name']}” is filed in {target['name']} already.", code="same")
-            called = _named(name, row) if name is not None and len(entries) == 1 else row["name"]
+            called = _named(name, row) if name is not None and len(rows) == 1 else row["name"]
             changes.append(AlsoFile(DocumentId(row["document"]), EntryId(allotted), Spot(FolderId(folder), called)))
             first = row["name"]
-        what = first if len(entries) == 1 else f"{len(entries)} documents"
+        what = first if len(rows) == 1 else f"{len(rows)} documents"
         return apply_in(conn, actor, changes, f"Also file {what} in {target['name']}")
 
 
@@ -50,17 +52,14 @@ def move(drive: Drive, actor: Actor, entries: Sequence[int], folder: int) -> App
         target = _folder(conn, folder, reach)
         changes: list[Change] = []
         first = ""
-        for entry in entries:
-            row = documents.entry_row(conn, entry, reach)
-            if row is None:
-                raise Absent("entry")
+        for row in entry_rows(conn, reach, entries):
             if row["parent"] == folder:
                 continue
             if row["folder"] == folder:
                 raise Refused(f"The folder “{row['name']}” cannot go into itself.", code="cycle")
             first = first or str(row["name"])
             was, to = Spot(FolderId(row["parent"]), row["name"]), Spot(FolderId(folder), row["name"])
-            changes.append(Place(EntryId(entry), was, to, row["document"], row["folder"]))
+            changes.append(Place(EntryId(row["id"]), was, to, row["document"], row["folder"]))
         if not changes:
             raise Refused(f"That is in {target['name']} already.", code="same")
         what = first if len(changes) == 1 else f"{first} and {len(changes) - 1} more"

@@ -1,6 +1,6 @@
 """Documents: their card, their places, versions, facts and trail. Every query takes what the asker reaches."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from waka.store.postgres.access import Reach
@@ -100,13 +100,21 @@ def entry_at(conn: Connection, parent: int, key: str) -> Row | None:
 
 def entry_row(conn: Connection, entry: int, reach: Reach) -> Row | None:
     """An entry in a folder that may be read."""
-    return one(
+    rows = entry_rows(conn, [entry], reach)
+    return rows[0] if rows else None
+
+
+def entry_rows(conn: Connection, entries: Sequence[int], reach: Reach) -> list[Row]:
+    """Those of the entries that may be read, each once, in the order of ``entries``."""
+    rows = every(
         conn,
         """SELECT e.*, d.extension, d.head FROM entry e JOIN folder p ON p.id = e.parent AND p.access_class = ANY(%(r)s::bigint[])
         LEFT JOIN folder f ON f.id = e.folder LEFT JOIN document d ON d.id = e.document
-        WHERE e.id = %(e)s AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[]))""",
-        {"e": entry, "r": reach.readable},
+        WHERE e.id = ANY(%(e)s::bigint[]) AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[]))""",
+        {"e": list(entries), "r": reach.readable},
     )
+    found = {row["id"]: row for row in rows}
+    return [found[entry] for entry in dict.fromkeys(entries) if entry in found]
 
 
 def highest_rank(conn: Connection, document: int) -> int:
