@@ -36,7 +36,13 @@ function Carried(props: { held: Held[] }): ReactNode {
   const may = here?.may_file === true;
   // who would see it is told for the way that one points at, else for the first
   const [meant, setMeant] = useState<Putting>("move");
-  const pointed = (how: Putting) => ({ onPointerEnter: () => setMeant(how), onFocus: () => setMeant(how) });
+  const first = () => setMeant("move");
+  const pointed = (how: Putting) => ({
+    onPointerEnter: () => setMeant(how),
+    onFocus: () => setMeant(how),
+    onPointerLeave: first,
+    onBlur: first,
+  });
   const entries = what.map((one) => one.entry);
   const sight = useSight(entries, may && here ? here.id : null, stays(meant), inside(meant));
   const put = async (how: Putting) => {
