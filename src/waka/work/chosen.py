@@ -38,6 +38,14 @@ def entry_rows(conn: Connection, reach: Reach, entries: Sequence[int]) -> list[R
     return rows
 
 
+def stays(name: str) -> str:
+    """Why a folder that is closed or has grants of its own is not removed."""
+    return (
+        f"The folder “{name}” has access of its own (it is closed, or some may see it who may not see what is around it)."
+        " Brought back, it would be as open as the folder above, so it stays."
+    )
+
+
 def title_of(origin: Origin, where: str) -> str:
     """What a manifest is called that nobody gave a title: what it does, and where (a folder's name; empty for none)."""
     what = {"rewrite": "Rename", "plan": "Name by the plan", "place": "Place by facts", "merge": "Merge"}[origin.way.do]
