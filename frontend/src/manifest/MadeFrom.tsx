@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { strokesOf } from "../parts/PatternField";
@@ -61,14 +61,31 @@ function LikeIt(props: { chosen: Chosen; way: Way }): ReactNode {
   );
 }
 
+type Taken = "stop" | "both" | "version" | "skip";
+
 /** What a plan does with names that are taken, and with lines that fail. */
 export function Choices(props: {
   manifest: Manifest;
   partial: boolean;
   onPartial: (partial: boolean) => void;
-  onTaken: (taken: "stop" | "both" | "version" | "skip") => void;
+  onTaken: (taken: Taken) => Promise<void>;
 }): ReactNode {
-  const { manifest } = props;
+  const { manifest, onTaken } = props;
+  // what one chooses is shown at once, and done when what one chose before it is done
+  const [wished, setWished] = useState<Taken | null>(null);
+  const latest = useRef<Taken | null>(null);
+  const choose = async (value: Taken) => {
+    const planning = latest.current !== null;
+    latest.current = value;
+    setWished(value);
+    if (planning) return;
+    for (let did: Taken | null = null; latest.current && latest.current !== did; ) {
+      did = latest.current;
+      await onTaken(did);
+    }
+    latest.current = null;
+    setWished(null);
+  };
   return (
     <>
       <fieldset className="choice" disabled={manifest.problem === "tried"}>
@@ -82,10 +99,18 @@ export function Choices(props: {
           ] as const
         ).map(([value, label]) => (
           <label key={value} className="check">
-            <input type="radio" name="taken" checked={manifest.taken === value} onChange={() => props.onTaken(value)} />
+            <input
+              type="radio"
+              name="taken"
+              checked={(wished ?? manifest.taken) === value}
+              onChange={() => void choose(value)}
+            />
             {label}
           </label>
         ))}
+        <span className="small quiet" role="status">
+          {wished !== null && "The lines are planned anew…"}
+        </span>
       </fieldset>
       <fieldset className="choice">
         <legend className="label">If a line fails while it runs</legend>

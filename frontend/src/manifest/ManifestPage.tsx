@@ -310,12 +310,7 @@ export default function ManifestPage(): ReactNode {
           picked.length === 1 && picked[0] && <LineTold line={picked[0]} />
         )}
         {plan && (
-          <Choices
-            manifest={told}
-            partial={partial}
-            onPartial={setPartial}
-            onTaken={(taken) => void check({ taken })}
-          />
+          <Choices manifest={told} partial={partial} onPartial={setPartial} onTaken={(taken) => check({ taken })} />
         )}
         {anyLeft && <Reasons of={reasons.data} />}
         <Made manifest={told} />
