@@ -77,6 +77,10 @@ export default function ManifestPage(): ReactNode {
       ),
     getNextPageParam: (page) => page.next ?? null,
   });
+  const show = (state: typeof filter) => {
+    setFilter(state);
+    setMarks(NONE);
+  };
   const anyLeft = Boolean(told?.counts.blocked || told?.counts.failed);
   const reasons = useQuery({
     queryKey: [...keys.manifestReasons(id), told?.state],
@@ -197,10 +201,7 @@ export default function ManifestPage(): ReactNode {
               ([state]) => state === null || told.counts[state] || (state === "folders" && folders > 0),
             ).map(([state, label]) => [state, (state === "ready" && ran) || label] as const)}
             value={filter}
-            onChange={(state) => {
-              setFilter(state);
-              setMarks(NONE);
-            }}
+            onChange={show}
           />
         </div>
         <Ledger
@@ -312,7 +313,7 @@ export default function ManifestPage(): ReactNode {
         {plan && (
           <Choices manifest={told} partial={partial} onPartial={setPartial} onTaken={(taken) => check({ taken })} />
         )}
-        {anyLeft && <Reasons of={reasons.data} />}
+        {anyLeft && <Reasons of={reasons.data} onShow={show} />}
         <Made manifest={told} />
         <SumsTable manifest={id} state={told.state} />
       </aside>

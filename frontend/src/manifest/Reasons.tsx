@@ -36,18 +36,33 @@ export function LineTold(props: { line: ManifestLine }): ReactNode {
   );
 }
 
-const HEADS: Record<string, string> = { blocked: "Blocked, because", failed: "Failed, because" };
-const TOLD: Record<string, string> = { blocked: "Why lines are blocked", failed: "Why lines failed" };
+const HEADS = { blocked: "Blocked, because", failed: "Failed, because" };
+const TOLD = { blocked: "Why lines are blocked", failed: "Why lines failed" };
+const STATES = ["blocked", "failed"] as const;
+
+type ReasonsProps = {
+  of: Schemas["LineReasons"] | undefined;
+  /** Shows the lines of a state alone, where they can be. */
+  onShow?: (state: keyof typeof HEADS) => void;
+};
 
 /** Why lines are blocked or failed, each reason with how many lines it is of, the most frequent first. */
-export function Reasons(props: { of: Schemas["LineReasons"] | undefined }): ReactNode {
+export function Reasons(props: ReasonsProps): ReactNode {
+  const { onShow } = props;
   const { reasons, others } = props.of ?? { reasons: [], others: {} };
-  return Object.keys(HEADS).map((state) => {
+  return STATES.map((state) => {
     const told = reasons.filter((one) => one.state === state);
     if (!told.length) return null;
     return (
       <section key={state} className="reasons small" aria-label={TOLD[state]}>
-        <h2 className="label">{HEADS[state]}</h2>
+        <h2 className="label">
+          {HEADS[state]}{" "}
+          {onShow && (
+            <button type="button" className="link" onClick={() => onShow(state)}>
+              show them<span className="hidden"> that are {state}</span>
+            </button>
+          )}
+        </h2>
         <ul>
           {told.map((one) => (
             <li key={`${one.why} ${one.gap?.area}`}>

@@ -89,11 +89,13 @@ describe("a plan on its screen", () => {
   });
 
   it("adds up why lines are blocked or failed, and asks for it only where any is", async () => {
-    await opened({ counts: { ready: 1, blocked: 40, failed: 3 } });
+    const user = await opened({ counts: { ready: 1, blocked: 40, failed: 3 } });
     const told = async (name: string) =>
       [...(await screen.findByRole("region", { name })).querySelectorAll("li")].map((one) => one.textContent);
     expect(await told("Why lines are blocked")).toEqual(["40 taken by “…”"]);
     expect(await told("Why lines failed")).toEqual(["1 “rib.pdf” is elsewhere now.", "2 for other reasons"]);
+    await user.click(button("show them that are failed"));
+    await waitFor(() => expect(queries("GET /api/manifests/5/lines").at(-1)).toContain("state=failed"));
   });
 
   it("with nothing blocked asks for no reasons", async () => {
