@@ -38,6 +38,7 @@ export function LineTold(props: { line: ManifestLine }): ReactNode {
 
 const HEADS = { blocked: "Blocked, because", failed: "Failed, because" };
 const TOLD = { blocked: "Why lines are blocked", failed: "Why lines failed" };
+const WHAT = { blocked: "is blocked", failed: "failed" };
 const STATES = ["blocked", "failed"] as const;
 
 type ReasonsProps = {
@@ -55,14 +56,7 @@ export function Reasons(props: ReasonsProps): ReactNode {
     if (!told.length) return null;
     return (
       <section key={state} className="reasons small" aria-label={TOLD[state]}>
-        <h2 className="label">
-          {HEADS[state]}{" "}
-          {onShow && (
-            <button type="button" className="link" onClick={() => onShow(state)}>
-              show them<span className="hidden"> that are {state}</span>
-            </button>
-          )}
-        </h2>
+        <h2 className="label">{HEADS[state]}</h2>
         <ul>
           {told.map((one) => (
             <li key={`${one.why} ${one.gap?.area}`}>
@@ -75,6 +69,11 @@ export function Reasons(props: ReasonsProps): ReactNode {
             </li>
           )}
         </ul>
+        {onShow && (
+          <button type="button" className="link" onClick={() => onShow(state)}>
+            show what {WHAT[state]}
+          </button>
+        )}
       </section>
     );
   });

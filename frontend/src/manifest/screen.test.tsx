@@ -94,7 +94,7 @@ describe("a plan on its screen", () => {
       [...(await screen.findByRole("region", { name })).querySelectorAll("li")].map((one) => one.textContent);
     expect(await told("Why lines are blocked")).toEqual(["40 taken by “…”"]);
     expect(await told("Why lines failed")).toEqual(["1 “rib.pdf” is elsewhere now.", "2 for other reasons"]);
-    await user.click(button("show them that are failed"));
+    await user.click(button("show what failed"));
     await waitFor(() => expect(queries("GET /api/manifests/5/lines").at(-1)).toContain("state=failed"));
   });
 
