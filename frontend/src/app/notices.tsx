@@ -1,5 +1,6 @@
 // One notice at the foot: what was done (with Undo), or what went wrong. Told to screen readers too.
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from "react";
+import "./notices.css";
 
 export type Notice = { text: string; bad?: boolean; action?: { label: string; run: () => void } };
 type Tell = { tell: (notice: Notice) => void; clear: () => void };

@@ -77,6 +77,12 @@ def _readable(conn: Connection, document: int, reach: access.Reach) -> Row:
     return row
 
 
+def _called(conn: Connection, document: int, reach: access.Reach) -> str:
+    """What a document is called in what is told of a change; Absent where one may not read it."""
+    row = _readable(conn, document, reach)
+    return str(next((place["name"] for place in documents.places(conn, document, reach)), row["original_name"]))
+
+
 @dataclass(frozen=True)
 class Content:
     """A content to hand over: the open file, its size, its type, its name, whether a browser may show it in place."""
@@ -172,7 +178,7 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
     """Change one fact of a filed document by hand; None takes it away."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        _readable(conn, document, reach)
+        called = _called(conn, document, reach)
         try:
             kept = check_value(field, value)
         except FactRefused as refused:
@@ -184,20 +190,22 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
         if was == kept:
             raise Refused("The fact says that already.", code="same", field=field)
         source = {"kind": "person", "why": "written by hand", "was": had["source"] if had else None}
-        return apply_in(conn, actor, [SetFact(DocumentId(document), field, was, kept, source)], f"Change {field}")
+        return apply_in(
+            conn, actor, [SetFact(DocumentId(document), field, was, kept, source)], f"Change {field} of {called}"
+        )
 
 
 def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: list[str]) -> Applied:
     """Put tags on a document and take tags off it; those already so are passed over."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        _readable(conn, document, reach)
+        called = _called(conn, document, reach)
         had = set(documents.tags(conn, document))
         wanted = set(tidy_tags(add))
         plus, minus = tuple(sorted(wanted - had)), tuple(sorted(set(remove) & had))
         if not plus and not minus:
             raise Refused("The tags are so already.", code="same")
-        return apply_in(conn, actor, [Tag(DocumentId(document), plus, minus)], "Change tags")
+        return apply_in(conn, actor, [Tag(DocumentId(document), plus, minus)], f"Change tags of {called}")
 
 
 def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, parent: int | None) -> Applied:
