@@ -10,6 +10,7 @@ from datetime import date
 
 import argon2
 
+from tests.who_reads import wrong_readers
 from waka.core.changes.kinds import Add, AlsoFile, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
 from waka.core.names.portable import name_key
 from waka.core.register.card import Card
@@ -249,5 +250,6 @@ class World:
                 WHERE (e.issued, e.size) IS DISTINCT FROM (s.issued, s.size)""",
             )
             assert beside == [], "what a place is sorted by differs from its document's"
+            assert wrong_readers(conn) == [], "the access classes differ from closed folders, grants and places"
             stuck = one(conn, "SELECT count(*) AS n FROM manifest WHERE state IN ('running', 'undoing')")
             assert stuck is not None and stuck["n"] == 0, "a manifest is half done"
