@@ -191,6 +191,7 @@ def test_what_is_long_or_not_done_is_listed_by_itself(world: World) -> None:
     undo.undo(world.drive.database, world.keeper, ran)
     undone = manifests.card(world.drive, world.keeper, ran)
     assert not undone.can_undo and undone.why_not == "it was undone already"
+    assert manifests.card(world.drive, world.reader, ran).why_not == "it was undone already", "whosoever looks"
 
 
 def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(world: World) -> None:

@@ -107,7 +107,7 @@ def card(drive: Drive, actor: Actor, manifest: int) -> Card:
 def _why_not(row: Row, mine: bool, can_undo: bool) -> str | None:
     if can_undo or row["ran_at"] is None:
         return None
-    if not mine:
+    if not mine and row["state"] in UNDOABLE:
         return f"only {row['by_name']} can undo it"
     return f"it {WHY_NOT[row['state']]}"
 
