@@ -74,6 +74,24 @@ function Carried(props: { held: Held[] }): ReactNode {
   useKeys(keys);
   return (
     <aside className="tray" aria-label="In hand">
+      {/* above the buttons, which stay where they are when it comes and goes */}
+      {sight && sight.gain.length + sight.lose.length > 0 && (
+        <p className="tray-sight" role="status">
+          {ONCE[meant]}:
+          {sight.gain.length > 0 && (
+            <>
+              {" "}
+              <b>{sight.gain.join(", ")}</b> will see it too.
+            </>
+          )}
+          {sight.lose.length > 0 && (
+            <>
+              {" "}
+              <b>{sight.lose.join(", ")}</b> will see it no longer.
+            </>
+          )}
+        </p>
+      )}
       <div className="tray-row">
         <button type="button" className="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
           <b>{count(held.length)} in hand</b> {open ? "▾" : "▴"}
@@ -111,23 +129,6 @@ function Carried(props: { held: Held[] }): ReactNode {
           Let go
         </button>
       </div>
-      {sight && sight.gain.length + sight.lose.length > 0 && (
-        <p className="tray-sight" role="status">
-          {ONCE[meant]}:
-          {sight.gain.length > 0 && (
-            <>
-              {" "}
-              <b>{sight.gain.join(", ")}</b> will see it too.
-            </>
-          )}
-          {sight.lose.length > 0 && (
-            <>
-              {" "}
-              <b>{sight.lose.join(", ")}</b> will see it no longer.
-            </>
-          )}
-        </p>
-      )}
       {open && (
         <ul className="tray-list" aria-label="What is in hand">
           {held.slice(0, SHOWN).map((one) => (
