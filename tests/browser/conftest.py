@@ -19,8 +19,9 @@ from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
 from waka.launch.supervisor import Supervisor
 
-# machines that run this may be busy: a step may take its time, but it has to come
-expect.set_options(timeout=20_000)
+#: Milliseconds that anything is waited for: machines that run this may be busy, a step may take its time, but it has to come.
+WAIT = 30_000
+expect.set_options(timeout=WAIT)
 
 # WAKA_SLOW_BROWSER=6 makes the browser six times slower: a test that does not wait for what it needs fails then
 SLOWER = float(os.environ.get("WAKA_SLOW_BROWSER", "1"))
@@ -97,7 +98,7 @@ def enter(browser: Browser, live: Live, request: pytest.FixtureRequest) -> Itera
         login: str | None, path: str = "/arrivals", *, size: str = "tall", scheme: str = "light", quiet: bool = False
     ) -> Page:
         context = browser.new_context(viewport=SIZES[size], color_scheme=scheme, base_url=live.url)  # type: ignore[arg-type]
-        context.set_default_timeout(15_000)
+        context.set_default_timeout(WAIT)
         contexts.append(context)
         if login is not None:
             person = next(p for p in PEOPLE if p.login == login)

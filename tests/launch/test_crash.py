@@ -95,6 +95,7 @@ def again(job: Callable[[], Any], *, seconds: float = 60) -> Any:
             time.sleep(0.1)
 
 
+@pytest.mark.timeout(480)  # some 80 seconds of work, which a shared machine may stretch
 def test_nothing_is_half_done_and_nothing_lost(home: Home) -> None:
     rng = random.Random(20261123)
     drive = drive_of(home, home.state()["database_port"], connections=6)
