@@ -12,7 +12,7 @@ import { type Held, useHand, useHandActs } from "./useHand";
 
 const SHOWN = 40;
 /** The ways of putting down, before who would see it then. */
-const ONCE: Record<Putting, string> = { move: "Put down here", copy: "Copied here", also: "Also filed here" };
+const HERE: Record<Putting, string> = { move: "Put down here", copy: "Copied here", also: "Also filed here" };
 
 /** At the foot of every screen while something is in hand: what it is, and what can be done with it here. */
 export function Tray(): ReactNode {
@@ -75,23 +75,25 @@ function Carried(props: { held: Held[] }): ReactNode {
   return (
     <aside className="tray" aria-label="In hand">
       {/* above the buttons, which stay where they are when it comes and goes */}
-      {sight && sight.gain.length + sight.lose.length > 0 && (
-        <p className="tray-sight" role="status">
-          {ONCE[meant]}:
-          {sight.gain.length > 0 && (
-            <>
-              {" "}
-              <b>{sight.gain.join(", ")}</b> will see it too.
-            </>
-          )}
-          {sight.lose.length > 0 && (
-            <>
-              {" "}
-              <b>{sight.lose.join(", ")}</b> will see it no longer.
-            </>
-          )}
-        </p>
-      )}
+      <div role="status">
+        {sight && sight.gain.length + sight.lose.length > 0 && (
+          <p className="tray-sight">
+            {HERE[meant]}:
+            {sight.gain.length > 0 && (
+              <>
+                {" "}
+                <b>{sight.gain.join(", ")}</b> will see it too.
+              </>
+            )}
+            {sight.lose.length > 0 && (
+              <>
+                {" "}
+                <b>{sight.lose.join(", ")}</b> will see it no longer.
+              </>
+            )}
+          </p>
+        )}
+      </div>
       <div className="tray-row">
         <button type="button" className="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
           <b>{count(held.length)} in hand</b> {open ? "▾" : "▴"}

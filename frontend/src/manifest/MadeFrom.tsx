@@ -79,7 +79,8 @@ export function Choices(props: {
     latest.current = value;
     setWished(value);
     if (planning) return;
-    for (let did: Taken | null = null; latest.current && latest.current !== did; ) {
+    let did: Taken | null = null;
+    while (latest.current && latest.current !== did) {
       did = latest.current;
       await onTaken(did);
     }

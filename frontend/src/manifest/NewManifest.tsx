@@ -78,7 +78,7 @@ export default function NewManifest(): ReactNode {
   const ready = counts.ready ?? 0;
   const where = view.data?.path.map((step) => step.name).join(" / ") ?? "";
   // what is blocked may be kept and mended there; where all names are right already there is nothing to keep
-  const nothing = !good.current?.more && Object.entries(counts).every(([state, lines]) => state === "right" || !lines);
+  const nothing = !good.current?.more && Object.entries(counts).every(([state, n]) => state === "right" || !n);
   const canPlan = !busy && !wrong && lines.length > 0 && !nothing && settled === way;
 
   const takeBelow = (all: boolean) => {

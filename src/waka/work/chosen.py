@@ -38,7 +38,7 @@ def entry_rows(conn: Connection, reach: Reach, entries: Sequence[int]) -> list[R
     return rows
 
 
-def stays(name: str) -> str:
+def why_it_stays(name: str) -> str:
     """Why a folder that is closed or has grants of its own is not removed."""
     return (
         f"The folder “{name}” has access of its own (it is closed, or some may see it who may not see what is around it)."

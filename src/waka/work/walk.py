@@ -17,7 +17,7 @@ from waka.store.postgres.gate import lines
 from waka.store.postgres.listing import Group, Listed, Sort
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
-from waka.work.chosen import stays
+from waka.work.chosen import why_it_stays
 from waka.work.drive import Drive, name_settings
 from waka.work.wish import PatternRefused
 
@@ -215,7 +215,7 @@ def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
         if row["entry"] is None:
             raise Refused("The drive itself cannot be removed.", code="root")
         if access.with_own(conn, [folder]):
-            raise Refused(stays(str(row["name"])), code="access")
+            raise Refused(why_it_stays(str(row["name"])), code="access")
         change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Spot(FolderId(row["parent"]), row["name"]))
         return apply_in(conn, actor, [change], f"Remove the folder {row['name']}")
 

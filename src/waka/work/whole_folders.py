@@ -6,7 +6,7 @@ from waka.store.postgres.database import Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.apply import Applied, apply_in
-from waka.work.chosen import stays
+from waka.work.chosen import why_it_stays
 from waka.work.copying import MOST
 from waka.work.drive import Drive
 from waka.work.undo import UNDOABLE, take_back
@@ -29,7 +29,7 @@ def discard(drive: Drive, actor: Actor, folder: int) -> Applied:
         owning = access.with_own(conn, [f["id"] for f in tree])
         own = [f["name"] for f in tree if f["id"] in owning]
         if own:
-            raise Refused(f"{stays(own[0])} Discard what else lies here, or what lies in it.", code="access")
+            raise Refused(f"{why_it_stays(own[0])} Discard what else lies here, or what lies in it.", code="access")
         found = subtree.documents_below(conn, [f["id"] for f in tree], reach, MOST + 1)
         if len(found) + len(tree) > MOST:
             raise Refused(f"More than {MOST:,} folders and documents lie in it; discard it in parts.", code="many")
