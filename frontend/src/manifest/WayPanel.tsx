@@ -152,18 +152,21 @@ export function WayPanel(props: Props): ReactNode {
   );
 }
 
+type Where = "inside" | "front" | "end";
+
 /** Replacing a text is two patterns as well. */
 function Replace(props: { onChange: (reads: string, prints: string) => void }): ReactNode {
   const [old, setOld] = useState("");
   const [other, setOther] = useState("");
-  const [where, setWhere] = useState("inside");
-  const set = (a: string, b: string, at: string) => {
+  const [where, setWhere] = useState<Where>("inside");
+  const set = (a: string, b: string, at: Where) => {
     setOld(a);
     setOther(b);
     setWhere(at);
     const safe = (text: string) => text.replace(/[<>|?"*:\\/]/g, "");
-    const written = (text: string) =>
-      `${at === "front" ? "" : "<before>"}${safe(text)}${at === "end" ? "" : "<after>"}`;
+    const before = at === "front" ? "" : "<before>";
+    const after = { inside: "<after>?", front: "<after>", end: "" }[at];
+    const written = (text: string) => `${before}${safe(text)}${after}`;
     if (safe(a)) props.onChange(written(a), written(b));
   };
   return (
@@ -189,11 +192,11 @@ function Replace(props: { onChange: (reads: string, prints: string) => void }): 
       <select
         aria-label="Where it stands in the name"
         value={where}
-        onChange={(event) => set(old, other, event.target.value)}
+        onChange={(event) => set(old, other, event.target.value as Where)}
       >
-        <option value="inside">inside</option>
+        <option value="inside">inside, or at the end</option>
         <option value="front">in front</option>
-        <option value="end">at the end</option>
+        <option value="end">at the end only</option>
       </select>
     </div>
   );

@@ -71,6 +71,22 @@ describe("planning a manifest", () => {
     expect(bodies(KEEP)).toEqual([]);
   });
 
+  it("replaces a text wherever it stands after something, or in front or at the end alone", async () => {
+    const user = open(2, 2, TWO);
+    await waitFor(() => expect(rows()).toBe(3));
+    await user.type(screen.getByLabelText("Text to replace"), "FINAL");
+    await user.type(screen.getByLabelText("Text instead"), "v1");
+    const patterns = () =>
+      ["From: how the names read now", "To: how they shall read"].map(
+        (label) => screen.getByLabelText<HTMLInputElement>(label).value,
+      );
+    expect(patterns()).toEqual(["<before>FINAL<after>?", "<before>v1<after>?"]);
+    await user.selectOptions(screen.getByLabelText("Where it stands in the name"), "in front");
+    expect(patterns()).toEqual(["FINAL<after>", "v1<after>"]);
+    await user.selectOptions(screen.getByLabelText("Where it stands in the name"), "at the end only");
+    expect(patterns()).toEqual(["<before>FINAL", "<before>v1"]);
+  });
+
   it("offers nothing where there is none at all", async () => {
     open(0, 0, { counts: {}, lines: [], more: false });
     await screen.findByText("There is none in this folder, nor below it.");
