@@ -88,6 +88,24 @@ def test_levels_and_dates_of_an_area_are_its_keepers_to_say(enter: Enter) -> Non
     expect(page.get_by_label("Loose documents on a level")).to_have_value("200")
 
 
+def test_keys_right_after_a_folder_is_opened_are_meant_for_it(enter: Enter) -> None:
+    page = enter("imre", "/drive")
+    path = page.get_by_role("list", name="Path")
+    session = page.context.new_cdp_session(page)
+    for name in ("Hurried 1", "Hurried 2", "Hurried 3"):
+        page.goto("/drive")
+        expect(path).to_contain_text("Accounts")
+        session.send("Emulation.setCPUThrottlingRate", {"rate": 20})
+        folder(page, "Office").click()
+        page.keyboard.press("Alt+n")
+        page.get_by_label("New folder here").fill(name)
+        page.keyboard.press("Enter")
+        expect(path).to_contain_text(f"Office / {name}")
+        session.send("Emulation.setCPUThrottlingRate", {"rate": 1})
+        page.keyboard.press("Control+z")
+        expect(path).not_to_contain_text(name)
+
+
 def test_a_folder_is_copied_merged_and_discarded_whole_and_comes_back(enter: Enter) -> None:
     page = enter("imre", "/drive")
     folder(page, "Office").click()

@@ -38,7 +38,8 @@ export function App(): ReactNode {
   applyTokens(tokens);
   return (
     <QueryClientProvider client={queries}>
-      <BrowserRouter>
+      {/* As a transition the page left would take the next keys: a new folder made in it, a document discarded there. */}
+      <BrowserRouter useTransitions={false}>
         <NoticeProvider>
           <SessionProvider>
             <KeysProvider>

@@ -31,8 +31,10 @@ if (typeof window !== "undefined") {
   Element.prototype.scrollIntoView = () => {};
   Element.prototype.scrollTo = () => {};
 
-  afterEach(() => {
+  afterEach(async () => {
     cleanup();
+    // what is on its way still reaches this test's server, not the next one's, which answers something else
+    await new Promise((on) => setTimeout(on));
     localStorage.clear();
     expect(close(), "nothing is asked that the test does not answer").toEqual([]);
   });
