@@ -21,6 +21,10 @@ def test_folders_are_made_from_a_template_that_is_kept_and_used_again(enter: Ent
     expect(dialog).to_contain_text("Row 2: “someday” is no date")
     make = dialog.get_by_role("button", name=re.compile("^Make"))
     expect(make).to_be_disabled()
+    page.keyboard.press("Escape")
+    folder(page, "Office").click(button="right")
+    page.get_by_role("menuitem", name="New folders from a template…").click()
+    expect(dialog.get_by_label("The list: what ; issued")).to_have_value("Regatta;2027\nOpen day;someday")
     dialog.get_by_label("The list: what ; issued").fill("Regatta;2027\nOpen day;2027")
     expect(make).to_have_text(re.compile("Make 4 folders"))
     dialog.get_by_label("Name of the template").fill("An event")
@@ -38,6 +42,7 @@ def test_folders_are_made_from_a_template_that_is_kept_and_used_again(enter: Ent
     folder(page, "Office").click(button="right")
     page.get_by_role("menuitem", name="New folders from a template…").click()
     dialog.get_by_label("Template", exact=True).select_option("An event")
+    expect(dialog.get_by_label("The list: what ; issued")).to_have_value("")
     expect(dialog.get_by_label("Its folders, a line each")).to_have_value(
         "<what> <issued yyyy>\n<what> <issued yyyy>/Letters"
     )

@@ -2,9 +2,10 @@
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Enter
+from waka.demo.people import PEOPLE
 
 
 def test_a_pattern_is_tried_kept_and_gone_back_from(enter: Enter) -> None:
@@ -56,3 +57,35 @@ def test_chips_and_text_are_one_pattern_and_expected_facts_are_asked(enter: Ente
     page.get_by_role("button", name="go back to it").first.click()
     expect(page.get_by_role("button", name="Do not ask for Reference")).to_have_count(0)
     expect(page.get_by_role("button", name="Do not ask for Issued")).to_be_visible()
+
+
+def test_what_is_typed_is_there_again_after_other_pages_and_a_session_that_ended_for_nobody_else(enter: Enter) -> None:
+    page = enter("imre", "/plan")
+    name = page.get_by_label("Name", exact=True)
+    kept = name.input_value()
+    row = page.get_by_role("row").filter(has=page.get_by_role("button", pressed=True))
+    name.fill("<issued yyyy>_<ref>_x")
+    expect(row).to_contain_text("not kept yet")
+    page.get_by_role("link", name="Parties").click()
+    expect(page.get_by_role("heading", name="Parties")).to_be_visible()
+    page.go_back()
+    expect(name).to_have_value("<issued yyyy>_<ref>_x")
+    page.context.clear_cookies()
+    page.reload()
+    log_in(page, "imre")
+    expect(name).to_have_value("<issued yyyy>_<ref>_x")
+    expect(row).to_contain_text("not kept yet")
+    page.context.clear_cookies()
+    page.reload()
+    log_in(page, "petra")
+    expect(name).to_have_value(kept)
+    expect(row).not_to_contain_text("not kept yet")
+
+
+def log_in(page: Page, login: str) -> None:
+    """As a person of the demo, on the page that asks for it."""
+    person = next(one for one in PEOPLE if one.login == login)
+    page.get_by_label("Name").fill(person.login)
+    page.get_by_label("Password").fill(person.password)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text(person.name)).to_be_visible()

@@ -2718,6 +2718,8 @@ export interface components {
             administrator: boolean;
             /** Csrf */
             csrf: string;
+            /** Id */
+            id: number;
             /** Name */
             name: string;
         };

@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
 import { client, data, type Schemas, setCsrf, Trouble } from "../api/client";
+import { belongTo } from "../parts/drafts";
 import { Login } from "./Login";
 import { words } from "./notices";
 
@@ -16,6 +17,7 @@ export function SessionProvider(props: { children: ReactNode }): ReactNode {
 
   const enter = useCallback((who: Schemas["Me"]) => {
     setCsrf(who.csrf);
+    belongTo(who.id);
     setProblem(null);
     setMe(who);
   }, []);
@@ -40,6 +42,7 @@ export function SessionProvider(props: { children: ReactNode }): ReactNode {
   const logOut = useCallback(() => {
     data(client.DELETE("/api/session")).finally(() => {
       queries.clear();
+      belongTo(null);
       setMe(null);
     });
   }, [queries]);

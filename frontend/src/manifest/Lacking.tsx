@@ -6,6 +6,7 @@ import { useNotices, words } from "../app/notices";
 import { factValue } from "../parts/factText";
 import { count, several } from "../parts/format";
 import { fieldsOf } from "../parts/patternParts";
+import { useTyped } from "../parts/typed";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
@@ -22,8 +23,9 @@ export function readBy(way: Schemas["WayForm"] | null): string[] {
  * What is `read` from the names themselves is not asked for: a fact would not take its place.
  */
 export function Lacking(props: { lines: ManifestLine[]; read: string[]; onFilled: () => void }): ReactNode {
-  // what is typed outlives the table: other lines, or another pattern, may ask for none of it for a moment
-  const [typed, setTyped] = useState<Typed>({});
+  // what is typed outlives the table: other lines, or another pattern, may ask for none of it for a moment; so may one
+  // who looks at a document first
+  const [typed, setTyped] = useTyped<Typed>({}, "lacking facts");
   const lacking = useMemo(
     () =>
       props.lines

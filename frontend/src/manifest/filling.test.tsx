@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen, waitFor } from "@testing-library/react";
+import { cleanup, screen, waitFor } from "@testing-library/react";
 import { type ReactNode, useState } from "react";
 import { describe, expect, it, vi } from "vitest";
 import { aLine } from "../testing/manifests";
@@ -124,6 +124,14 @@ describe("facts that are lacking", () => {
     await user.click(screen.getByText("read none"));
     expect((screen.getByLabelText("party of bill.pdf") as HTMLInputElement).value).toBe("tt");
     expect((screen.getByLabelText("issued of scan.pdf") as HTMLInputElement).value).toBe("");
+  });
+
+  it("stay as typed while one looks at something else", async () => {
+    const { user } = filling();
+    await user.type(screen.getByLabelText("party of bill.pdf"), "tt");
+    cleanup();
+    filling();
+    expect(screen.getByLabelText<HTMLInputElement>("party of bill.pdf").value).toBe("tt");
   });
 
   it("are not asked for where none is lacking", () => {

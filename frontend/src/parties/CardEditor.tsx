@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { type Notice, useNotices, words } from "../app/notices";
+import { forget } from "../parts/drafts";
 import { moment, several } from "../parts/format";
 import { same, useTyped } from "../parts/typed";
 import { Merge } from "./Merge";
@@ -45,6 +46,10 @@ export function CardEditor(props: Props): ReactNode {
   return <Form {...props} start={told.card} entry={told} />;
 }
 
+/** Where what is typed into cards is remembered: a party's, and those of new entries. */
+export const cardPlace = (party: number) => `party ${party}`;
+export const NEW_CARD = "new party";
+
 const lines = (text: string) =>
   text
     .split("\n")
@@ -55,16 +60,19 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
   const { start, entry, register } = props;
   const queries = useQueryClient();
   const { tell } = useNotices();
-  const [name, setName, nameKept] = useTyped(start.name);
-  const [short, setShort, shortKept] = useTyped(start.short);
-  const [code, setCode, codeKept] = useTyped(start.code);
-  const [aliases, setAliases, aliasesKept] = useTyped((start.aliases ?? []).join("\n"));
-  const [numbers, setNumbers, numbersKept] = useTyped((start.numbers ?? []).join("\n"));
-  const [area, setArea] = useTyped(start.area);
+  const card = entry?.card ?? null;
+  const mayWrite = card === null || card.changes;
+  const typedAt = card ? cardPlace(card.id) : `${NEW_CARD}/${start.name}`;
+  const at = (field: keyof Draft) => (mayWrite ? `${typedAt}/${field}` : undefined);
+  const [name, setName, nameKept] = useTyped(start.name, at("name"));
+  const [short, setShort, shortKept] = useTyped(start.short, at("short"));
+  const [code, setCode, codeKept] = useTyped(start.code, at("code"));
+  const [aliases, setAliases, aliasesKept] = useTyped((start.aliases ?? []).join("\n"), at("aliases"));
+  const [numbers, setNumbers, numbersKept] = useTyped((start.numbers ?? []).join("\n"), at("numbers"));
+  const [area, setArea, areaKept] = useTyped(start.area, at("area"));
   const navigate = useNavigate();
   const [refused, setRefused] = useState<{ trouble: Trouble; of: Draft } | null>(null);
   const [busy, setBusy] = useState(false);
-  const card = entry?.card ?? null;
   const body: Draft = { name, short, code, aliases: lines(aliases), numbers: lines(numbers), area };
   const shown: Draft = {
     name: start.name,
@@ -74,11 +82,19 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
     numbers: start.numbers,
     area: start.area,
   };
-  const changed = card === null || card.removed || !same(body, shown);
-  const mayWrite = card === null || card.changes;
+  const typed = !same(body, shown);
+  const changed = card === null || card.removed || typed;
+  const adopt = (as: Schemas["PartyCardOut"]) => {
+    nameKept(as.name);
+    shortKept(as.short);
+    codeKept(as.code);
+    aliasesKept(as.aliases.join("\n"));
+    numbersKept(as.numbers.join("\n"));
+    areaKept(as.area);
+  };
   // what was refused is told until one writes something else there
-  const at = refused?.trouble.field as keyof Draft | undefined;
-  const wrong = refused && at && same(refused.of[at], body[at]) ? refused.trouble : null;
+  const where = refused?.trouble.field as keyof Draft | undefined;
+  const wrong = refused && where && same(refused.of[where], body[where]) ? refused.trouble : null;
   const told = (name: keyof Draft) => ({
     id: `card-${name}`,
     "aria-invalid": wrong?.field === name || undefined,
@@ -123,17 +139,14 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
     void act(async () => {
       if (!card) {
         const made = await data(client.POST("/api/register", { body }));
+        forget(typedAt);
         props.onDone(made.card.id);
         return `Entered ${made.card.name}. What waits is looked at again for it.`;
       }
       const kept = await data(
         client.PUT("/api/register/{party}", { ...path, body: { ...body, revision: card.revision } }),
       );
-      nameKept(kept.card.name);
-      shortKept(kept.card.short);
-      codeKept(kept.card.code);
-      aliasesKept(kept.card.aliases.join("\n"));
-      numbersKept(kept.card.numbers.join("\n"));
+      adopt(kept.card);
       const named = kept.card.short !== card.short || kept.card.name !== card.name || kept.card.code !== card.code;
       if (!named || !kept.card.documents) return "Kept.";
       const follow = () => void navigate(`/manifests/new?party=${kept.card.id}&do=plan`);
@@ -194,8 +207,20 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
             <button type="submit" className="button primary" disabled={!changed || busy || !name.trim()}>
               {card ? (card.removed ? "Bring it back" : "Keep") : "Enter it"} <kbd>Ctrl+Enter</kbd>
             </button>
+            {card && typed && (
+              <button type="button" className="button" disabled={busy} onClick={() => adopt(card)}>
+                As it was
+              </button>
+            )}
             {!card && (
-              <button type="button" className="button" onClick={props.onLeave}>
+              <button
+                type="button"
+                className="button"
+                onClick={() => {
+                  forget(typedAt);
+                  props.onLeave();
+                }}
+              >
                 Leave it
               </button>
             )}
@@ -353,6 +378,7 @@ function Lines(props: Field): ReactNode {
         aria-describedby={props["aria-describedby"]}
         spellCheck={false}
         onChange={(event) => props.onChange(event.target.value)}
+        onBlur={() => props.readOnly || props.onChange(lines(props.value).join("\n"))}
       />
     </div>
   );

@@ -5,8 +5,10 @@ import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { words } from "../app/notices";
 import { type Column, DocGrid } from "../parts/DocGrid";
+import { useUnkept } from "../parts/drafts";
 import { count } from "../parts/format";
-import { CardEditor, type Draft, EMPTY } from "./CardEditor";
+import { Unkept } from "../parts/Unkept";
+import { CardEditor, cardPlace, type Draft, EMPTY, NEW_CARD } from "./CardEditor";
 import { Lacking } from "./Lacking";
 import { Table } from "./Table";
 import "../parts/beside.css";
@@ -26,6 +28,7 @@ export default function PartiesPage(): ReactNode {
   const [draft, setDraft] = useState<Draft | null>(null);
   const register = useQuery({ queryKey: keys.register, queryFn: () => data(client.GET("/api/register")) });
   const told = register.data;
+  const unkept = useUnkept();
   const parties = useMemo(() => (told?.parties ?? []).filter((card) => isMeant(card, typed)), [told, typed]);
   const columns = useMemo<Column<Card>[]>(
     () => [
@@ -33,7 +36,12 @@ export default function PartiesPage(): ReactNode {
         key: "name",
         label: "Name",
         width: "minmax(130px, 1.2fr)",
-        cell: (card) => (card.removed ? <s className="quiet">{card.name}</s> : card.name),
+        cell: (card) => (
+          <>
+            {card.removed ? <s className="quiet">{card.name}</s> : card.name}
+            {unkept(cardPlace(card.id)) && <Unkept />}
+          </>
+        ),
       },
       {
         key: "short",
@@ -67,7 +75,7 @@ export default function PartiesPage(): ReactNode {
         cell: (card) => (card.documents ? count(card.documents) : <span className="quiet">none</span>),
       },
     ],
-    [told],
+    [told, unkept],
   );
   const choose = useCallback(
     (party: number) => {
@@ -98,6 +106,7 @@ export default function PartiesPage(): ReactNode {
           {mayEnter && (
             <button type="button" className="button" onClick={() => setDraft({ ...EMPTY, area: common(told) })}>
               New party
+              {!draft && unkept(`${NEW_CARD}/`) && <Unkept />}
             </button>
           )}
           <Table />

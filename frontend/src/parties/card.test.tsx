@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen, waitFor } from "@testing-library/react";
+import { cleanup, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { notice, show } from "../testing/page";
@@ -92,6 +92,39 @@ describe("a party's entry", () => {
     expect(screen.getByRole("link", { name: "make their names follow" }).getAttribute("href")).toBe(
       "/manifests/new?party=7&do=plan",
     );
+  });
+
+  it("stays as typed while one is elsewhere, until it is as it was", async () => {
+    const { user } = await editing();
+    await user.type(screen.getByLabelText("Full name"), " and Son");
+    cleanup();
+    const back = await editing();
+    expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Timber and Son");
+    await back.user.click(button("As it was"));
+    cleanup();
+    await editing();
+    expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Timber");
+    expect(screen.queryByRole("button", { name: "As it was" })).toBeNull();
+  });
+
+  it("that is new stays as typed too, until it is entered or left", async () => {
+    serve({ "POST /api/register": { card: card({ id: 11 }) } });
+    const fresh = () => {
+      cleanup();
+      return show(<CardEditor party={null} draft={EMPTY} register={register} onDone={() => {}} onLeave={() => {}} />);
+    };
+    const name = () => screen.getByLabelText<HTMLInputElement>("Full name");
+    await fresh().type(name(), "Old Quay");
+    const user = fresh();
+    expect(name().value).toBe("Old Quay");
+    await user.click(button("Enter it"));
+    await waitFor(() => expect(notice()).toContain("Entered Tollgate Timber."));
+    const next = fresh();
+    expect(name().value).toBe("");
+    await next.type(name(), "Wharf");
+    await next.click(button("Leave it"));
+    fresh();
+    expect(name().value).toBe("");
   });
 
   it("that clashes with another says so at the field", async () => {

@@ -19,13 +19,13 @@ export function AreaSettings(props: { plan: Schemas["PlanOut"] }): ReactNode {
   );
 }
 
-/** A number as its field shows it; one that is cleared is none. */
-const shown = (number: number) => (Number.isNaN(number) ? "" : number);
+/** A number as its field shows it; one that is cleared is none (remembered, it is null). */
+const shown = (number: number) => (Number.isFinite(number) ? number : "");
 
 /** How long composed names are, and in which letters. */
 function Composed(props: Part): ReactNode {
   const { plan } = props;
-  const [asked, setAsked] = useTyped(plan.composing);
+  const [asked, setAsked] = useTyped(plan.composing, plan.keeps ? `plan ${plan.area} composing` : undefined);
   return (
     <>
       <h2 className="label">Composed names</h2>
@@ -64,12 +64,24 @@ function Composed(props: Part): ReactNode {
           plain letters only (A to Z, digits, “.”, “_”, “-”): others are spelt out, a space becomes “-”
         </label>
         {plan.keeps && !same(asked, plan.composing) && (
-          <button type="submit" className="button small" disabled={props.busy}>
-            Keep how names are composed
-          </button>
+          <Kept busy={props.busy} what="how names are composed" onBack={() => setAsked(plan.composing)} />
         )}
       </form>
     </>
+  );
+}
+
+/** What keeps that which was changed, and what takes it back. */
+function Kept(props: { what: string; busy: boolean; onBack: () => void }): ReactNode {
+  return (
+    <span className="line-actions">
+      <button type="submit" className="button small" disabled={props.busy}>
+        Keep {props.what}
+      </button>
+      <button type="button" className="button small" disabled={props.busy} onClick={props.onBack}>
+        As it was<span className="hidden">: {props.what}</span>
+      </button>
+    </span>
   );
 }
 
@@ -104,7 +116,7 @@ function DateOrder(props: Part): ReactNode {
 /** From how many loose documents or thin folders on the drive says so. */
 function Levels(props: Part): ReactNode {
   const { plan } = props;
-  const [limits, setLimits] = useTyped(plan.limits);
+  const [limits, setLimits] = useTyped(plan.limits, plan.keeps ? `plan ${plan.area} limits` : undefined);
   const field = (name: "loose" | "thin" | "few", label: string) => (
     <input
       type="number"
@@ -137,9 +149,7 @@ function Levels(props: Part): ReactNode {
           {field("few", "Documents in a thin folder")} documents, are told in the drive
         </span>
         {plan.keeps && !same(limits, plan.limits) && (
-          <button type="submit" className="button small" disabled={props.busy}>
-            Keep the limits
-          </button>
+          <Kept busy={props.busy} what="the limits" onBack={() => setLimits(plan.limits)} />
         )}
       </form>
     </>

@@ -6,7 +6,7 @@ import { useVocabulary } from "../api/queries";
 import { count } from "../parts/format";
 import { PatternField, strokesOf } from "../parts/PatternField";
 import { same, useTyped } from "../parts/typed";
-import { useKeeping } from "./keeping";
+import { kindPlace, useKeeping } from "./keeping";
 
 const TYPING_MS = 150;
 
@@ -15,9 +15,10 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const { plan, kind } = props;
   const { busy, keep } = useKeeping(plan);
   const labels = useVocabulary().data?.labels ?? {};
-  const [name, setName, nameKept] = useTyped(kind.name);
-  const [place, setPlace, placeKept] = useTyped(kind.place);
-  const [expects, setExpects, expectsKept] = useTyped(kind.expects);
+  const typedAt = plan.keeps ? kindPlace(plan.area, kind.kind) : undefined;
+  const [name, setName, nameKept] = useTyped(kind.name, typedAt && `${typedAt}/name`);
+  const [place, setPlace, placeKept] = useTyped(kind.place, typedAt && `${typedAt}/place`);
+  const [expects, setExpects, expectsKept] = useTyped(kind.expects, typedAt && `${typedAt}/expects`);
   const [settled, setSettled] = useState({ name, place });
   useEffect(() => {
     const timer = window.setTimeout(() => setSettled({ name, place }), TYPING_MS);

@@ -4,14 +4,16 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { words } from "../app/notices";
+import { useUnkept } from "../parts/drafts";
 import { count, moment } from "../parts/format";
 import { strokesOf } from "../parts/PatternField";
 import { PatternText } from "../parts/SlotText";
 import { Switch } from "../parts/Switch";
+import { Unkept } from "../parts/Unkept";
 import "../parts/grid.css";
 import { AreaSettings } from "./AreaSettings";
 import { KindEditor } from "./KindEditor";
-import { useKeeping } from "./keeping";
+import { kindPlace, useKeeping } from "./keeping";
 import "../parts/beside.css";
 import "./plan.css";
 
@@ -77,6 +79,7 @@ export default function PlanPage(): ReactNode {
 }
 
 function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => void }): ReactNode {
+  const unkept = useUnkept();
   return (
     <table className="kinds">
       <thead>
@@ -103,6 +106,7 @@ function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => 
                 >
                   {kind.label}
                 </button>
+                {unkept(kindPlace(props.plan.area, kind.kind)) && <Unkept />}
               </th>
               <td>
                 {kind.name ? (

@@ -40,3 +40,8 @@ export function useKeeping(plan: Plan): { busy: boolean; keep: (asked: Asked) =>
   });
   return { busy, keep: (asked) => !busy && mutate(asked) };
 }
+
+/** Where what is typed over a kind's patterns is remembered. */
+export function kindPlace(area: number, kind: string): string {
+  return `plan ${area} kind ${kind}`;
+}

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen, waitFor } from "@testing-library/react";
+import { cleanup, screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { notice, show } from "../testing/page";
@@ -92,6 +92,22 @@ describe("the plan of an area", () => {
     expect((screen.getByLabelText("Characters of a composed name") as HTMLInputElement).value).toBe("60");
     await user.click(button("As it was"));
     expect(name().value).toBe("<subject>");
+  });
+
+  it("has what one typed when one comes back, and says at which kind something is not kept", async () => {
+    const user = await opened();
+    const row = () => screen.getByRole("row", { name: /^Letter/ }).textContent;
+    expect(row()).not.toContain("not kept yet");
+    await user.type(name(), "_x");
+    expect(row()).toContain("not kept yet");
+    await user.clear(loose());
+    cleanup();
+    await opened();
+    expect([name().value, loose().value]).toEqual(["<issued>_<subject>_x", ""]);
+    await user.click(button("As it was"));
+    await user.click(button("As it was: the limits"));
+    expect([name().value, loose().value]).toEqual(["<issued>_<subject>", "40"]);
+    expect(row()).not.toContain("not kept yet");
   });
 
   it("shows what was kept where that is not quite what was typed", async () => {

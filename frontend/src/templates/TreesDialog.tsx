@@ -4,7 +4,9 @@ import { type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { forget } from "../parts/drafts";
 import { count, several } from "../parts/format";
+import { useTyped } from "../parts/typed";
 import { KeepTemplate } from "./KeepTemplate";
 import "./templates.css";
 import { useModal } from "../parts/useModal";
@@ -33,8 +35,10 @@ export function TreesDialog(props: Props): ReactNode {
   const undo = useUndoAction();
   const templates = useTemplates();
   const [from, setFrom] = useState<Template | null>(null);
-  const [text, setText] = useState(START);
-  const [rows, setRows] = useState("");
+  const typedAt = `trees ${folder.id}`;
+  // a template's lines are kept already, and what stands in the folder is there
+  const [text, setText] = useTyped(START, from || props.keeping ? undefined : `${typedAt}/lines`);
+  const [rows, setRows] = useTyped("", `${typedAt}/rows`);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const standing = useQuery({
@@ -46,7 +50,7 @@ export function TreesDialog(props: Props): ReactNode {
   const stands = standing.data?.lines;
   useEffect(() => {
     if (stands) setText(stands.join("\n"));
-  }, [stands]);
+  }, [stands, setText]);
   const asked = useDeferredValue(`${text}\0${rows}`);
   const seen = useQuery({
     queryKey: ["trees", folder.id, asked],
@@ -79,6 +83,7 @@ export function TreesDialog(props: Props): ReactNode {
         }),
       );
       tell({ text: `Made ${several(done.lines, "folder")} in ${folder.name}`, action: { label: "Undo", run: undo } });
+      forget(typedAt);
       props.onClose();
       await queries.invalidateQueries();
     } catch (error) {

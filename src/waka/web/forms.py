@@ -36,6 +36,7 @@ class Login(Form):
 
 
 class Me(Out):
+    id: int
     name: str
     administrator: bool
     csrf: str

@@ -11,6 +11,7 @@ from waka.core.names.shapes import known_shapes
 from waka.web import forms, guard
 from waka.web.answers import answer
 from waka.work import observe, people
+from waka.work.actor import Actor
 
 api = APIBlueprint("session", __name__, url_prefix="/api", abp_tags=[Tag(name="session")])
 
@@ -19,15 +20,14 @@ api = APIBlueprint("session", __name__, url_prefix="/api", abp_tags=[Tag(name="s
 def log_in(body: forms.Login) -> Response:
     """Log in: sets the session cookie."""
     opened = people.log_in(guard.drive().database, body.login, body.password)
-    me = forms.Me(name=opened.actor.name, administrator=opened.actor.administrator, csrf=opened.csrf)
-    return guard.set_cookie(answer(me), opened.token)
+    return guard.set_cookie(answer(_me(opened.actor, opened.csrf)), opened.token)
 
 
 @api.get("/session", responses={200: forms.Me})
 def who_am_i() -> Response:
     """Who is logged in."""
     actor = guard.actor()
-    return answer(forms.Me(name=actor.name, administrator=actor.administrator, csrf=guard.csrf()))
+    return answer(_me(actor, guard.csrf()))
 
 
 @api.delete("/session", responses={204: None})
@@ -35,6 +35,10 @@ def log_out() -> Response:
     """Log out."""
     people.log_out(guard.drive().database, request.cookies.get(guard.COOKIE, ""))
     return guard.set_cookie(make_response("", 204), None)
+
+
+def _me(actor: Actor, csrf: str) -> forms.Me:
+    return forms.Me(id=actor.person, name=actor.name, administrator=actor.administrator, csrf=csrf)
 
 
 @api.get("/health", responses={200: forms.Health})

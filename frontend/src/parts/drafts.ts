@@ -1,0 +1,62 @@
+// What is typed and not kept yet, by where it was typed. This browser remembers it for who is logged in: through other
+// pages, reload, a session that ends, until it is kept or taken back.
+import { useCallback, useSyncExternalStore } from "react";
+
+const TYPED = "waka-typed ";
+const WHOSE = "waka-typed-by";
+
+/** What was typed, and what was kept there when it was. */
+export type Draft<T> = { typed: T; over: T };
+
+const told = new Set<() => void>();
+const tell = () => {
+  for (const one of told) one();
+};
+
+export function recalled<T>(place: string): Draft<T> | null {
+  const text = localStorage.getItem(TYPED + place);
+  return text ? (JSON.parse(text) as Draft<T>) : null;
+}
+
+export function remember<T>(place: string, draft: Draft<T>): void {
+  localStorage.setItem(TYPED + place, JSON.stringify(draft));
+  tell();
+}
+
+/** Forget what was typed at `place` and at all places below it (`party 7` has `party 7/name`). */
+export function forget(place: string): void {
+  const gone = places().filter((one) => one === place || one.startsWith(`${place}/`));
+  for (const one of gone) localStorage.removeItem(TYPED + one);
+  if (gone.length) tell();
+}
+
+/** Who types from now on, null for nobody: what somebody else typed is not theirs to find, nor what the tab keeps of it. */
+export function belongTo(person: number | null): void {
+  const whose = String(person);
+  if (localStorage.getItem(WHOSE) !== whose) for (const one of places()) localStorage.removeItem(TYPED + one);
+  if (sessionStorage.getItem(WHOSE) !== whose) sessionStorage.clear();
+  localStorage.setItem(WHOSE, whose);
+  sessionStorage.setItem(WHOSE, whose);
+  tell();
+}
+
+/** Says of a place whether something typed at it, or below it, is not kept yet. */
+export function useUnkept(): (place: string) => boolean {
+  const all = useSyncExternalStore(subscribe, () => `\n${places().sort().join("\n")}\n`);
+  return useCallback((place) => all.includes(`\n${place}\n`) || all.includes(`\n${place}/`), [all]);
+}
+
+function places(): string[] {
+  return Object.keys(localStorage)
+    .filter((key) => key.startsWith(TYPED))
+    .map((key) => key.slice(TYPED.length));
+}
+
+function subscribe(changed: () => void): () => void {
+  told.add(changed);
+  window.addEventListener("storage", changed);
+  return () => {
+    told.delete(changed);
+    window.removeEventListener("storage", changed);
+  };
+}
