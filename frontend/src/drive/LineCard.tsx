@@ -1,10 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { client, data, type Schemas } from "../api/client";
+import type { Schemas } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
 import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
 import { TrailList } from "../document/TrailList";
@@ -13,6 +10,7 @@ import { count } from "../parts/format";
 import { PlaceList } from "../places/PlaceList";
 import { ChosenSums } from "./ChosenSums";
 import type { DriveActs } from "./driveKeys";
+import { RenameForm } from "./RenameForm";
 
 type Props = {
   line: Schemas["LineOut"] | null;
@@ -50,7 +48,13 @@ export function LineCard(props: Props): ReactNode {
       <h2 className="mono card-name">{line.name}</h2>
       {line.misfit && <Misfit line={line} may={may} />}
       {renaming ? (
-        <Rename line={line} onClose={() => setRenaming(false)} />
+        <RenameForm
+          label="New name"
+          entry={line.entry}
+          called={line.name}
+          start={stem(line.name)}
+          onClose={() => setRenaming(false)}
+        />
       ) : (
         <div className="card-actions">
           <Link className="button" to={`/documents/${line.document}`}>
@@ -172,69 +176,8 @@ function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }):
   );
 }
 
-function Rename(props: { line: Schemas["LineOut"]; onClose: () => void }): ReactNode {
-  const { line } = props;
-  const queries = useQueryClient();
-  const { tell } = useNotices();
-  const undo = useUndoAction();
-  const dot = line.name.lastIndexOf(".");
-  const stem = dot > 0 ? line.name.slice(0, dot) : line.name;
-  const [text, setText] = useState(stem);
-  const [problem, setProblem] = useState<string | null>(null);
-  const keep = async () => {
-    if (text.trim() === stem) {
-      props.onClose();
-      return;
-    }
-    try {
-      await data(
-        client.PATCH("/api/entries/{entry}", {
-          params: { path: { entry: line.entry } },
-          body: { name: text, parent: null },
-        }),
-      );
-      tell({ text: `Renamed ${line.name}`, action: { label: "Undo", run: undo } });
-      props.onClose();
-      await queries.invalidateQueries();
-    } catch (error) {
-      setProblem(words(error));
-    }
-  };
-  return (
-    <form
-      className="rename"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void keep();
-      }}
-    >
-      <label className="label" htmlFor="rename-field">
-        New name
-      </label>
-      <input
-        id="rename-field"
-        className="text-input mono"
-        // biome-ignore lint/a11y/noAutofocus: the person just asked to rename
-        autoFocus
-        value={text}
-        maxLength={250}
-        onFocus={(event) => event.target.select()}
-        onChange={(event) => setText(event.target.value)}
-        onKeyDown={(event) => event.key === "Escape" && props.onClose()}
-      />
-      {problem && (
-        <p className="problem small" role="alert">
-          {problem}
-        </p>
-      )}
-      <div className="card-actions">
-        <button type="submit" className="button primary">
-          Rename
-        </button>
-        <button type="button" className="button" onClick={props.onClose}>
-          Leave it
-        </button>
-      </div>
-    </form>
-  );
+/** A document's name without its extension. */
+function stem(name: string): string {
+  const dot = name.lastIndexOf(".");
+  return dot > 0 ? name.slice(0, dot) : name;
 }

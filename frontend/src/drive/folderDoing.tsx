@@ -11,6 +11,7 @@ import { Menu } from "../parts/Menu";
 import { useModal } from "../parts/useModal";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut, VERBS } from "../places/moving";
+import { RenameForm } from "./RenameForm";
 import { TagDialog } from "./TagDialog";
 
 const TreesDialog = lazy(async () => ({ default: (await import("../templates/TreesDialog")).TreesDialog }));
@@ -151,7 +152,7 @@ export function useFolderDoing(
         }}
       />
     );
-  else if (doing?.what === "rename" && folder) node = <RenameFolder folder={folder} onClose={close} onDone={told} />;
+  else if (doing?.what === "rename" && folder) node = <RenameFolder folder={folder} onClose={close} />;
   else if (doing?.what === "tags" && folder)
     node = (
       <TagDialog
@@ -189,69 +190,25 @@ export function useFolderDoing(
   return { menu, begin, discard: (one) => void discard(one), node };
 }
 
-function RenameFolder(props: { folder: Folder; onClose: () => void; onDone: (text: string) => void }): ReactNode {
-  const { folder } = props;
+function RenameFolder(props: { folder: Folder; onClose: () => void }): ReactNode {
+  const { folder, onClose } = props;
   const dialog = useModal();
-  const queries = useQueryClient();
-  const [name, setName] = useState(folder.name);
-  const [problem, setProblem] = useState<string | null>(null);
-  const rename = async () => {
-    if (!name.trim() || name === folder.name) {
-      props.onClose();
-      return;
-    }
-    try {
-      const params = { path: { entry: folder.entry } };
-      await data(client.PATCH("/api/entries/{entry}", { params, body: { name, parent: null } }));
-      props.onDone(`Renamed ${folder.name} to ${name}`);
-      props.onClose();
-      await queries.invalidateQueries();
-    } catch (error) {
-      setProblem(words(error));
-    }
-  };
   return (
     <dialog
       ref={dialog}
       className="help"
       aria-labelledby="rename-folder"
-      onClose={props.onClose}
+      onClose={onClose}
       onKeyDown={(event) => event.stopPropagation()}
     >
       <h2 id="rename-folder">Rename the folder {folder.name}</h2>
-      <form
-        className="rename"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void rename();
-        }}
-      >
-        <label htmlFor="folder-name" className="label">
-          New name of the folder
-        </label>
-        <input
-          id="folder-name"
-          className="text-input"
-          autoFocus
-          value={name}
-          maxLength={250}
-          onFocus={(event) => event.target.select()}
-          onChange={(event) => setName(event.target.value)}
-        />
-        {problem && (
-          <p className="problem small" role="alert">
-            {problem}
-          </p>
-        )}
-        <div className="card-actions">
-          <button type="submit" className="button primary">
-            Rename
-          </button>
-          <button type="button" className="button" onClick={props.onClose}>
-            Leave it
-          </button>
-        </div>
-      </form>
+      <RenameForm
+        label="New name of the folder"
+        entry={folder.entry}
+        called={`the folder ${folder.name}`}
+        start={folder.name}
+        onClose={onClose}
+      />
     </dialog>
   );
 }

@@ -1,0 +1,76 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useId, useState } from "react";
+import { client, data } from "../api/client";
+import { useUndoAction } from "../app/keys";
+import { useNotices, words } from "../app/notices";
+
+type Props = {
+  label: string;
+  entry: number;
+  /** What it is called now, and as much of it as is written here: of a document without its extension. */
+  called: string;
+  start: string;
+  onClose: () => void;
+};
+
+/** Another name for a document or a folder in its place. */
+export function RenameForm(props: Props): ReactNode {
+  const { entry, called, start, onClose } = props;
+  const field = useId();
+  const queries = useQueryClient();
+  const { tell } = useNotices();
+  const undo = useUndoAction();
+  const [name, setName] = useState(start);
+  const [problem, setProblem] = useState<string | null>(null);
+  const rename = async () => {
+    if (name.trim() === start) {
+      onClose();
+      return;
+    }
+    try {
+      await data(client.PATCH("/api/entries/{entry}", { params: { path: { entry } }, body: { name, parent: null } }));
+      tell({ text: `Renamed ${called}`, action: { label: "Undo", run: undo } });
+      onClose();
+      await queries.invalidateQueries();
+    } catch (error) {
+      setProblem(words(error));
+    }
+  };
+  return (
+    <form
+      className="rename"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void rename();
+      }}
+    >
+      <label className="label" htmlFor={field}>
+        {props.label}
+      </label>
+      <input
+        id={field}
+        className="text-input mono"
+        // biome-ignore lint/a11y/noAutofocus: the person just asked to rename
+        autoFocus
+        value={name}
+        maxLength={250}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === "Escape" && onClose()}
+      />
+      {problem && (
+        <p className="problem small" role="alert">
+          {problem}
+        </p>
+      )}
+      <div className="card-actions">
+        <button type="submit" className="button primary">
+          Rename
+        </button>
+        <button type="button" className="button" onClick={onClose}>
+          Leave it
+        </button>
+      </div>
+    </form>
+  );
+}
