@@ -4,7 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { type Notice, useNotices, words } from "../app/notices";
-import { forget } from "../parts/drafts";
+import { forget, isUnkept } from "../parts/drafts";
 import { moment, several } from "../parts/format";
 import { same, useTyped } from "../parts/typed";
 import { Merge } from "./Merge";
@@ -29,10 +29,15 @@ export function CardEditor(props: Props): ReactNode {
   });
   // an entry that was merged into another is that one, also for who kept its address; parted from it, it is its own again
   const { party, onDone } = props;
+  const { tell } = useNotices();
   const now = entry.isFetching ? party : (entry.data?.card.id ?? party);
+  const into = entry.data?.card.name;
   useEffect(() => {
-    if (now !== null && now !== party) onDone(now);
-  }, [now, party, onDone]);
+    if (now === null || party === null || now === party) return;
+    if (isUnkept(cardPlace(party)))
+      tell({ text: `It was merged into ${into}. What you typed is there again when that is taken back.`, bad: true });
+    onDone(now);
+  }, [now, party, into, tell, onDone]);
   if (props.draft) return <Form {...props} start={props.draft} entry={null} />;
   if (entry.error) return <p className="problem">{words(entry.error)}</p>;
   if (!entry.data)
@@ -43,7 +48,7 @@ export function CardEditor(props: Props): ReactNode {
       </p>
     );
   const told = entry.data;
-  return <Form {...props} start={told.card} entry={told} />;
+  return <Form key={told.card.id} {...props} start={told.card} entry={told} />;
 }
 
 /** Where what is typed into cards is remembered: a party's, and those of new entries. */

@@ -208,6 +208,23 @@ describe("a party's entry", () => {
   it("leads to the entry that it was merged into", async () => {
     const { onDone } = await editing({ id: 8, name: "Tollgate Sawmill" });
     await waitFor(() => expect(onDone).toHaveBeenCalledWith(8));
+    expect(notice()).toBe("");
+  });
+
+  it("that somebody merges while one types into it says what becomes of that, and gives nothing of it to the other", async () => {
+    const { user, onDone } = await editing();
+    await user.type(screen.getByLabelText("Full name"), " and Son");
+    serve({
+      "GET /api/register/7": entry({ id: 8, name: "Tollgate Sawmill" }),
+      "PUT /api/register/7": new Refusal(409, { detail: "Odalys merged it at 9:12." }),
+    });
+    await user.click(button("Keep"));
+    await waitFor(() => expect(onDone).toHaveBeenCalledWith(8));
+    expect(notice()).toContain("It was merged into Tollgate Sawmill. What you typed is there again when that is taken");
+    expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Sawmill");
+    cleanup();
+    await editing();
+    expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Timber and Son");
   });
 
   it("goes back to a revision, parts from a merged one, forgets what was learnt", async () => {

@@ -23,9 +23,9 @@ export function remember<T>(place: string, draft: Draft<T>): void {
   tell();
 }
 
-/** Forget what was typed at `place` and at all places below it (`party 7` has `party 7/name`). */
+/** Forget what was typed at `place` and at all places below it. */
 export function forget(place: string): void {
-  const gone = places().filter((one) => one === place || one.startsWith(`${place}/`));
+  const gone = places().filter((one) => isAt(place, one));
   for (const one of gone) localStorage.removeItem(TYPED + one);
   if (gone.length) tell();
 }
@@ -40,10 +40,20 @@ export function belongTo(person: number | null): void {
   tell();
 }
 
-/** Says of a place whether something typed at it, or below it, is not kept yet. */
+/** Whether something that was typed at a place, or below it, is not kept yet. */
+export function isUnkept(place: string): boolean {
+  return places().some((one) => isAt(place, one));
+}
+
+/** The same for what is drawn: drawn anew when that changes. */
 export function useUnkept(): (place: string) => boolean {
-  const all = useSyncExternalStore(subscribe, () => `\n${places().sort().join("\n")}\n`);
-  return useCallback((place) => all.includes(`\n${place}\n`) || all.includes(`\n${place}/`), [all]);
+  const all = useSyncExternalStore(subscribe, () => places().sort().join("\n"));
+  return useCallback((place) => all.split("\n").some((one) => isAt(place, one)), [all]);
+}
+
+/** Whether `one` is `place` or below it: `party 7/name` is below `party 7`. */
+function isAt(place: string, one: string): boolean {
+  return one === place || one.startsWith(`${place}/`);
 }
 
 function places(): string[] {
