@@ -8,6 +8,7 @@ import { useNotices, words } from "../app/notices";
 import { count, moment, several, size } from "../parts/format";
 import { Switch } from "../parts/Switch";
 import { type Marks, NONE } from "../parts/selection";
+import { BUSY, useEnding } from "./ending";
 import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
 import { type Edit, LineEditor, LinesEditor } from "./LineEditor";
@@ -21,7 +22,6 @@ import "./manifest.css";
 type Manifest = Schemas["ManifestOut"];
 const PAGE = 300;
 const NO_LINES: ManifestLine[] = [];
-const BUSY = ["planned", "queued", "running", "undoing"];
 const FILTERS = [
   [null, "all documents"],
   ["ready", "ready"],
@@ -65,6 +65,7 @@ export default function ManifestPage(): ReactNode {
     refetchInterval: (query) => (BUSY.includes(query.state.data?.state ?? "") ? 700 : false),
   });
   const told = manifest.data;
+  const begun = useEnding(told);
   const pages = useInfiniteQuery({
     queryKey: keys.manifestLines(id, `${filter} ${told?.state}`),
     enabled: told !== undefined,
@@ -130,12 +131,15 @@ export default function ManifestPage(): ReactNode {
     () =>
       act(async () => {
         const done = await data(client.POST("/api/manifests/{manifest}/run", { ...path, body: { partial } }));
-        if (done.state === "queued") return "It runs now; it goes on when this page is closed.";
+        if (done.state === "queued") {
+          begun();
+          return "It runs now; it goes on when this page is closed.";
+        }
         return done.state === "done"
           ? `Done: ${several(ready, "line")}. Ctrl+Z undoes it.`
           : "Done in part; see what failed.";
       }),
-    [act, path, partial, ready],
+    [act, path, partial, ready, begun],
   );
   const attempt = () =>
     act(async () => {
@@ -145,7 +149,10 @@ export default function ManifestPage(): ReactNode {
   const undo = (chosenLines: number[] | null) =>
     act(async () => {
       const done = await data(client.POST("/api/manifests/{manifest}/undo", { ...path, body: { lines: chosenLines } }));
-      if (done.queued) return "It is being undone; it goes on when this page is closed.";
+      if (done.queued) {
+        begun();
+        return "It is being undone; it goes on when this page is closed.";
+      }
       return done.left_out.length
         ? `Undone but for ${count(done.left_out.length)}: ${done.left_out[0]}`
         : `Undone: ${several(chosenLines?.length ?? ready, "line")}.`;

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import type { UserEvent } from "@testing-library/user-event";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
@@ -59,6 +59,33 @@ describe("a plan on its screen", () => {
     await user.keyboard("{Control>}{Enter}{/Control}");
     await waitFor(() => expect(notice()).toContain("It runs now; it goes on when this page is closed."));
     expect(bodies(RUN)).toHaveLength(1);
+  });
+
+  it("that runs says what became of it, also where it was over before it was seen to run", async () => {
+    let state: Partial<Schemas["ManifestOut"]> = { state: "done", counts: { ready: 4 }, can_undo: true };
+    serve({
+      [RUN]: () => {
+        serve({ "GET /api/manifests/5": aManifest(state) });
+        return { state: "queued" };
+      },
+    });
+    let user = await opened();
+    await user.click(button("Run 4 lines"));
+    await waitFor(() => expect(notice()).toContain("Done: 4 lines. Ctrl+Z undoes it."));
+    cleanup();
+    state = { problem: "Line 2: Odalys moved it at 9:12." };
+    user = await opened();
+    await user.click(button("Run 4 lines"));
+    await waitFor(() => expect(notice()).toContain("Line 2: Odalys moved it at 9:12."));
+    cleanup();
+    user = await opened({ state: "running", mine: false });
+    serve({ "GET /api/manifests/5": aManifest({ state: "done", mine: false }) });
+    await waitFor(() => expect(notice()).toContain("Done: 4 lines."));
+    expect(notice()).not.toContain("Ctrl+Z");
+    cleanup();
+    user = await opened({ state: "undoing", can_undo: true });
+    serve({ "GET /api/manifests/5": aManifest({ state: "partly undone" }) });
+    await waitFor(() => expect(notice()).toContain("Undone in part; see which lines are not."));
   });
 
   it("that is refused says why, and stays", async () => {
