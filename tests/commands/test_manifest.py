@@ -5,6 +5,7 @@ import json
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
@@ -14,7 +15,7 @@ from tests.world import World
 from waka.commands import manifest
 from waka.commands.running import told
 from waka.core.changes import kinds as k
-from waka.work import people
+from waka.work import manifests, people
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 
@@ -78,6 +79,26 @@ def test_what_was_not_done_shows_in_the_status(world: World, waka: Waka) -> None
     refused = waka("run", number)
     assert refused.exit_code == 2 and "line 1: “1 keel.pdf” is no longer where it was. Filer did that" in refused.stderr
     assert waka("run", number, "--partial").exit_code == 1, "two lines stay blocked"
+
+
+def test_a_run_that_somebody_stops_shows_in_the_status_and_goes_on(
+    world: World, waka: Waka, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    world.file(world.yard, ["1 keel.pdf", "2 mast.pdf", "3 oar.pdf"])
+    number = outcome(waka(*CUT, "--json"))["manifest"]
+    monkeypatch.setattr(manifests, "AT_ONCE", 1)
+
+    def worker_that_is_stopped(_seconds: float) -> None:
+        manifests.stop(world.drive, world.administrator, number)
+        manifests.run_queued(world.drive, number)
+
+    monkeypatch.setattr(manifest, "time", SimpleNamespace(sleep=worker_that_is_stopped))
+    stopped = waka("run", number, "--partial")
+    assert stopped.exit_code == 1 and "3 not done" in stopped.output
+    worker = SimpleNamespace(sleep=lambda _seconds: manifests.run_queued(world.drive, number))
+    monkeypatch.setattr(manifest, "time", worker)
+    done = waka("run", number, "--partial", "--json")
+    assert done.exit_code == 0 and outcome(done)["counts"] == {"done": 3}
 
 
 def test_documents_are_numbered_whatever_folders_have_to_be_made(world: World, waka: Waka) -> None:

@@ -127,6 +127,47 @@ def test_a_stopped_run_leaves_things_whole(world: World, partial: bool, monkeypa
         manifests.stop(world.drive, world.keeper, manifest)
 
 
+def test_a_run_in_parts_that_was_stopped_goes_on_with_what_is_left(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(manifests, "AT_ONCE", 1)
+    monkeypatch.setattr(manifests, "_CHUNK", 2)
+    filed = world.file(world.yard, [f"{n} plank {n}.pdf" for n in range(7)])
+    manifest = plan(world)
+    manifests.run(world.drive, world.keeper, manifest, partial=True)
+    real = store.set_progress
+
+    def stopping(conn: Connection, number: int, progress: int) -> None:
+        real(conn, number, progress)
+        if progress == 2:
+            store.ask_stop(conn, number)
+
+    monkeypatch.setattr(store, "set_progress", stopping)
+    assert manifests.run_queued(world.drive, manifest) == "partly done"
+    assert manifests.card(world.drive, world.keeper, manifest).row["problem"] == "It was stopped after 2 of 7 lines."
+    assert counts(world, manifest) == {"ready": 2, "not done": 5}
+    with pytest.raises(Refused, match="was run in part"):
+        manifests.run(world.drive, world.keeper, manifest, partial=False)
+    with pytest.raises(Refused, match="only they can change or run it"):
+        manifests.run(world.drive, world.filer, manifest, partial=True)
+    # one of what is left is gone meanwhile: it is listed, the others are done
+    document, entry = filed[5]
+    world.do(
+        k.Discard(k.DocumentId(document), k.EntryId(entry), k.Spot(k.FolderId(world.yard), "5 plank 5.pdf")),
+        actor=world.filer,
+    )
+    assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "queued"
+    assert manifests.run_queued(world.drive, manifest) == "partly done"
+    assert counts(world, manifest) == {"ready": 6, "failed": 1}
+    assert names(world) == [f"plank {n}.pdf" for n in (0, 1, 2, 3, 4, 6)]
+    assert manifests.card(world.drive, world.keeper, manifest).row["problem"] is None
+    with pytest.raises(Refused, match="was run in part"):
+        manifests.run(world.drive, world.keeper, manifest, partial=True)
+    world.check_whole()
+    assert undo.undo(world.drive.database, world.keeper, manifest).left_out == ()
+    assert names(world) == [f"{n} plank {n}.pdf" for n in (0, 1, 2, 3, 4, 6)]
+
+
 def test_a_long_run_tells_its_phases_and_stops_between_them(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(manifests, "AT_ONCE", 2)
     world.file(world.yard, [f"Plan {n}.pdf" for n in range(5)])

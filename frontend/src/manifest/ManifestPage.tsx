@@ -127,10 +127,12 @@ export default function ManifestPage(): ReactNode {
   );
   const ready = told?.counts.ready ?? 0;
   const plan = told?.state === "checked" && told.mine;
+  // what a run in parts that was stopped, or broke off, did not come to
+  const rest = told?.mine && told.state === "partly done" ? (told.counts["not done"] ?? 0) : 0;
   const run = useCallback(
-    () =>
+    (inParts: boolean) =>
       act(async () => {
-        const done = await data(client.POST("/api/manifests/{manifest}/run", { ...path, body: { partial } }));
+        const done = await data(client.POST("/api/manifests/{manifest}/run", { ...path, body: { partial: inParts } }));
         if (done.state === "queued") {
           begun();
           return "It runs now; it goes on when this page is closed.";
@@ -139,7 +141,7 @@ export default function ManifestPage(): ReactNode {
           ? `Done: ${several(ready, "line")}. Ctrl+Z undoes it.`
           : "Done in part; see what failed.";
       }),
-    [act, path, partial, ready, begun],
+    [act, path, ready, begun],
   );
   const attempt = () =>
     act(async () => {
@@ -162,7 +164,7 @@ export default function ManifestPage(): ReactNode {
       keys: "Ctrl+Enter",
       what: "Run the manifest",
       match: (e) => e.ctrlKey && e.key === "Enter",
-      run: () => plan && ready > 0 && !busy && void run(),
+      run: () => plan && ready > 0 && !busy && void run(partial),
     },
     {
       keys: "Shift+↓ Ctrl+↓ Space",
@@ -230,7 +232,12 @@ export default function ManifestPage(): ReactNode {
         <footer className="ledger-foot">
           {plan && (
             <>
-              <button type="button" className="button primary" disabled={busy || !ready} onClick={() => void run()}>
+              <button
+                type="button"
+                className="button primary"
+                disabled={busy || !ready}
+                onClick={() => void run(partial)}
+              >
                 Run {several(ready, "line")}
               </button>
               <button type="button" className="button" disabled={busy || !ready} onClick={() => void attempt()}>
@@ -285,9 +292,19 @@ export default function ManifestPage(): ReactNode {
               Stop it
             </button>
           )}
+          {rest > 0 && (
+            <button type="button" className="button primary" disabled={busy} onClick={() => void run(true)}>
+              Go on with the {rest === 1 ? "line that is" : `${count(rest)} lines that are`} left
+            </button>
+          )}
           {told.can_undo && (
             <>
-              <button type="button" className="button primary" disabled={busy} onClick={() => void undo(null)}>
+              <button
+                type="button"
+                className={rest > 0 ? "button" : "button primary"}
+                disabled={busy}
+                onClick={() => void undo(null)}
+              >
                 Undo{" "}
                 {told.state === "partly undone"
                   ? `the ${several(ready, "line")} left`

@@ -309,6 +309,20 @@ describe("lines of a plan", () => {
 describe("a manifest that ran", () => {
   const ran = { state: "done", ran_at: "2026-03-18T09:01:00Z", can_undo: true };
 
+  it("in parts and was stopped goes on with what is left; another's is not one's own to go on with", async () => {
+    const stopped = { ...ran, state: "partly done", partial: true, counts: { ready: 1, "not done": 3 } };
+    serve({ [RUN]: { state: "queued" } });
+    const user = await opened(stopped);
+    await user.click(button("Go on with the 3 lines that are left"));
+    await waitFor(() => expect(bodies(RUN)).toEqual([{ partial: true }]));
+    cleanup();
+    await opened({ ...stopped, mine: false });
+    expect(screen.queryByRole("button", { name: /^Go on/ })).toBeNull();
+    cleanup();
+    await opened({ ...stopped, counts: { ready: 3, failed: 1 } });
+    expect(screen.queryByRole("button", { name: /^Go on/ })).toBeNull();
+  });
+
   it("is undone as a whole", async () => {
     serve({ [UNDO]: { queued: false, lines: 4, left_out: [] } });
     const user = await opened(ran);

@@ -117,7 +117,7 @@ def run(
     as_json: bool,
     folder: Path | None,
 ) -> None:
-    """Run it: all its ready lines, or none; with --partial whatever can be done."""
+    """Run it: all its ready lines, or none; with --partial whatever can be done, or is left of a run that was stopped."""
     with _acting(folder, login) as (drive, actor):
         number = _number(which)
         if taken is not None:
@@ -143,7 +143,7 @@ def run(
         _tell(outcome, as_json)
         if state not in ("done", "partly done"):
             sys.exit(2)
-        sys.exit(1 if outcome["counts"].get("blocked") or outcome["counts"].get("failed") else 0)
+        sys.exit(1 if any(outcome["counts"].get(state) for state in ("blocked", "failed", "not done")) else 0)
 
 
 @manifest.command("undo")

@@ -256,13 +256,15 @@ def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
 def run(drive: Drive, actor: Actor, manifest: int, *, partial: bool) -> str:
     """Run a plan: at once where it is short, else by the worker. Its state then: done, partly done or queued.
 
-    Raises ManifestRefused, with nothing changed, where it is to be run as a whole and a line cannot be done.
+    A run in parts that was stopped, or broke off, goes on with the lines that it did not come to. Raises
+    ManifestRefused, with nothing changed, where it is to be run as a whole and a line cannot be done.
     """
     with drive.database.transaction() as conn:
         row = _own(conn, actor, manifest)
-        _still_a_plan(row)
-        if not store.any_ready(conn, manifest):
-            raise Refused("No line of it is ready.", code="nothing")
+        if not (partial and row["state"] == "partly done" and row["progress"] < row["lines"]):
+            _still_a_plan(row)
+            if not store.any_ready(conn, manifest):
+                raise Refused("No line of it is ready.", code="nothing")
         store.forget_stop(conn, manifest)
         store.begin_run(conn, manifest, actor.person, "queued", partial=partial)
         if row["lines"] > AT_ONCE:
@@ -335,7 +337,7 @@ def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
                 # a worker that was thought dead goes on with it
                 return str(now["state"]) if now else "gone"
             if store.stop_asked(conn, manifest):
-                store.end_run(conn, manifest, "partly done", f"It was stopped after {at} of {row['lines']} lines.")
+                store.end_run(conn, manifest, "partly done", f"It was stopped after {at:,} of {row['lines']:,} lines.")
                 return "partly done"
             chunk = Scope(manifest, at, min(at + _CHUNK, row["lines"]), partial=True)
             for _ in range(_CHUNK):
