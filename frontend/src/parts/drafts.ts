@@ -13,13 +13,21 @@ const tell = () => {
   for (const one of told) one();
 };
 
+/** What was typed at a place and is not kept; null for nothing. */
 export function recalled<T>(place: string): Draft<T> | null {
   const text = localStorage.getItem(TYPED + place);
   return text ? (JSON.parse(text) as Draft<T>) : null;
 }
 
+/** Remember it until `forget`. */
 export function remember<T>(place: string, draft: Draft<T>): void {
-  localStorage.setItem(TYPED + place, JSON.stringify(draft));
+  try {
+    localStorage.setItem(TYPED + place, JSON.stringify(draft));
+  } catch (error) {
+    if (!(error instanceof DOMException)) throw error;
+    // more than the browser has room for: it stays where it is typed, and nothing older takes its place later
+    localStorage.removeItem(TYPED + place);
+  }
   tell();
 }
 

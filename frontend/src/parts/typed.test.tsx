@@ -2,7 +2,7 @@
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
-import { beforeEach, describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { belongTo, forget, useUnkept } from "./drafts";
 import { useTyped } from "./typed";
 
@@ -68,6 +68,21 @@ describe("what is typed and not kept yet", () => {
     forget("party");
     shown("a", "party 7/name");
     expect(value()).toBe("ab");
+  });
+
+  it("that there is no room for stays while one is there, and nothing older comes back in its place", async () => {
+    const user = userEvent.setup();
+    const first = shown("a", "plan");
+    await user.type(screen.getByLabelText("it"), "b");
+    const full = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
+      throw new DOMException("full", "QuotaExceededError");
+    });
+    await user.type(screen.getByLabelText("it"), "c");
+    full.mockRestore();
+    expect(value()).toBe("abc");
+    first.unmount();
+    shown("a", "plan");
+    expect(value()).toBe("a");
   });
 
   it("is remembered where it has a place only", async () => {
