@@ -13,11 +13,13 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, JSHandle, Locator, Page, Response, expect
 
-from waka.demo.people import PEOPLE
+from tests.sessions import open_session
 from waka.demo.trust import load_demo
 from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
 from waka.launch.supervisor import Supervisor
+from waka.store.postgres.database import Database
+from waka.web.guard import COOKIE
 
 #: Milliseconds that anything is waited for: machines that run this may be busy, a step may take its time, but it has to come.
 WAIT = 30_000
@@ -35,6 +37,7 @@ class Live:
 
     url: str
     log: Path
+    database: Database
 
 
 @pytest.fixture(scope="session")
@@ -45,9 +48,9 @@ def live(built_frontend: Path) -> Iterator[Live]:
         supervisor.start_database()
         drive = drive_of(supervisor.home, supervisor.database_port, connections=4)
         load_demo(drive, print)
-        drive.database.close()
         supervisor.start_services()
-        yield Live(f"http://127.0.0.1:{supervisor.port}", supervisor.home.logs / "web.log")
+        yield Live(f"http://127.0.0.1:{supervisor.port}", supervisor.home.logs / "web.log", drive.database)
+        drive.database.close()
     finally:
         supervisor.stop()
         shutil.rmtree(folder, ignore_errors=True)
@@ -94,16 +97,15 @@ def enter(browser: Browser, live: Live, request: pytest.FixtureRequest) -> Itera
     errors: list[str] = []
     asked: dict[Page, deque[str]] = {}
 
-    def make(
-        login: str | None, path: str = "/arrivals", *, size: str = "tall", scheme: str = "light", quiet: bool = False
-    ) -> Page:
-        context = browser.new_context(viewport=SIZES[size], color_scheme=scheme, base_url=live.url)  # type: ignore[arg-type]
+    def make(login: str | None, path: str = "/arrivals", *, size: str = "tall", quiet: bool = False) -> Page:
+        context = browser.new_context(viewport=SIZES[size], base_url=live.url)  # type: ignore[arg-type]
         context.set_default_timeout(WAIT)
         contexts.append(context)
         if login is not None:
-            person = next(p for p in PEOPLE if p.login == login)
-            answer = context.request.post("/api/session", data={"login": person.login, "password": person.password})
-            assert answer.ok, answer.text()
+            token, _ = open_session(live.database, login)
+            context.add_cookies(
+                [{"name": COOKIE, "value": token, "url": live.url, "httpOnly": True, "sameSite": "Lax"}]
+            )
         page = context.new_page()
         lately: deque[str] = deque(maxlen=20)
         asked[page] = lately

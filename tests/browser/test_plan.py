@@ -88,4 +88,4 @@ def log_in(page: Page, login: str) -> None:
     page.get_by_label("Name").fill(person.login)
     page.get_by_label("Password").fill(person.password)
     page.keyboard.press("Enter")
-    expect(page.get_by_text(person.name)).to_be_visible()
+    expect(page.get_by_role("banner").get_by_text(person.name)).to_be_visible()

@@ -6,7 +6,6 @@ import http.client
 import json
 import os
 import random
-import secrets
 import signal
 import subprocess
 import sys
@@ -22,16 +21,16 @@ from typing import Any
 
 import pytest
 
+from tests.sessions import open_session
 from tests.world import World, bill
 from waka.core.changes.kinds import Change, DocumentId, EntryId, FolderId, Place, Spot
 from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
-from waka.store.postgres import people
 from waka.store.postgres.database import DatabaseGone, every
 from waka.web.guard import COOKIE, CSRF_HEADER
 from waka.work import slip
 
-ROUNDS = 30
+ROUNDS = 16
 LINES = 2_000
 
 
@@ -95,15 +94,12 @@ def again(job: Callable[[], Any], *, seconds: float = 60) -> Any:
             time.sleep(0.1)
 
 
-@pytest.mark.timeout(480)  # some 80 seconds of work, which a shared machine may stretch
+@pytest.mark.timeout(480)  # some 50 seconds of work, which a shared machine may stretch
 def test_nothing_is_half_done_and_nothing_lost(home: Home) -> None:
     rng = random.Random(20261123)
     drive = drive_of(home, home.state()["database_port"], connections=6)
     world = World.make(drive)
-    token, csrf = secrets.token_urlsafe(16), secrets.token_urlsafe(16)
-    with drive.database.transaction() as conn:
-        people.open_session(conn, hashlib.sha256(token.encode()).digest(), world.filer.person, csrf, 4)
-    browser = Browser(home.state()["port"], token, csrf)
+    browser = Browser(home.state()["port"], *open_session(drive.database, "filer"))
     boxes = [world.folder(world.yard, f"Box {n}") for n in range(2)]
     filed = world.file(boxes[0], [f"{n:05d}.pdf" for n in range(LINES)])
     acknowledged: dict[int, bytes] = {}

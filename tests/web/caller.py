@@ -1,13 +1,11 @@
 """Calls the API as one person, with the session cookie and the CSRF token."""
 
-import hashlib
-import secrets
 from typing import Any
 
 from flask import Flask
 from werkzeug.test import TestResponse
 
-from waka.store.postgres import people
+from tests.sessions import open_session
 from waka.web.guard import COOKIE
 
 
@@ -18,12 +16,7 @@ class Caller:
         self._client = app.test_client()
         self.csrf = ""
         if login is not None:
-            # logging in is slow on purpose; test_api logs in for real
-            token, self.csrf = secrets.token_urlsafe(16), secrets.token_urlsafe(16)
-            with app.extensions["waka"].database.transaction() as conn:
-                person = people.person_by_login(conn, login)
-                assert person is not None
-                people.open_session(conn, hashlib.sha256(token.encode()).digest(), person["id"], self.csrf, 1)
+            token, self.csrf = open_session(app.extensions["waka"].database, login)
             self._client.set_cookie(COOKIE, token)
 
     def __call__(self, method: str, path: str, **more: Any) -> TestResponse:

@@ -1,10 +1,12 @@
-"""What ``./waka test`` runs, in order: format, lint, types, layers, the front end's checks, then all tests."""
+"""What ``./waka test`` runs: types, format, lint and layers, two at a time, then the front end's tests, then all others."""
 
 import os
 import subprocess
 import sys
 import time
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 
 from waka.launch import frontend
@@ -13,13 +15,24 @@ from waka.launch.trouble import Trouble
 PROJECT = frontend.PROJECT
 
 
-def _run(name: str, command: list[str], cwd: Path = PROJECT) -> bool:
+Check = tuple[str, list[str], Path]
+
+
+def _run(check: Check, *, told_at_once: bool) -> bool:
+    """Run one check; what it prints is shown as it comes, or when it has ended."""
+    name, command, cwd = check
     programs = Path(sys.executable).parent
     env = dict(os.environ) | {"PATH": f"{programs}:{os.environ.get('PATH', '')}"}
     started = time.monotonic()
-    print(f"\n== {name}", flush=True)
-    good = subprocess.call(command, cwd=cwd, env=env) == 0
-    print(f"   {'passed' if good else 'FAILED'} in {time.monotonic() - started:.1f} s", flush=True)
+    if told_at_once:
+        print(f"\n== {name}", flush=True)
+        good, told = subprocess.call(command, cwd=cwd, env=env) == 0, ""
+    else:
+        ended = subprocess.run(
+            command, cwd=cwd, env=env, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
+        )
+        good, told = ended.returncode == 0, f"\n== {name}\n{ended.stdout}"
+    print(f"{told}   {'passed' if good else 'FAILED'} in {time.monotonic() - started:.1f} s", flush=True)
     return good
 
 
@@ -35,16 +48,23 @@ def run_checks(arguments: list[str], say: Callable[[str], None]) -> int:
     if arguments:
         return subprocess.call([python, "-m", "pytest", *arguments], cwd=PROJECT)
     npx = str(Path(python).parent / "npx")
-    checks = [
+    # these take one processor each
+    short: list[Check] = [
+        ("types (Python)", [python, "-m", "mypy"], PROJECT),
+        ("types (TypeScript)", [npx, "tsc", "--noEmit"], frontend.FRONTEND),
         ("format (Python)", [python, "-m", "ruff", "format", "--check", "."], PROJECT),
         ("lint (Python)", [python, "-m", "ruff", "check", "."], PROJECT),
-        ("types (Python)", [python, "-m", "mypy"], PROJECT),
         ("layers", [str(Path(python).parent / "lint-imports")], PROJECT),
         ("format and lint (TypeScript)", [npx, "biome", "check", "src", "vite.config.ts"], frontend.FRONTEND),
-        ("types (TypeScript)", [npx, "tsc", "--noEmit"], frontend.FRONTEND),
+    ]
+    # and these take two
+    long: list[Check] = [
         ("front-end units", [npx, "vitest", "run"], frontend.FRONTEND),
         ("tests", [python, "-m", "pytest", "-q", "-n", "2", "--dist", "loadfile", "--no-loadscope-reorder"], PROJECT),
     ]
-    failed = [name for name, command, cwd in checks if not _run(name, command, cwd)]
+    with ThreadPoolExecutor(2) as beside:
+        passed = list(beside.map(partial(_run, told_at_once=False), short))
+    passed += [_run(check, told_at_once=True) for check in long]
+    failed = [name for (name, _, _), good in zip(short + long, passed, strict=True) if not good]
     print("\n" + (f"FAILED: {', '.join(failed)}" if failed else "All checks passed."), flush=True)
     return 1 if failed else 0
