@@ -45,7 +45,7 @@ def test_a_drop_says_what_it_will_do_and_who_will_see_it_and_is_undone(enter: En
     drag(page, row, folder(page, "Office"))
     note = page.locator(".drop-note")
     expect(note).to_contain_text(f"{ref}.pdf to Office")
-    expect(note).to_contain_text("Lise Brandt will see it")
+    expect(note).to_contain_text("Lise Brandt will see it too.")
     drop(page)
     expect(notice(page, "Moved 2026-03-18_tollgate")).to_be_visible()
     expect(row).to_have_count(0)

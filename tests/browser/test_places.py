@@ -46,7 +46,7 @@ def test_a_document_is_moved_by_typing_parts_of_a_path_and_brought_back(enter: E
     expect(field).to_be_focused()
     field.fill("off min")
     expect(dialog.get_by_role("option").first).to_contain_text("Office / Minutes")
-    expect(dialog.get_by_text("Will see it too:")).to_be_visible()
+    expect(dialog.get_by_text("will see it too")).to_be_visible()
     expect(dialog.locator(".ask")).to_contain_text("Lise Brandt")
     page.keyboard.press("Enter")
     expect(dialog).to_have_count(0)

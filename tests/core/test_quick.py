@@ -23,7 +23,7 @@ SETTINGS = Settings(date(2026, 11, 23))
         (["TIDE table"], "Small letters", "tide table"),
         (["keel", "mast"], "Number them in this order", "01 keel"),
         (["minutes of the yard meeting", "tide"], "Shorten: the first three words", "minutes of the"),
-        (["minutes_of_the_yard"], "Shorten: the first three words", "minutes_of_the"),
+        (["minutes_of_the_yard"], "Shorten: the first three parts before “_”", "minutes_of_the"),
         (["keel - old", "mast - new"], "Keep what stands before “-”", "keel"),
     ],
 )
@@ -38,3 +38,14 @@ def test_offers_for_the_names_at_hand(names: list[str], title: str, after: str) 
 def test_a_year_in_front_is_no_number_to_cut_and_nothing_is_offered_for_nothing() -> None:
     assert "Cut the number in front" not in {o.title for o in offers(["2026-03-18_keel"], SETTINGS)}
     assert offers([], SETTINGS) == []
+
+
+def test_numbers_have_as_many_digits_as_the_last_of_all_needs() -> None:
+    def numbered(total: int | None) -> str:
+        return next(o.prints for o in offers(["keel", "mast"], SETTINGS, total=total) if "Number" in o.title)
+
+    assert [numbered(None), numbered(100), numbered(29_774)] == [
+        "<count 01> <name>",
+        "<count 001> <name>",
+        "<count 00001> <name>",
+    ]

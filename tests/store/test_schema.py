@@ -153,6 +153,6 @@ def test_lines_of_before_learn_what_they_took_back(world: World, server: TestSer
     assert apply_schema(info) == ["0005_undone_lines.sql"]
     with psycopg.connect(info) as conn:
         assert conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall() == had
-    assert [line[2] for line in told(world, done.manifest)] == ["ready", "undone"]
+    assert [line[2] for line in told(world, done.manifest)] == ["done", "undone"]
     with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
         conn.execute("UPDATE manifest_line SET undoes = 0")

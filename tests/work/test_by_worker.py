@@ -236,7 +236,7 @@ def test_an_undo_that_is_stopped_or_cannot_be_done_leaves_everything(world: Worl
     work_one(world.drive, "w")
     told_state, problem = state(world, manifest)
     assert told_state == "done" and problem is not None and problem.startswith("It could not be undone")
-    assert counts(world, manifest)["ready"] == 6
+    assert counts(world, manifest)["done"] == 6
 
 
 def test_a_job_that_comes_twice_does_nothing_the_second_time(world: World) -> None:

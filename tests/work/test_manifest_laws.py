@@ -49,12 +49,12 @@ def lines(world: World, manifest: int) -> list[dict[str, object]]:
 
 
 def done_in_memory(had: Entries, told: list[dict[str, object]]) -> Entries:
-    """The drive after a plan, as its ready lines say, and nothing else."""
+    """The drive after a manifest, as its lines that are done say, and nothing else."""
     after = dict(had)
     for line in told:
-        if line["state"] == "ready" and line["kind"] == "place":
+        if line["state"] == "done" and line["kind"] == "place":
             after[line["entry"]] = (line["to_parent"], line["to_name"])  # type: ignore[index,assignment]
-        elif line["state"] == "ready" and line["kind"] == "absorb":
+        elif line["state"] == "done" and line["kind"] == "absorb":
             del after[line["entry"]]  # type: ignore[arg-type]
     return after
 
@@ -171,7 +171,7 @@ def test_undo_after_others_changed_gives_back_what_still_stands_and_names_the_re
     had = entries(world)
     manifest = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard, below=True), WAYS[1], "both"))
     manifests.run(world.drive, world.keeper, manifest, partial=False)
-    placed = {line["entry"]: line["line"] for line in lines(world, manifest) if line["state"] == "ready"}
+    placed = {line["entry"]: line["line"] for line in lines(world, manifest) if line["state"] == "done"}
     with world.drive.database.transaction() as conn:
         held = {
             r["id"]: r["document"] for r in every(conn, "SELECT id, document FROM entry WHERE document IS NOT NULL")
@@ -253,7 +253,7 @@ def test_a_run_that_is_cut_off_anywhere_is_whole_or_goes_on_with_counts_that_add
                 manifests.run_queued(world.drive, manifest)
                 break
         card = manifests.card(world.drive, world.keeper, manifest)
-        assert card.row["state"] == "done" and card.counts["ready"] == count
+        assert card.row["state"] == "done" and card.counts["done"] == count
         check(world, done_in_memory(had, lines(world, manifest)), count)
         undo.undo(world.drive.database, world.keeper, manifest)
         assert world.snapshot() == before, f"round {n}"

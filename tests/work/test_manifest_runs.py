@@ -24,7 +24,7 @@ def test_in_parts_what_can_be_done_is_done_and_the_rest_is_told(world: World, mo
             actor=world.filer,
         )
     assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "partly done"
-    assert counts(world, manifest) == {"ready": 5, "failed": 2}
+    assert counts(world, manifest) == {"done": 5, "failed": 2}
     assert names(world) == [f"plank {n}.pdf" for n in (0, 2, 3, 5, 6)]
     world.check_whole()
     done = undo.undo(world.drive.database, world.keeper, manifest)
@@ -49,7 +49,7 @@ def test_a_run_that_was_cut_off_goes_on_where_it_was(world: World, monkeypatch: 
         manifests.run(world.drive, world.keeper, manifest, partial=True)
     assert len([n for n in names(world) if n.startswith("plank")]) == 4
     assert manifests.run_queued(world.drive, manifest) == "done"
-    assert counts(world, manifest) == {"ready": 7}
+    assert counts(world, manifest) == {"done": 7}
     assert all(n.startswith("plank") for n in names(world))
     world.check_whole()
 
@@ -69,7 +69,7 @@ def test_a_second_worker_leaves_a_run_alone_that_goes_on(world: World, monkeypat
 
     monkeypatch.setattr(store, "set_progress", another_goes_on)
     assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "done"
-    assert counts(world, manifest) == {"ready": 7}, "no line was done twice, so none failed"
+    assert counts(world, manifest) == {"done": 7}, "no line was done twice, so none failed"
     world.check_whole()
 
 
@@ -90,7 +90,7 @@ def test_a_second_worker_does_nothing_again_that_the_first_one_did_as_a_whole(
 
     monkeypatch.setattr(gate_lines, "set_state", another_is_quicker)
     assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
-    assert counts(world, manifest) == {"ready": 3, "blocked": 1}, "no line is told to be out of date"
+    assert counts(world, manifest) == {"done": 3, "blocked": 1}, "no line is told to be out of date"
     world.check_whole()
 
 
@@ -145,7 +145,7 @@ def test_a_run_in_parts_that_was_stopped_goes_on_with_what_is_left(
     monkeypatch.setattr(store, "set_progress", stopping)
     assert manifests.run_queued(world.drive, manifest) == "partly done"
     assert manifests.card(world.drive, world.keeper, manifest).row["problem"] == "It was stopped after 2 of 7 lines."
-    assert counts(world, manifest) == {"ready": 2, "not done": 5}
+    assert counts(world, manifest) == {"done": 2, "not done": 5}
     with pytest.raises(Refused, match="was run in part"):
         manifests.run(world.drive, world.keeper, manifest, partial=False)
     with pytest.raises(Refused, match="only they can change or run it"):
@@ -157,8 +157,9 @@ def test_a_run_in_parts_that_was_stopped_goes_on_with_what_is_left(
         actor=world.filer,
     )
     assert manifests.run(world.drive, world.keeper, manifest, partial=True) == "queued"
+    assert counts(world, manifest) == {"done": 2, "ready": 5}, "what is done is told as done while the rest waits"
     assert manifests.run_queued(world.drive, manifest) == "partly done"
-    assert counts(world, manifest) == {"ready": 6, "failed": 1}
+    assert counts(world, manifest) == {"done": 6, "failed": 1}
     assert names(world) == [f"plank {n}.pdf" for n in (0, 1, 2, 3, 4, 6)]
     assert manifests.card(world.drive, world.keeper, manifest).row["problem"] is None
     with pytest.raises(Refused, match="was run in part"):

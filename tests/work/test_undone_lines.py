@@ -39,8 +39,8 @@ def test_chosen_lines_are_undone_and_told_and_later_what_is_left(world: World) -
     done = back(world, manifest, 1)
     assert (done.applied.lines, done.left_out, done.state) == (1, (), "partly undone")
     assert "0008 mast.pdf" in names(world) and "keel.pdf" in names(world)
-    assert states(world, manifest) == ["ready", "undone", "ready", "blocked"]
-    assert counts(world, manifest) == {"ready": 2, "undone": 1, "blocked": 1}
+    assert states(world, manifest) == ["done", "undone", "done", "blocked"]
+    assert counts(world, manifest) == {"done": 2, "undone": 1, "blocked": 1}
     page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state="undone", limit=9)
     assert [row["from_name"] for row in page.rows] == ["0008 mast.pdf"]
     (sums,), *_ = manifest_sums.sums(world.drive, world.keeper, manifest)
@@ -68,7 +68,7 @@ def test_a_line_is_not_undone_twice(world: World) -> None:
     with pytest.raises(Refused, match="nothing to undo"):
         back(world, manifest, 0)
     assert back(world, manifest, 0, 1).applied.lines == 1
-    assert states(world, manifest) == ["undone", "undone", "ready", "blocked"]
+    assert states(world, manifest) == ["undone", "undone", "done", "blocked"]
 
 
 def test_what_is_done_again_is_undone_where_that_was_done(world: World) -> None:
@@ -77,7 +77,7 @@ def test_what_is_done_again_is_undone_where_that_was_done(world: World) -> None:
     again = back(world, taken_back)
     assert (state(world, manifest), state(world, taken_back)) == ("partly undone", "undone")
     assert sorted(names(world)) == ["keel.pdf", "mast.pdf", "oar.pdf", "rudder.pdf"]
-    assert states(world, manifest) == ["undone", "undone", "ready", "blocked"]
+    assert states(world, manifest) == ["undone", "undone", "done", "blocked"]
     assert back(world, manifest).state == "undone"
     assert sorted(names(world)) == ["0009 oar.pdf", "keel.pdf", "mast.pdf", "rudder.pdf"]
     assert back(world, again.applied.manifest).state == "undone"
@@ -93,7 +93,7 @@ def test_what_cannot_be_undone_stays_to_be_undone(world: World) -> None:
     world.do(k.Place(k.EntryId(document), home, other, k.DocumentId(document)))
     done = back(world, manifest)
     assert [p.line for p in done.left_out] == [2] and done.state == "partly undone"
-    assert states(world, manifest) == ["ready", "undone", "undone", "blocked"]
+    assert states(world, manifest) == ["done", "undone", "undone", "blocked"]
     world.do(k.Place(k.EntryId(document), other, home, k.DocumentId(document)))
     assert back(world, manifest).state == "undone"
     assert sorted(names(world)) == NAMES
@@ -108,7 +108,7 @@ def test_lines_of_every_sort_are_told(world: World) -> None:
         k.SetFact(k.DocumentId(two), "ref", None, "L-1", PERSON),
     ).manifest
     back(world, done, 0, 2)
-    assert states(world, done) == ["undone", "ready", "undone"]
+    assert states(world, done) == ["undone", "done", "undone"]
     assert back(world, done).state == "undone"
     assert world.snapshot() == before
 
@@ -138,7 +138,7 @@ def test_in_whatever_parts_it_is_undone_the_drive_is_as_it_was(world: World, see
             done = back(world, manifest, *some)
         except Refused:
             continue  # their names are held by lines that are done
-        now = {n for n, told in enumerate(states(world, manifest)) if told == "ready"}
+        now = {n for n, told in enumerate(states(world, manifest)) if told == "done"}
         assert now == left - set(some) | {n for n in some if n in now}
         assert (done.state == "undone") == (not now)
         left = now

@@ -2577,6 +2577,7 @@ export interface components {
          * @description `line`: what it is called in requests; `number`: what people call it, lines of folders counted by themselves.
          *
          *     `holder`: the document that has the wanted name, where one may read it. `gap`: a pattern that a filing plan lacks.
+         *     `trial`: the manifest that tried the line.
          */
         ManifestLineOut: {
             /** Code */
@@ -2608,6 +2609,8 @@ export interface components {
             to_name: string | null;
             /** To Place */
             to_place: string | null;
+            /** Trial */
+            trial: number | null;
             /** Why */
             why: string | null;
         };
@@ -2846,10 +2849,15 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** Offers */
+        /**
+         * Offers
+         * @description ``tried``: on so many of the first names; None where on all.
+         */
         Offers: {
             /** Offers */
             offers: components["schemas"]["OfferOut"][];
+            /** Tried */
+            tried: number | null;
         };
         /**
          * OriginalOut
@@ -6346,7 +6354,7 @@ export interface operations {
         parameters: {
             query?: {
                 after?: number;
-                state?: ("ready" | "right" | "blocked" | "left out" | "failed" | "not done" | "undone" | "folders") | null;
+                state?: ("ready" | "done" | "right" | "blocked" | "left out" | "failed" | "not done" | "undone" | "folders") | null;
                 limit?: number;
             };
             header?: never;

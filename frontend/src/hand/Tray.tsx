@@ -6,6 +6,7 @@ import { useNotices } from "../app/notices";
 import { count, cut } from "../parts/format";
 import { FolderChooser } from "../places/FolderChooser";
 import { type Putting, VERBS } from "../places/moving";
+import { changesSight, SightTold } from "../places/SightTold";
 import { inside, stays, useSight } from "../places/sight";
 import "./hand.css";
 import { type Held, useHand, useHandActs } from "./useHand";
@@ -76,21 +77,9 @@ function Carried(props: { held: Held[] }): ReactNode {
     <aside className="tray" aria-label="In hand">
       {/* above the buttons, which stay where they are when it comes and goes */}
       <div role="status">
-        {sight && sight.gain.length + sight.lose.length > 0 && (
+        {changesSight(sight) && (
           <p className="tray-sight">
-            {HERE[meant]}:
-            {sight.gain.length > 0 && (
-              <>
-                {" "}
-                <b>{sight.gain.join(", ")}</b> will see it too.
-              </>
-            )}
-            {sight.lose.length > 0 && (
-              <>
-                {" "}
-                <b>{sight.lose.join(", ")}</b> will see it no longer.
-              </>
-            )}
+            {HERE[meant]}: <SightTold sight={sight} />
           </p>
         )}
       </div>

@@ -77,7 +77,7 @@ function Facts(props: {
     setProblems(wrong);
     setBusy(false);
     if (!saved) return;
-    tell({ text: `${several(saved, "fact")} kept. Ctrl+Z takes them back one by one.` });
+    tell({ text: `${several(saved, "fact")} kept. Ctrl+Z takes ${saved === 1 ? "it back" : "them back one by one"}.` });
     await queries.invalidateQueries({ queryKey: ["card"] });
     props.onFilled();
   };
@@ -90,17 +90,21 @@ function Facts(props: {
       .map((one) => one.split("\t"));
     if (table.length < 2 && (table[0]?.length ?? 0) < 2) return;
     event.preventDefault();
-    onType((had) => {
-      const next = { ...had };
-      table.forEach((cells, down) => {
-        cells.forEach((text, right) => {
-          const line = lacking[row + down];
-          const field = fields[column + right];
-          if (line && field && line.missing.includes(field)) next[key(line, field)] = text.trim();
-        });
+    const pasted: Typed = {};
+    let nowhere = 0;
+    table.forEach((cells, down) => {
+      cells.forEach((text, right) => {
+        const line = lacking[row + down];
+        const field = fields[column + right];
+        if (line && field && line.missing.includes(field)) pasted[key(line, field)] = text.trim();
+        else if (text.trim()) nowhere++;
       });
-      return next;
     });
+    onType((had) => ({ ...had, ...pasted }));
+    if (nowhere)
+      tell({
+        text: `${several(nowhere, "pasted cell")} left out: no field for ${nowhere === 1 ? "it" : "them"} here.`,
+      });
   };
 
   return (

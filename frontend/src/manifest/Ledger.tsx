@@ -16,8 +16,6 @@ const nothing = () => {};
 export function Ledger(props: {
   lines: ManifestLine[];
   where: string | null;
-  /** What became of what was ready, where it ran. */
-  ran?: string | null;
   total: number;
   more: boolean;
   chosen: number | null;
@@ -28,7 +26,7 @@ export function Ledger(props: {
   onOpen: (line: ManifestLine) => void;
   onEnd: () => void;
 }): ReactNode {
-  const { where, ran = null } = props;
+  const { where } = props;
   const columns = useMemo<Column<ManifestLine>[]>(
     () => [
       { key: "number", label: "#", width: "46px", right: true, cell: (line) => count(line.number) },
@@ -54,9 +52,9 @@ export function Ledger(props: {
         width: "minmax(150px, 1fr)",
         cell: (line) => <Told line={line} where={where} side="after" />,
       },
-      { key: "state", label: "State", width: "minmax(104px, 0.42fr)", cell: (line) => <State line={line} ran={ran} /> },
+      { key: "state", label: "State", width: "minmax(104px, 0.42fr)", cell: (line) => <State line={line} /> },
     ],
-    [where, ran],
+    [where],
   );
   const across = useCallback((): undefined => undefined, []);
   return (
@@ -155,12 +153,12 @@ function marked(parts: Part[], side: "before" | "after"): ReactNode {
   });
 }
 
-function State(props: { line: ManifestLine; ran: string | null }): ReactNode {
+function State(props: { line: ManifestLine }): ReactNode {
   const { line } = props;
-  if (line.state === "ready")
+  if (line.state === "ready" || line.state === "done")
     return (
       <span className={line.note ? "signal" : "ok"} title={line.note ?? undefined}>
-        {props.ran ?? "ready"}
+        {line.state}
         {line.note ? ` · ${line.note}` : ""}
       </span>
     );
@@ -177,8 +175,9 @@ function State(props: { line: ManifestLine; ran: string | null }): ReactNode {
   );
 }
 
-const STATES = ["ready", "undone", "right", "left out", "not done", "blocked", "failed"] as const;
+const STATES = ["done", "ready", "undone", "right", "left out", "not done", "blocked", "failed"] as const;
 const WORDS: Record<string, string> = {
+  done: "done",
   ready: "ready",
   right: "already right",
   "left out": "left out",
@@ -188,13 +187,13 @@ const WORDS: Record<string, string> = {
   undone: "undone",
 };
 
-/** One bar for what is ready, already right, left out and blocked; with the numbers in words below it. */
-export function StateBar(props: { counts: Record<string, number>; ran: string | null }): ReactNode {
+/** One bar for what is done, ready, already right, left out and blocked; with the numbers in words below it. */
+export function StateBar(props: { counts: Record<string, number> }): ReactNode {
   const { counts } = props;
   const total = STATES.reduce((sum, state) => sum + (counts[state] ?? 0), 0);
   const told = STATES.filter((state) => counts[state]).map((state) => (
     <span key={state} className={`nowrap ${state === "blocked" || state === "failed" ? "bad" : ""}`}>
-      <b>{count(counts[state] ?? 0)}</b> {(state === "ready" && props.ran) || WORDS[state]}
+      <b>{count(counts[state] ?? 0)}</b> {WORDS[state]}
     </span>
   ));
   const makes = counts["make folder"] ?? 0;
@@ -203,7 +202,11 @@ export function StateBar(props: { counts: Record<string, number>; ran: string | 
     <>
       <div className="state-bar" aria-hidden>
         {STATES.map((state) => (
-          <div key={state} className={`part ${state.replace(" ", "-")}`} style={{ flexGrow: counts[state] ?? 0 }} />
+          <div
+            key={state}
+            className={`part ${state === "ready" && counts.done ? "to-do" : state.replace(" ", "-")}`}
+            style={{ flexGrow: counts[state] ?? 0 }}
+          />
         ))}
       </div>
       <p className="state-words">

@@ -13,12 +13,14 @@ export type Edit = Partial<Schemas["ReplanForm"]>;
 /** One line of a plan: its new name or folder by hand, or left out, or as the plan has it. */
 export function LineEditor(props: {
   line: ManifestLine;
+  /** Where what is typed is remembered until it is taken. */
+  typedAt: string;
   busy: boolean;
   onEdit: (edit: Edit) => Promise<void>;
 }): ReactNode {
   const { line, busy, onEdit } = props;
-  const [name, setName] = useTyped(line.to_name ?? line.from_name ?? "");
   const entry = line.entry ?? 0;
+  const [name, setName] = useTyped(line.to_name ?? line.from_name ?? "", `${props.typedAt}/line ${entry}`);
   const edit = (to: string | null) => void onEdit({ edits: { [String(entry)]: to } });
   return (
     <form

@@ -1,10 +1,11 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useMemo, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { forget } from "../parts/drafts";
 import { count, moment, several, size } from "../parts/format";
 import { Switch } from "../parts/Switch";
 import { type Marks, NONE } from "../parts/selection";
@@ -25,6 +26,7 @@ const NO_LINES: ManifestLine[] = [];
 const FILTERS = [
   [null, "all documents"],
   ["ready", "ready"],
+  ["done", "done"],
   ["undone", "undone"],
   ["blocked", "blocked"],
   ["right", "already right"],
@@ -69,6 +71,8 @@ export default function ManifestPage(): ReactNode {
   const pages = useInfiniteQuery({
     queryKey: keys.manifestLines(id, `${filter} ${told?.state}`),
     enabled: told !== undefined,
+    // lines of a run in parts are done one chunk after another
+    refetchInterval: told?.state === "running" && told.partial ? 2000 : false,
     initialPageParam: -1,
     queryFn: ({ pageParam }) =>
       data(
@@ -96,7 +100,7 @@ export default function ManifestPage(): ReactNode {
     null;
   const read = useMemo(() => readBy(told?.way ?? null), [told?.way]);
   const picked = marks.size ? lines.filter((one) => marks.has(one.line)) : line ? [line] : [];
-  const undoable = picked.filter((one) => one.state === "ready");
+  const undoable = picked.filter((one) => one.state === "done");
   const editable = picked.filter((one) => one.entry !== null && (one.kind === "place" || one.kind === "absorb"));
 
   const act = useCallback(
@@ -126,7 +130,12 @@ export default function ManifestPage(): ReactNode {
     [act, path],
   );
   const ready = told?.counts.ready ?? 0;
+  const stands = told?.counts.done ?? 0;
   const plan = told?.state === "checked" && told.mine;
+  useEffect(() => {
+    // names typed for lines of a plan that ran, or was dropped, are of no use any more
+    if (told && told.state !== "checked" && told.state !== "planned") forget(`manifest ${id}`);
+  }, [told, id]);
   // what a run in parts that was stopped, or broke off, did not come to
   const rest = told?.mine && told.state === "partly done" ? (told.counts["not done"] ?? 0) : 0;
   const run = useCallback(
@@ -157,7 +166,7 @@ export default function ManifestPage(): ReactNode {
       }
       return done.left_out.length
         ? `Undone but for ${count(done.left_out.length)}: ${done.left_out[0]}`
-        : `Undone: ${several(chosenLines?.length ?? ready, "line")}.`;
+        : `Undone: ${several(chosenLines?.length ?? stands, "line")}.`;
     });
   const screenKeys: Key[] = [
     {
@@ -187,8 +196,6 @@ export default function ManifestPage(): ReactNode {
   if (!told) return <main className="manifest" aria-busy />;
   const folders = (told.counts["make folder"] ?? 0) + (told.counts["remove folder"] ?? 0);
   const total = Object.values(told.counts).reduce((sum, n) => sum + n, 0) - folders;
-  const done = told.ran_at !== null && (told.state === "undoing" || !BUSY.includes(told.state));
-  const ran = done ? "done" : null;
   return (
     <main className="manifest beside">
       <section className="ledger-pane" aria-label="Lines of the manifest">
@@ -199,7 +206,7 @@ export default function ManifestPage(): ReactNode {
           <span className="quiet nowrap">{toldState(told)}</span>
         </div>
         <div className="ledger-sum">
-          {told.state !== "planned" && <StateBar counts={told.counts} ran={ran} />}
+          {told.state !== "planned" && <StateBar counts={told.counts} />}
           {told.problem && told.problem !== "tried" && <p className="problem">{told.problem}</p>}
           {BUSY.includes(told.state) && <Progress manifest={told} />}
           <Switch
@@ -208,7 +215,7 @@ export default function ManifestPage(): ReactNode {
             small
             of={FILTERS.filter(
               ([state]) => state === null || told.counts[state] || (state === "folders" && folders > 0),
-            ).map(([state, label]) => [state, (state === "ready" && ran) || label] as const)}
+            )}
             value={filter}
             onChange={show}
           />
@@ -216,7 +223,6 @@ export default function ManifestPage(): ReactNode {
         <Ledger
           lines={lines}
           where={told.where}
-          ran={ran}
           total={filter === "folders" ? folders : filter ? (told.counts[filter] ?? 0) : total}
           more={pages.hasNextPage && !pages.isFetchingNextPage}
           chosen={line?.line ?? null}
@@ -307,8 +313,8 @@ export default function ManifestPage(): ReactNode {
               >
                 Undo{" "}
                 {told.state === "partly undone"
-                  ? `the ${several(ready, "line")} left`
-                  : `all ${several(ready, "line")}`}
+                  ? `the ${several(stands, "line")} left`
+                  : `all ${several(stands, "line")}`}
               </button>
               <button
                 type="button"
@@ -330,7 +336,13 @@ export default function ManifestPage(): ReactNode {
           <LinesEditor lines={editable} busy={busy} onEdit={check} />
         )}
         {plan && told.problem !== "tried" && editable.length === 1 && editable[0] ? (
-          <LineEditor key={editable[0].entry} line={editable[0]} busy={busy} onEdit={check} />
+          <LineEditor
+            key={editable[0].entry}
+            line={editable[0]}
+            typedAt={`manifest ${id}`}
+            busy={busy}
+            onEdit={check}
+          />
         ) : (
           picked.length === 1 && picked[0] && <LineTold line={picked[0]} />
         )}

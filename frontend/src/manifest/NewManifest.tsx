@@ -155,7 +155,7 @@ export default function NewManifest(): ReactNode {
           )}
         </div>
         <div className="ledger-sum">
-          <StateBar counts={counts} ran={null} />
+          <StateBar counts={counts} />
           {good.current?.more && (
             <p className="small quiet">The first {count(5000)} documents are shown; the plan takes all.</p>
           )}

@@ -22,10 +22,16 @@ function Why(props: { why: string | null; gap: Schemas["PlanGap"] | null }): Rea
 /** What is to be told of one line: why it is left where it is or was not done, with what mends it; or what is noted of it. */
 export function LineTold(props: { line: ManifestLine }): ReactNode {
   const { line } = props;
-  if (line.why && line.state !== "ready")
+  if (line.why && line.state !== "ready" && line.state !== "done")
     return (
-      <p className="problem small">
+      <p className={`small ${line.state === "blocked" || line.state === "failed" ? "problem" : "quiet"}`}>
         Line {line.number}: <Why why={line.why} gap={line.gap} />
+        {line.trial !== null && (
+          <>
+            {" · "}
+            <Link to={`/manifests/${line.trial}`}>manifest {line.trial}</Link>
+          </>
+        )}
       </p>
     );
   if (!line.note || line.to_name === null) return null;

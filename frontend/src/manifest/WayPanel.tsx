@@ -211,7 +211,10 @@ function Quick(props: Props): ReactNode {
   if (!list.length) return null;
   return (
     <div className="quick">
-      <h2 className="label">Quick edits for these names</h2>
+      <h2 className="label">
+        Quick edits for these names
+        {offers.data?.tried && <span className="thin">, tried on the first {count(offers.data.tried)}</span>}
+      </h2>
       <ul>
         {list.map((offer) => (
           <li key={`${offer.reads} ${offer.prints}`}>

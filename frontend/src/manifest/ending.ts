@@ -29,7 +29,7 @@ function ending(manifest: Manifest): Notice | null {
   if (problem && problem !== "tried") return { text: problem, bad: state === "failed" || state === "checked" };
   if (state === "done")
     return {
-      text: `Done: ${several(manifest.counts.ready ?? 0, "line")}.${manifest.mine ? " Ctrl+Z undoes it." : ""}`,
+      text: `Done: ${several(manifest.counts.done ?? 0, "line")}.${manifest.mine ? " Ctrl+Z undoes it." : ""}`,
     };
   if (state === "partly done") return { text: "Done in part; see what failed." };
   if (state === "undone") return { text: "Undone." };

@@ -72,6 +72,7 @@ describe("facts that are lacking", () => {
     await user.click(screen.getByLabelText("issued of scan.pdf"));
     await user.paste("2026-03-18\ttt\r\n2026-03-19\ttollgate\r\nmore\tthan there is\r\n");
     expect((screen.getByLabelText("issued of scan.pdf") as HTMLInputElement).value).toBe("2026-03-18");
+    expect(notice()).toContain("3 pasted cells left out: no field for them here.");
     await user.click(screen.getByRole("button", { name: "Keep these facts" }));
     await waitFor(() => expect(onFilled).toHaveBeenCalled());
     expect(kept).toEqual([

@@ -49,8 +49,8 @@ describe("how far a manifest is", () => {
 });
 
 describe("the bar of states", () => {
-  const bar = (counts: Record<string, number>, ran: string | null = null) =>
-    renderToStaticMarkup(<StateBar counts={counts} ran={ran} />)
+  const bar = (counts: Record<string, number>) =>
+    renderToStaticMarkup(<StateBar counts={counts} />)
       .replace(/<[^>]+>/g, "")
       .replace(/\s+/g, " ");
 
@@ -66,15 +66,19 @@ describe("the bar of states", () => {
       "1 ready · 1 document · makes 2 folders · removes up to 3 emptied",
     );
   });
-  it("calls what was ready done", () => {
-    expect(bar({ ready: 5 }, "done")).toBe("5 done · 5 documents");
-    expect(bar({ undone: 5, "not done": 2 }, "done")).toBe("5 undone · 2 not done · 7 documents");
+  it("tells what is done, undone and not done", () => {
+    expect(bar({ done: 5 })).toBe("5 done · 5 documents");
+    expect(bar({ undone: 5, "not done": 2 })).toBe("5 undone · 2 not done · 7 documents");
+    expect(bar({ done: 41, undone: 4 })).toBe("41 done · 4 undone · 45 documents");
   });
-  it("tells what is undone of one that was undone in part", () => {
-    expect(bar({ ready: 41, undone: 4 }, "done")).toBe("41 done · 4 undone · 45 documents");
+  it("sets what is still to be done apart from what is done, while it runs in parts", () => {
+    expect(bar({ ready: 2000, done: 1000 })).toBe("1,000 done · 2,000 ready · 3,000 documents");
+    expect(renderToStaticMarkup(<StateBar counts={{ ready: 2, done: 1 }} />)).toMatch(
+      /part to-do" style="flex-grow:2"/,
+    );
   });
   it("gives each part its share of the width", () => {
-    const html = renderToStaticMarkup(<StateBar counts={{ ready: 3, blocked: 1 }} ran={null} />);
+    const html = renderToStaticMarkup(<StateBar counts={{ ready: 3, blocked: 1 }} />);
     expect(html).toMatch(/part ready" style="flex-grow:3"/);
     expect(html).toMatch(/part blocked" style="flex-grow:1"/);
     expect(html).toMatch(/part failed" style="flex-grow:0"/);

@@ -2,6 +2,7 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import type { UserEvent } from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
 import { aLine } from "../testing/manifests";
 import { address, notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
@@ -12,12 +13,18 @@ const KEEP = "POST /api/manifests";
 const TWO = { counts: { ready: 2 }, lines: [aLine(), aLine({ line: 1 })], more: false };
 
 /** The planning screen for a folder that has so many documents itself and below. */
-function open(here: number, below: number, preview: unknown, query = "folder=7&below=false"): UserEvent {
+function open(
+  here: number,
+  below: number,
+  preview: unknown,
+  query = "folder=7&below=false",
+  quick: Schemas["Offers"] = { offers: [], tried: null },
+): UserEvent {
   serve({
     "GET /api/folders/7": { id: 7, name: "Office", path: [{ id: 7, name: "Office" }], here, below },
     "GET /api/parties": { parties: [] },
     "GET /api/vocabulary": { kinds: [], labels: {} },
-    "POST /api/manifests/quick": { edits: [] },
+    "POST /api/manifests/quick": quick,
     [PREVIEW]: preview,
   });
   return show(<NewManifest />, `/manifests/new?${query}`, "/manifests/new");
@@ -34,6 +41,17 @@ describe("planning a manifest", () => {
     await user.click(keep());
     await waitFor(() => expect(address()).toBe("/manifests/31"));
     expect(bodies(KEEP)).toEqual([bodies(PREVIEW).at(-1)]);
+  });
+
+  it("says on how many names the quick edits were tried, and takes one", async () => {
+    const offer = { title: "Small letters", reads: "<name>", prints: "<name lower>", changes: 380 };
+    const quick = { offers: [{ ...offer, before: "KEEL", after: "keel" }], tried: 400 };
+    const user = open(2, 2, TWO, "folder=7&below=false&do=rewrite", quick);
+    expect(
+      await screen.findByRole("heading", { name: "Quick edits for these names, tried on the first 400" }),
+    ).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: /^Small letters 380/ }));
+    expect(screen.getByLabelText<HTMLInputElement>(/^To: how/).value).toBe("<name lower>");
   });
 
   it("that is refused says why, and can be kept again", async () => {

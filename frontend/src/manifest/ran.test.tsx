@@ -14,7 +14,7 @@ describe("a manifest that ran", () => {
   const ran = { state: "done", ran_at: "2026-03-18T09:01:00Z", can_undo: true };
 
   it("in parts and was stopped goes on with what is left; another's is not one's own to go on with", async () => {
-    const stopped = { ...ran, state: "partly done", partial: true, counts: { ready: 1, "not done": 3 } };
+    const stopped = { ...ran, state: "partly done", partial: true, counts: { done: 1, "not done": 3 } };
     serve({ [RUN]: { state: "queued" } });
     const user = await opened(stopped);
     await user.click(button("Go on with the 3 lines that are left"));
@@ -23,7 +23,7 @@ describe("a manifest that ran", () => {
     await opened({ ...stopped, mine: false });
     expect(screen.queryByRole("button", { name: /^Go on/ })).toBeNull();
     cleanup();
-    await opened({ ...stopped, counts: { ready: 3, failed: 1 } });
+    await opened({ ...stopped, counts: { done: 3, failed: 1 } });
     expect(screen.queryByRole("button", { name: /^Go on/ })).toBeNull();
   });
 
@@ -38,11 +38,11 @@ describe("a manifest that ran", () => {
 
   it("is undone by lines that are chosen, those that were done", async () => {
     serve({ [UNDO]: { queued: false, lines: 2, left_out: [] } });
-    const user = await opened({ ...ran, counts: { ready: 3, failed: 1 } }, [
-      aLine({ line: 0 }),
+    const user = await opened({ ...ran, counts: { done: 3, failed: 1 } }, [
+      aLine({ line: 0, state: "done" }),
       aLine({ line: 1, state: "failed", why: "it was gone" }),
-      aLine({ line: 2 }),
-      aLine({ line: 3 }),
+      aLine({ line: 2, state: "done" }),
+      aLine({ line: 3, state: "done" }),
     ]);
     expect(button("Undo the chosen line").disabled).toBe(true);
     await user.click(row(1));
@@ -54,8 +54,8 @@ describe("a manifest that ran", () => {
   });
 
   it("tells of a chosen line why it failed, or what was noted of it", async () => {
-    const user = await opened({ ...ran, counts: { ready: 1, failed: 1 } }, [
-      aLine({ line: 0, note: "party shortened" }),
+    const user = await opened({ ...ran, counts: { done: 1, failed: 1 } }, [
+      aLine({ line: 0, state: "done", note: "party shortened" }),
       aLine({ line: 1, state: "failed", why: "“rib.pdf” is elsewhere now. Lise did that at 10:04." }),
     ]);
     await user.click(row(1));
@@ -69,9 +69,9 @@ describe("a manifest that ran", () => {
 
   it("tells which lines are undone, and undoes those that are left", async () => {
     serve({ [UNDO]: { queued: false, lines: 3, left_out: [] } });
-    const user = await opened({ ...ran, state: "partly undone", counts: { ready: 3, undone: 1 } }, [
+    const user = await opened({ ...ran, state: "partly undone", counts: { done: 3, undone: 1 } }, [
       aLine({ line: 0, state: "undone" }),
-      ...[1, 2, 3].map((line) => aLine({ line })),
+      ...[1, 2, 3].map((line) => aLine({ line, state: "done" })),
     ]);
     expect(within(row(0)).getByText("undone")).toBeTruthy();
     await user.click(row(0));
@@ -114,7 +114,7 @@ describe("a manifest that ran", () => {
 
 describe("a manifest that is at work", () => {
   it("says what became of it, also where it was over before it was seen to run", async () => {
-    let state: Partial<Schemas["ManifestOut"]> = { state: "done", counts: { ready: 4 }, can_undo: true };
+    let state: Partial<Schemas["ManifestOut"]> = { state: "done", counts: { done: 4 }, can_undo: true };
     serve({
       [RUN]: () => {
         serve({ "GET /api/manifests/5": aManifest(state) });

@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
-import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
+import { isUnkept } from "../parts/drafts";
 import { button, CHECK, opened, RUN, row } from "../testing/manifestScreen";
 import { aLine } from "../testing/manifests";
 import { notice } from "../testing/page";
@@ -114,6 +115,31 @@ describe("lines of a plan", () => {
     await waitFor(() =>
       expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 101: "By hand.pdf" }, targets: {}, forget: [] }]),
     );
+  });
+
+  it("keep the name that one types, until it is taken or the plan is none any more", async () => {
+    const name = () => screen.getByLabelText<HTMLInputElement>(/new name$/);
+    let user = await opened();
+    await user.click(row(1));
+    await user.type(name(), "!");
+    await user.click(row(0));
+    expect(name().value).toBe("Letter 0.pdf");
+    cleanup();
+    user = await opened();
+    await user.click(row(1));
+    expect(name().value).toBe("Letter 1.pdf!");
+    cleanup();
+    await opened({ state: "stopped", ran_at: "2026-03-18T09:01:00Z" });
+    expect(isUnkept("manifest 5")).toBe(false);
+  });
+
+  it("that were tried say in which manifest", async () => {
+    const tried = aLine({ state: "left out", code: "tried", why: "done in the trial", trial: 9 });
+    const user = await opened({ problem: "tried", counts: { ready: 3, "left out": 1 } }, [tried]);
+    await user.click(row(0));
+    const told = screen.getByText(/^Line 1:/);
+    expect([told.textContent, told.className]).toEqual(["Line 1: done in the trial · manifest 9", "small quiet"]);
+    expect(screen.getByRole("link", { name: "manifest 9" }).getAttribute("href")).toBe("/manifests/9");
   });
 
   it("are left out, or as planned again", async () => {

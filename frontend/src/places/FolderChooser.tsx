@@ -6,6 +6,7 @@ import { words } from "../app/notices";
 import { count } from "../parts/format";
 import "./places.css";
 import { useModal } from "../parts/useModal";
+import { changesSight, SightTold } from "./SightTold";
 import { useSight } from "./sight";
 
 type Props = {
@@ -265,19 +266,9 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
 /** Who will see it besides those who do, and who no longer. */
 function Sight(props: { entries: number[]; folder: number; stays: boolean; inside: boolean }): ReactNode {
   const seen = useSight(props.entries, props.folder, props.stays, props.inside);
-  if (!seen || (!seen.gain.length && !seen.lose.length)) return null;
-  return (
+  return changesSight(seen) ? (
     <div className="ask small">
-      {seen.gain.length > 0 && (
-        <div>
-          <b>Will see it too:</b> {seen.gain.join(", ")}
-        </div>
-      )}
-      {seen.lose.length > 0 && (
-        <div>
-          <b>Will see it no longer:</b> {seen.lose.join(", ")}
-        </div>
-      )}
+      <SightTold sight={seen} />
     </div>
-  );
+  ) : null;
 }

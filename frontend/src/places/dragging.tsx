@@ -2,6 +2,7 @@
 import { type DragEvent, type ReactNode, useCallback, useSyncExternalStore } from "react";
 import { useNotices } from "../app/notices";
 import { called, type Putting, type Things, usePut, usePutTag, VERBS } from "./moving";
+import { changesSight, SightTold } from "./SightTold";
 import { inside, stays, useSight } from "./sight";
 
 type Over = { folder: number; path: string; how: Putting } | { tag: string };
@@ -124,8 +125,12 @@ export function DropNote(): ReactNode {
           <b>
             {VERBS[over.how].replace(/ (to|in)$/, "")} {called(things)} {over.how === "also" ? "in" : "to"} {over.path}
           </b>
-          {sight !== null && sight.gain.length > 0 && <span> · {sight.gain.join(", ")} will see it</span>}
-          {sight !== null && sight.lose.length > 0 && <span> · {sight.lose.join(", ")} will no longer see it</span>}
+          {changesSight(sight) && (
+            <span>
+              {" "}
+              · <SightTold sight={sight} />
+            </span>
+          )}
         </>
       ) : target && "tag" in target ? (
         <b>

@@ -21,7 +21,7 @@ const REASONS: Schemas["LineReasons"] = {
 /** The screen of a manifest of four lines, once they are there. */
 export async function opened(
   manifest: Partial<Schemas["ManifestOut"]> = {},
-  lines = [0, 1, 2, 3].map((line) => aLine({ line })),
+  lines = [0, 1, 2, 3].map((line) => aLine({ line, state: manifest.ran_at ? "done" : "ready" })),
 ): Promise<UserEvent> {
   serve({
     "GET /api/manifests/5": aManifest(manifest),

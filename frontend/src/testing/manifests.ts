@@ -19,6 +19,7 @@ export const aLine = (part: Partial<ManifestLine> = {}): ManifestLine => ({
   missing: [],
   holder: null,
   gap: null,
+  trial: null,
   ...part,
 });
 
@@ -41,7 +42,7 @@ export const aManifest = (part: Partial<Schemas["ManifestOut"]> = {}): Schemas["
   can_undo: false,
   why_not: null,
   taken: "stop",
-  counts: { ready: 4 },
+  counts: part.ran_at || part.state === "done" ? { done: 4 } : { ready: 4 },
   chosen: null,
   way: null,
   where: "Office",

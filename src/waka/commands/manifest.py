@@ -221,22 +221,17 @@ def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
 
 
 def _told(card: manifests.Card, lines: _Lines) -> dict[str, Any]:
-    ran = card.row["state"] in _RAN
-
-    def outcome(state: str) -> str:
-        return "done" if ran and state == "ready" else state
-
     rows = [
         {
             "line": r["number"], "kind": r["kind"], "from": _path(page.place(r["from_parent"]), r["from_name"]),
-            "to": _path(page.place(r["to_parent"]), r["to_name"]), "state": outcome(r["state"]),
+            "to": _path(page.place(r["to_parent"]), r["to_name"]), "state": r["state"],
             "why": (r["problem"] or {}).get("why"),
         }
         for r, page in lines
     ]  # fmt: skip
     return {
         "manifest": card.row["id"], "title": card.row["title"], "state": card.row["state"], "problem": card.row["problem"],
-        "counts": {outcome(state): n for state, n in card.counts.items()}, "lines": rows,
+        "counts": dict(card.counts), "lines": rows,
     }  # fmt: skip
 
 

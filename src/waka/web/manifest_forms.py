@@ -86,6 +86,7 @@ class ManifestLineOut(Out):
     """`line`: what it is called in requests; `number`: what people call it, lines of folders counted by themselves.
 
     `holder`: the document that has the wanted name, where one may read it. `gap`: a pattern that a filing plan lacks.
+    `trial`: the manifest that tried the line.
     """
 
     line: int
@@ -103,6 +104,7 @@ class ManifestLineOut(Out):
     missing: list[str]
     holder: int | None
     gap: PlanGap | None
+    trial: int | None
     note: str | None
 
 
@@ -242,7 +244,10 @@ class OfferOut(Out):
 
 
 class Offers(Out):
+    """``tried``: on so many of the first names; None where on all."""
+
     offers: list[OfferOut]
+    tried: int | None
 
 
 class StateOut(Out):

@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from waka.core.changes.reasons import Reason
 from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.changes.wire import LineRow
+from waka.core.names.quick import SAMPLE
 from waka.web import forms, guard, manifest_forms, telling
 from waka.web.answers import answer
 from waka.work import manifest_sums, manifests, observe, undo
@@ -32,7 +33,9 @@ class ListQuery(BaseModel):
 
 class LinesQuery(BaseModel):
     after: int = Field(default=-1, ge=-1, lt=2**31)
-    state: Literal["ready", "right", "blocked", "left out", "failed", "not done", "undone", "folders"] | None = None
+    state: (
+        Literal["ready", "done", "right", "blocked", "left out", "failed", "not done", "undone", "folders"] | None
+    ) = None
     limit: int = Field(default=200, ge=1, le=1000)
 
 
@@ -70,6 +73,7 @@ def _line(
         from_place=manifests.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
         to_place=manifests.place_told(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
         missing=problem.get("missing", []), holder=problem.get("holder"), gap=_gap(problem),
+        trial=problem["manifest"] if problem.get("code") == "tried" else None,
         note=(row["data"] or {}).get("note"),
     )  # fmt: skip
 
@@ -125,8 +129,9 @@ def _reasons(reasons: Sequence[Reason]) -> manifest_forms.LineReasons:
 @api.post("/manifests/quick", responses={200: manifest_forms.Offers})
 def quick(body: manifest_forms.ChosenForm) -> Response:
     """Quick edits for the names at hand, each with an example."""
-    found = previews.quick_edits(guard.drive(), guard.actor(), _chosen(body))
-    return answer(manifest_forms.Offers(offers=[manifest_forms.OfferOut(**vars(o)) for o in found]))
+    found, names = previews.quick_edits(guard.drive(), guard.actor(), _chosen(body))
+    tried = SAMPLE if names > SAMPLE else None
+    return answer(manifest_forms.Offers(offers=[manifest_forms.OfferOut(**vars(o)) for o in found], tried=tried))
 
 
 @api.post("/manifests", responses={201: manifest_forms.ManifestOut})

@@ -9,7 +9,8 @@ from waka.core.names.fields import Settings
 from waka.core.names.parse import PatternError
 from waka.core.names.rewrite import Old, Rewrite, compile_rewrite
 
-_SAMPLE = 400
+#: So many of the names are tried.
+SAMPLE = 400
 _MARKS = (" ", "_", "-", ". ", " - ", ") ", ".")
 _DATES = (
     "MM-dd-yyyy",
@@ -39,12 +40,15 @@ class Offer:
     after: str
 
 
-def offers(names: Sequence[str], settings: Settings) -> list[Offer]:
-    """What could be done to ``names`` (without extensions), what changes most of them first within each sort."""
-    sample = list(names[:_SAMPLE])
+def offers(names: Sequence[str], settings: Settings, *, total: int | None = None) -> list[Offer]:
+    """What could be done to ``names`` (without extensions), tried on the first SAMPLE of them.
+
+    ``total``: how many there are in all, where ``names`` are the first of more; numbers in front have as many digits.
+    """
+    sample = list(names[:SAMPLE])
     found = []
     seen: set[tuple[str, str]] = set()
-    for title, reads, prints in _candidates(sample):
+    for title, reads, prints in _candidates(sample, total or len(names)):
         if (reads, prints) in seen:
             continue
         seen.add((reads, prints))
@@ -70,7 +74,7 @@ def _tried(title: str, rewrite: Rewrite, names: Sequence[str], settings: Setting
     return Offer(title, rewrite.reads.text, rewrite.prints.text, len(changed), before, after)
 
 
-def _candidates(names: Sequence[str]) -> Iterator[tuple[str, str, str]]:
+def _candidates(names: Sequence[str], total: int) -> Iterator[tuple[str, str, str]]:
     if not any(re.match(r"[0-9]{4}-[0-9]{2}", n) for n in names):
         yield from _digits_in_front(names)
     prefix = _common_prefix(names)
@@ -86,13 +90,14 @@ def _candidates(names: Sequence[str]) -> Iterator[tuple[str, str, str]]:
     yield "No spaces", "<name>", "<name word>"
     yield "Small letters", "<name>", "<name lower>"
     yield "Capital at each word", "<name>", "<name title>"
-    width = max(2, len(str(len(names))))
+    width = max(2, len(str(total)))
     yield "Number them in this order", "<name>", f"<count {'1'.zfill(width)}> <name>"
     for mark in (" ", "_", "-"):
         long = sum(n.count(mark) >= 3 for n in names)
         if long:
             kept = mark.join(("<a>", "<b>", "<c>"))
-            yield "Shorten: the first three words", f"{kept}{mark}<rest>", kept
+            words = "words" if mark == " " else f"parts before “{mark}”"
+            yield f"Shorten: the first three {words}", f"{kept}{mark}<rest>", kept
     for mark in (" - ", " (", "_"):
         yield f"Keep what stands before “{mark.strip()}”", f"<keep>{mark}<rest>", "<keep>"
 

@@ -19,11 +19,13 @@ _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access
 #: Another's manifest is seen where all that it touched may be read: else its title would tell of what may not.
 _SHARED = """(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)
     AND NOT EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class <> ALL(%(r)s::bigint[])))"""
-#: Of a run that was stopped or broke off, lines that it did not come to are ``not done``.
+#: Lines are ``ready`` until they are ``done``, one chunk after another of a run in parts; of a run that was stopped or broke off, those
+#: that it did not come to are ``not done``.
 _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
     WHEN l.problem IS NULL AND (m.state IN ('stopped', 'failed') OR (m.partial AND l.line >= m.progress
         AND m.state IN ('done', 'partly done', 'undoing', 'undone', 'partly undone'))) THEN 'not done'
     WHEN l.problem IS NULL AND (m.state = 'undone' OR l.line IN (SELECT line FROM line_undone WHERE manifest = %(m)s)) THEN 'undone'
+    WHEN l.problem IS NULL AND (m.state IN ('done', 'partly done', 'undoing', 'partly undone') OR (m.partial AND l.line < m.progress)) THEN 'done'
     WHEN l.problem IS NULL THEN 'ready'
     WHEN l.problem ->> 'code' = 'right' THEN 'right' WHEN l.problem ->> 'code' IN ('left out', 'skip', 'tried') THEN 'left out'
     ELSE 'blocked' END"""
@@ -147,7 +149,7 @@ def removed_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> 
 _FLOWS = f"""WITH ready AS (
         SELECT l.from_parent, l.to_parent, {{what}} AS what, count(*) AS n FROM manifest_line l {{joined}}
         JOIN manifest m ON m.id = l.manifest LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
-        WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND l.document IS NOT NULL AND {_STATE} = 'ready'
+        WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND l.document IS NOT NULL AND {_STATE} IN ('ready', 'done')
         GROUP BY 1, 2, 3),
     moved AS (SELECT * FROM ready WHERE from_parent IS DISTINCT FROM to_parent)"""
 _BY_FOLDER = _FLOWS.format(what="NULL::text", joined="")
