@@ -212,8 +212,9 @@ function Quick(props: Props): ReactNode {
   return (
     <div className="quick">
       <h2 className="label">
-        Quick edits for these names
-        {offers.data?.tried && <span className="thin">, tried on the first {count(offers.data.tried)}</span>}
+        {offers.data?.tried
+          ? `Quick edits, tried on the first ${count(offers.data.tried)}`
+          : "Quick edits for these names"}
       </h2>
       <ul>
         {list.map((offer) => (
