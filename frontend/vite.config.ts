@@ -4,5 +4,10 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [react()],
   build: { target: "es2022", sourcemap: false, chunkSizeWarningLimit: 900, modulePreload: { polyfill: false } },
-  test: { include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/testing/setup.ts"], testTimeout: 20_000, maxWorkers: "100%" },
+  test: {
+    include: ["src/**/*.test.{ts,tsx}"],
+    setupFiles: ["src/testing/setup.ts"],
+    testTimeout: 20_000,
+    maxWorkers: "100%",
+  },
 });

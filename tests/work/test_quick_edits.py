@@ -6,6 +6,7 @@ from tests.world import World
 from waka.core.changes.ways import Chosen, Search
 from waka.work import preview
 from waka.work.actor import Actor
+from waka.work.plan_lines import MOST
 
 
 @pytest.fixture(autouse=True)
@@ -28,7 +29,7 @@ def test_numbers_are_as_wide_as_all_that_is_chosen_needs(world: World, monkeypat
     searched = Chosen(search=Search("plank"))
     assert numbering(world, world.keeper, searched) == ("<count 001> <name>", 120)
     monkeypatch.setattr(preview, "_COUNTED", 100)
-    assert numbering(world, world.keeper, searched) == ("<count 000001> <name>", preview.MOST)
+    assert numbering(world, world.keeper, searched) == ("<count 000001> <name>", MOST)
 
 
 def test_what_one_may_not_read_makes_no_number_wider(world: World) -> None:

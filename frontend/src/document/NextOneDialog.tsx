@@ -7,7 +7,9 @@ import { useParties } from "../api/queries";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import "./document.css";
+import { forget } from "../parts/drafts";
 import { type FactJson, factValue, typedFact } from "../parts/factText";
+import { useTyped } from "../parts/typed";
 import { useModal } from "../parts/useModal";
 
 export function NextOneDialog(props: { document: number; name: string; onClose: () => void }): ReactNode {
@@ -17,7 +19,13 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
   const { tell } = useNotices();
   const undo = useUndoAction();
   const parties = useParties();
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  // a session that ends, or reload, takes nothing of it; who leaves the dialog leaves it
+  const typedAt = `next after ${props.document}`;
+  const [typed, setTyped] = useTyped<Record<string, string>>({}, typedAt);
+  const close = () => {
+    forget(typedAt);
+    props.onClose();
+  };
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const path = { document: props.document };
@@ -51,7 +59,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
     try {
       const made = await data(client.POST("/api/documents/{document}/next", { params: { path }, body: { facts } }));
       tell({ text: `Made ${told?.name} in ${told?.place}`, action: { label: "Undo", run: undo } });
-      props.onClose();
+      close();
       await queries.invalidateQueries();
       void navigate(`/documents/${made.document}`);
     } catch (error) {
@@ -64,7 +72,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
       ref={dialog}
       className="help next-one"
       aria-labelledby="next-title"
-      onClose={props.onClose}
+      onClose={close}
       onKeyDown={(event) => event.stopPropagation()}
     >
       <h2 id="next-title">The next one after {props.name}</h2>
@@ -112,7 +120,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
           </p>
         )}
         <footer>
-          <button type="button" className="button" onClick={props.onClose}>
+          <button type="button" className="button" onClick={close}>
             Leave it
           </button>
           <button type="submit" className="button primary" disabled={!can}>

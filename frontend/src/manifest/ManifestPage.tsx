@@ -22,6 +22,8 @@ import "./manifest.css";
 
 type Manifest = Schemas["ManifestOut"];
 const PAGE = 300;
+/** So many pages are asked for again and again. */
+const FEW = 3;
 const NO_LINES: ManifestLine[] = [];
 const FILTERS = [
   [null, "all documents"],
@@ -71,8 +73,6 @@ export default function ManifestPage(): ReactNode {
   const pages = useInfiniteQuery({
     queryKey: keys.manifestLines(id, `${filter} ${told?.state}`),
     enabled: told !== undefined,
-    // lines of a run in parts are done one chunk after another
-    refetchInterval: told?.state === "running" && told.partial ? 2000 : false,
     initialPageParam: -1,
     queryFn: ({ pageParam }) =>
       data(
@@ -81,6 +81,9 @@ export default function ManifestPage(): ReactNode {
         }),
       ),
     getNextPageParam: (page) => page.next ?? null,
+    // lines of a run in parts are done one chunk after another; who scrolled far down sees that at the end
+    refetchInterval: (query) =>
+      told?.state === "running" && told.partial && (query.state.data?.pages.length ?? 0) <= FEW ? 2000 : false,
   });
   const show = (state: typeof filter) => {
     setFilter(state);
