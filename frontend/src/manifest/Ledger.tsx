@@ -176,16 +176,6 @@ function State(props: { line: ManifestLine }): ReactNode {
 }
 
 const STATES = ["done", "ready", "undone", "right", "left out", "not done", "blocked", "failed"] as const;
-const WORDS: Record<string, string> = {
-  done: "done",
-  ready: "ready",
-  right: "already right",
-  "left out": "left out",
-  blocked: "blocked",
-  failed: "failed",
-  "not done": "not done",
-  undone: "undone",
-};
 
 /** One bar for what is done, ready, already right, left out and blocked; with the numbers in words below it. */
 export function StateBar(props: { counts: Record<string, number> }): ReactNode {
@@ -193,7 +183,7 @@ export function StateBar(props: { counts: Record<string, number> }): ReactNode {
   const total = STATES.reduce((sum, state) => sum + (counts[state] ?? 0), 0);
   const told = STATES.filter((state) => counts[state]).map((state) => (
     <span key={state} className={`nowrap ${state === "blocked" || state === "failed" ? "bad" : ""}`}>
-      <b>{count(counts[state] ?? 0)}</b> {WORDS[state]}
+      <b>{count(counts[state] ?? 0)}</b> {state === "right" ? "already right" : state}
     </span>
   ));
   const makes = counts["make folder"] ?? 0;
