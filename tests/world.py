@@ -12,6 +12,7 @@ import argon2
 
 from tests.who_reads import wrong_readers
 from waka.core.changes.kinds import Add, AlsoFile, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
+from waka.core.names.meaning import says_nothing
 from waka.core.names.portable import name_key
 from waka.core.register.card import Card
 from waka.demo import papers
@@ -228,6 +229,14 @@ class World:
             assert [
                 w for w in words if w["id"] is None or not w["same"] or w["name_key"] != name_key(w["name"])
             ] == [], "words differ from names"
+            judged = every(conn, "SELECT entry, document FROM empty_name WHERE NOT EXISTS (SELECT FROM fold_due)")
+            bearing = every(
+                conn,
+                "SELECT id, document, name FROM entry WHERE document IS NOT NULL AND NOT EXISTS (SELECT FROM fold_due)",
+            )
+            assert {(j["entry"], j["document"]) for j in judged} == {
+                (e["id"], e["document"]) for e in bearing if says_nothing(e["name"])
+            }, "which names say nothing"
             trail = every(
                 conn,
                 """SELECT l.document, l.manifest, l.line FROM manifest_line l JOIN manifest m ON m.id = l.manifest

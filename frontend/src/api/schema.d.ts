@@ -3288,6 +3288,11 @@ export interface components {
              */
             kind: string | null;
             /**
+             * Names
+             * @default null
+             */
+            names: ("empty" | "shared") | null;
+            /**
              * Party
              * @default null
              */
@@ -5442,6 +5447,7 @@ export interface operations {
                 year?: number | null;
                 below?: number | null;
                 tag?: string | null;
+                names?: ("empty" | "shared") | null;
             };
             header?: never;
             path?: never;

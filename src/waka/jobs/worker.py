@@ -33,6 +33,7 @@ def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
         jobs.UNDO: lambda drive, payload: _told("manifest undone", payload, undo.undo_queued(drive.database, payload)),
         register.FIND_JOB: lambda drive, _payload: read.find_all_again(drive),
         jobs.FOLD: lambda drive, _payload: apply.fold(drive.database),
+        jobs.JUDGE: lambda drive, _payload: apply.judge_names(drive.database),
     }
 
 

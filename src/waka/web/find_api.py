@@ -5,7 +5,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.core.changes.ways import Search
+from waka.core.changes.ways import Names, Search
 from waka.web import forms, guard, register_forms, telling
 from waka.web.answers import answer
 from waka.work import find, observe, undo
@@ -20,12 +20,13 @@ class FindQuery(BaseModel):
     year: int | None = Field(default=None, ge=1800, le=2200)
     below: int | None = Field(default=None, ge=1, lt=2**62)
     tag: str | None = Field(default=None, max_length=100)
+    names: Names | None = None
 
 
 @api.get("/find", responses={200: forms.Hits})
 def find_records(query: FindQuery) -> Response:
     """Documents that meet every word and filter, each with why."""
-    asked = Search(query.q, query.kind, query.party, query.year, query.below, query.tag)
+    asked = Search(query.q, query.kind, query.party, query.year, query.below, query.tag, query.names)
     results = find.find(guard.drive(), guard.actor(), asked)
     hits = [
         forms.HitOut(

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from waka.core.changes.ways import Names
 from waka.web.forms import Form, Id, Line, Out
 
 
@@ -17,6 +18,7 @@ class SearchForm(Form):
     year: Annotated[int, Field(ge=1, le=9999)] | None = None
     below: Id | None = None
     tag: Line | None = Field(default=None, max_length=100)
+    names: Names | None = None
 
 
 class ChosenForm(Form):

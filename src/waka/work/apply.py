@@ -217,6 +217,14 @@ def fold(database: Database) -> None:
             more = derived.fold_some(conn, _FOLD_CHUNK)
 
 
+def judge_names(database: Database) -> None:
+    """Keep which of all names say nothing, chunk by chunk: once, in drives of before that was kept."""
+    last: int | None = 0
+    while last is not None:
+        with database.transaction() as conn:
+            last = derived.judge_after(conn, last, _FOLD_CHUNK)
+
+
 def see_to_folding(conn: Connection) -> None:
     """Ask for it again where manifests are due and nobody is at it: the job was given up."""
     if trails.due(conn) and not jobs.is_waiting(conn, jobs.FOLD):

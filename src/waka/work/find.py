@@ -1,13 +1,14 @@
 """Find: by words inside, parts of a name, party, kind, year; each result says why it matches."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from waka.core.changes.ways import Search
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.parties import folded
 from waka.core.names.dateshape import MONTHS
+from waka.core.names.meaning import says_nothing
 from waka.core.names.portable import name_key
 from waka.store.postgres import access, folders, parties
 from waka.store.postgres import search as store
@@ -54,12 +55,13 @@ def find(drive: Drive, actor: Actor, search: Search) -> Results:
         paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
         inside = " | ".join(t.tsquery for t in terms if t.tsquery)
         texts = store.snippets(conn, [r["content"] for r in rows], inside) if inside else {}
+        bearers = store.bearers(conn, reach, [name_key(r["name"]) for r in rows]) if search.names == "shared" else {}
         hits = tuple(
             Hit(
                 r,
                 paths.get(r["parent"], ""),
                 names.get(r["party"]),
-                tuple(_why(r, terms, names, texts)),
+                (*_why(r, terms, names, texts), *_name_told(r["name"], search.names, bearers)),
                 texts.get(r["content"]),
             )
             for r in rows
@@ -91,7 +93,7 @@ def _asked(conn: Connection, reach: Reach, search: Search, register: Sequence[Ro
 
 def _filters(search: Search, register: Sequence[Row]) -> Filters:
     meant: Sequence[int] = next((p["ids"] for p in register if search.party in p["ids"]), ())
-    return Filters(search.kind, meant, search.year, search.below, search.tag)
+    return Filters(search.kind, meant, search.year, search.below, search.tag, search.names)
 
 
 def _words(query: str) -> list[str]:
@@ -134,6 +136,14 @@ def _span(key: str) -> tuple[str, str] | None:
         leap = match[2] == "02" and int(match[1]) % 4 == 0
         return f"{key}-01", f"{key}-{'29' if leap else last}"
     return None
+
+
+def _name_told(name: str, asked: str | None, bearers: Mapping[str, int]) -> list[tuple[str, str]]:
+    """What is wrong with a name, where that was asked for."""
+    if asked == "empty" and says_nothing(name):
+        return [("empty", "")]
+    several = bearers.get(name_key(name), 0) if asked == "shared" else 0
+    return [("shared", str(several))] if several > 1 else []
 
 
 def _why(row: Row, terms: Sequence[Term], names: dict[int, str], texts: dict[bytes, str]) -> list[tuple[str, str]]:

@@ -5,11 +5,13 @@ from typing import Any, Literal
 
 Taken = Literal["stop", "both", "version", "skip"]
 Order = Literal["name", "issued", "filed"]
+#: What may be wrong with names: they say nothing, or several documents have one.
+Names = Literal["empty", "shared"]
 
 
 @dataclass(frozen=True)
 class Search:
-    """What a search asks for: words, a kind, a party, a year of issue, all below a folder, a tag."""
+    """What a search asks for: words, a kind, a party, a year of issue, all below a folder, a tag, what is wrong with names."""
 
     words: str = ""
     kind: str | None = None
@@ -17,6 +19,7 @@ class Search:
     year: int | None = None
     below: int | None = None
     tag: str | None = None
+    names: Names | None = None
 
 
 @dataclass(frozen=True)

@@ -15,6 +15,8 @@ READ = "read"
 PLAN, RUN, UNDO = "plan manifest", "run manifest", "undo manifest"
 #: What derives from long manifests follows them.
 FOLD = "fold manifests"
+#: Names of before it was kept which of them say nothing.
+JUDGE = "judge names"
 #: Somebody looks at how far these are: they are taken before all others.
 LOOKED_AT = (PLAN, RUN, UNDO)
 

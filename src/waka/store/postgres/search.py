@@ -48,13 +48,29 @@ def _term_sql(number: int, *, all_of_them: bool = False) -> str:
 
 @dataclass(frozen=True)
 class Filters:
-    """What a document must be besides meeting the terms: of a kind, of one of some parties, of a year, below a folder, with a tag."""
+    """What a document must be besides meeting the terms: of a kind, of one of some parties, of a year, below a folder, with a tag,
+    with a name that says nothing (``empty``) or that another document has too (``shared``).
+    """
 
     kind: str | None = None
     parties: Sequence[int] = ()
     year: int | None = None
     below: int | None = None
     tag: str | None = None
+    names: str | None = None
+
+
+#: Readable places, by what is wrong with their names; a namesake that one may not read is none.
+_NAMED = {
+    "empty": """SELECT e.document FROM empty_name n JOIN entry e ON e.id = n.entry
+        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])""",
+    "shared": """WITH several AS MATERIALIZED (
+            SELECT name_key FROM entry_words GROUP BY name_key HAVING min(document) <> max(document)),
+        here AS MATERIALIZED (SELECT w.name_key, w.document FROM several JOIN entry_words w USING (name_key) JOIN entry e ON e.id = w.entry
+            JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]))
+        SELECT document FROM here WHERE name_key IN (
+            SELECT name_key FROM here GROUP BY name_key HAVING min(document) <> max(document))""",
+}
 
 
 def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str, dict[str, object]]:
@@ -88,6 +104,8 @@ def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str
     if filters.tag:
         where.append("EXISTS (SELECT FROM document_tag t WHERE t.document = s.document AND t.tag = %(tag)s)")
         parameters["tag"] = filters.tag
+    if filters.names:
+        where.append(f"s.document IN ({_NAMED[filters.names]})")
     return " AND ".join(where), parameters
 
 
@@ -166,31 +184,45 @@ def _many_of_the_newest(conn: Connection, bare: str, all_hold: str, parameters: 
 
 
 def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, *, limit: int) -> list[Row]:
-    """Readable documents that meet every term and filter, the newest issued first; ``limit`` at most.
+    """Readable documents that meet every term and filter, the newest issued first, those that share names by these; ``limit`` at most.
 
     ``total`` counts all; where ``capped``, there are so many at least.
     """
     conn.execute("SET LOCAL work_mem = '32MB'")  # the sets that common words give are hashed in memory
     where, parameters, common = _way(conn, reach, terms, filters, limit)
+    named, by = "", ""
+    if filters.names == "shared":
+        named, by = ", (SELECT min(k.name_key) FROM entry_words k WHERE k.entry = s.document) AS named", "named, "
     rows = every(
         conn,
         f"""
         WITH met AS MATERIALIZED (
-            SELECT s.document, s.kind, s.party, s.issued FROM search_row s
-            WHERE {where} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT %(most)s
-        ), shown AS (SELECT *, count(*) OVER () AS total FROM met ORDER BY issued DESC NULLS LAST, document DESC LIMIT %(limit)s)
+            SELECT s.document, s.kind, s.party, s.issued{named} FROM search_row s
+            WHERE {where} ORDER BY {by}s.issued DESC NULLS LAST, s.document DESC LIMIT %(most)s
+        ), shown AS (SELECT *, count(*) OVER () AS total FROM met ORDER BY {by}issued DESC NULLS LAST, document DESC LIMIT %(limit)s)
         SELECT w.*, e.id AS entry, e.parent, e.name, d.extension, d.filed_at, v.content, c.size FROM shown w
         JOIN document d ON d.id = w.document
         JOIN LATERAL (SELECT x.id, x.parent, x.name FROM document_place x JOIN folder f ON f.id = x.parent
               AND f.access_class = ANY(%(r)s::bigint[]) WHERE x.document = w.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
-        ORDER BY w.issued DESC NULLS LAST, w.document DESC
+        ORDER BY {by}w.issued DESC NULLS LAST, w.document DESC
         """,
         {**parameters, "limit": limit, "most": limit + 1 if common else _SCAN_CAP},
     )
     # of a common term it is told that there are more than are shown, not how many
     most = limit + 1 if common else _SCAN_CAP
     return [{**row, "capped": row["total"] >= most} for row in rows]
+
+
+def bearers(conn: Connection, reach: Reach, name_keys: Sequence[str]) -> dict[str, int]:
+    """How many readable documents have each of some names, by their keys (core.names.portable.name_key)."""
+    rows = every(
+        conn,
+        """SELECT w.name_key, count(DISTINCT w.document) AS n FROM entry_words w JOIN entry e ON e.id = w.entry
+        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%s::bigint[]) WHERE w.name_key = ANY(%s::text[]) GROUP BY 1""",
+        [reach.readable, list(name_keys)],
+    )
+    return {r["name_key"]: r["n"] for r in rows}
 
 
 def snippets(conn: Connection, contents: Sequence[bytes], tsquery: str) -> dict[bytes, str]:

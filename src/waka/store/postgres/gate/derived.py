@@ -1,8 +1,11 @@
 """What is derived from entries and lines and follows a manifest: counts by folder, search rows, words of names, trails."""
 
+from collections.abc import Sequence
+
+from waka.core.names.meaning import says_nothing
 from waka.core.names.portable import name_key
 from waka.store.postgres import access
-from waka.store.postgres.database import JOINS, Connection, allow_joins, every, one, run
+from waka.store.postgres.database import JOINS, Connection, Row, allow_joins, every, one, run
 from waka.store.postgres.gate.scope import LINES, Scope
 
 #: Up to so many lines, words of names and trails follow at once; beyond, the worker does it.
@@ -125,6 +128,12 @@ def _follow(conn: Connection, scope: Scope) -> None:
         AND NOT EXISTS (SELECT FROM entry e WHERE e.id = w.entry)""",
         parameters,
     )
+    run(
+        conn,
+        f"""DELETE FROM empty_name w USING manifest_line l WHERE {LINES} AND w.entry = l.entry
+        AND NOT EXISTS (SELECT FROM entry e WHERE e.id = w.entry)""",
+        parameters,
+    )
     rows = every(
         conn,
         f"""SELECT e.id, e.document, e.name FROM manifest_line l JOIN entry e ON e.id = l.entry
@@ -138,6 +147,30 @@ def _follow(conn: Connection, scope: Scope) -> None:
             ON CONFLICT (entry) DO UPDATE SET name_key = excluded.name_key WHERE entry_words.name_key <> excluded.name_key""",
             [[r["id"] for r in rows], [r["document"] for r in rows], [name_key(r["name"]) for r in rows]],
         )
+        _judge(conn, rows)
+
+
+def _judge(conn: Connection, rows: Sequence[Row]) -> None:
+    """Keep which of these places (``id``, ``document``, ``name``) have names that say nothing."""
+    empty = [r for r in rows if says_nothing(r["name"])]
+    run(conn, "DELETE FROM empty_name WHERE entry = ANY(%s::bigint[])", [[r["id"] for r in rows]])
+    run(
+        conn,
+        "INSERT INTO empty_name SELECT * FROM unnest(%s::bigint[], %s::bigint[]) ON CONFLICT DO NOTHING",
+        [[r["id"] for r in empty], [r["document"] for r in empty]],
+    )
+
+
+def judge_after(conn: Connection, entry: int, count: int) -> int | None:
+    """Judge the names of the next ``count`` places after ``entry`` by number; the last one's number, None where none is left."""
+    rows = every(
+        conn,
+        """SELECT w.entry AS id, e.document, e.name FROM entry_words w JOIN entry e ON e.id = w.entry
+        WHERE w.entry > %s ORDER BY w.entry LIMIT %s FOR SHARE OF e""",
+        [entry, count],
+    )
+    _judge(conn, rows)
+    return rows[-1]["id"] if rows else None
 
 
 def fold_some(conn: Connection, count: int) -> bool:
