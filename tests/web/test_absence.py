@@ -120,6 +120,7 @@ CALLS: dict[str, list[Call]] = {
     "get /api/find": [
         Call(query={"q": "larch"}), Call(query={"q": "TT-00077"}), Call(query={"year": "2026"}), Call(query={"kind": "invoice"}),
         Call(query={"q": "secret"}), Call(query={"q": "x", "below": "{folder}"}), Call(query={"party": "{party}"}),
+        Call(query={"names": "empty"}), Call(query={"names": "shared"}), Call(query={"names": "shared", "below": "{folder}"}),
     ],
     "get /api/parties": [Call()],
     "get /api/plans": [Call()],

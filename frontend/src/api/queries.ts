@@ -31,7 +31,15 @@ export const keys = {
   find: (query: FindQuery) => ["find", query] as const,
 };
 
-export type FindQuery = { q: string; kind?: string; party?: number; year?: number; below?: number; tag?: string };
+export type FindQuery = {
+  q: string;
+  kind?: string;
+  party?: number;
+  year?: number;
+  below?: number;
+  tag?: string;
+  names?: "empty" | "shared";
+};
 
 const PULSE_MS = 2500;
 

@@ -2,10 +2,11 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, type ReactNode, useEffect } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { type FindQuery, keys, useParties, useVocabulary } from "../api/queries";
+import { type FindQuery, keys, useFolder, useParties, useVocabulary } from "../api/queries";
 import { useKeys } from "../app/keys";
 import { words } from "../app/notices";
 import { flipping } from "../document/flip";
+import { namesOf } from "../manifest/chosen";
 import { count, day } from "../parts/format";
 import "./find.css";
 
@@ -20,10 +21,14 @@ export default function FindPage(): ReactNode {
     party: Number(parameters.get("party")) || undefined,
     year: Number(parameters.get("year")) || undefined,
     tag: parameters.get("tag") || undefined,
+    below: Number(parameters.get("in")) || undefined,
+    names: namesOf(parameters),
   };
+  const { q, below, ...filters } = query;
   const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
-  const empty = !query.q.trim() && !query.kind && !query.party && !query.year && !query.tag;
-  const onlyTag = Boolean(query.tag) && !query.q.trim() && !query.kind && !query.party && !query.year;
+  const filtered = Object.values(filters).filter(Boolean).length;
+  const empty = !q.trim() && !filtered && !below;
+  const only = q.trim() || filtered !== 1 ? null : query.tag ? "tag" : (query.names ?? null);
   const found = useQuery({
     queryKey: keys.find(query),
     queryFn: ({ signal }) => data(client.GET("/api/find", { params: { query }, signal })),
@@ -107,6 +112,15 @@ export default function FindPage(): ReactNode {
             ))}
           </select>
         </label>
+        <label>
+          Names{" "}
+          <select value={query.names ?? ""} onChange={(event) => set("names", event.target.value)}>
+            <option value="">any</option>
+            <option value="empty">that say nothing</option>
+            <option value="shared">that several have</option>
+          </select>
+        </label>
+        {below && <Below folder={below} onAway={() => set("in", "")} />}
         <span className="quiet" role="status">
           {results &&
             (results.total === 0
@@ -127,10 +141,10 @@ export default function FindPage(): ReactNode {
       )}
       {results && results.total === 0 && (
         <div className="empty">
-          <h2>
-            {onlyTag ? "No document that you may read bears this tag" : "Nothing that you may read meets all of that"}
-          </h2>
-          <p>Take a word or a filter away, or write a part of a word: “toll” finds Tollgate Timber.</p>
+          <h2>{NOTHING[only ?? "any"]}</h2>
+          {only !== "empty" && only !== "shared" && (
+            <p>Take a word or a filter away, or write a part of a word: “toll” finds Tollgate Timber.</p>
+          )}
         </div>
       )}
       {query.tag && <TaggedFolders tag={query.tag} />}
@@ -140,6 +154,27 @@ export default function FindPage(): ReactNode {
         ))}
       </ol>
     </main>
+  );
+}
+
+const NOTHING = {
+  tag: "No document that you may read bears this tag",
+  empty: "Every name says something of who, what or when",
+  shared: "No two documents have the same name",
+  any: "Nothing that you may read meets all of that",
+};
+
+/** The folder below which is looked. */
+function Below(props: { folder: number; onAway: () => void }): ReactNode {
+  const folder = useFolder(props.folder, false);
+  const told = folder.error ? "a folder that is not there" : folder.data?.path.map((step) => step.name).join(" / ");
+  return (
+    <span className="tag nowrap">
+      in {told}{" "}
+      <button type="button" className="plain" aria-label="Look in the whole drive" onClick={props.onAway}>
+        ×
+      </button>
+    </span>
   );
 }
 
@@ -163,6 +198,12 @@ function TaggedFolders(props: { tag: string }): ReactNode {
 }
 
 const WHY: Record<string, string> = { kind: "kind", party: "party", issued: "issued", name: "name" };
+
+function why(reason: Schemas["ReasonOut"]): string {
+  if (reason.kind === "empty") return "its name says nothing";
+  if (reason.kind === "shared") return `${count(Number(reason.text))} documents have this name`;
+  return `${WHY[reason.kind]}: ${reason.text}`;
+}
 
 function Hit(props: { hit: Schemas["HitOut"]; among: Schemas["HitOut"][] }): ReactNode {
   const { hit } = props;
@@ -194,7 +235,7 @@ function Hit(props: { hit: Schemas["HitOut"]; among: Schemas["HitOut"][] }): Rea
           .filter((reason) => reason.kind !== "inside" && reason.kind !== "name")
           .map((reason) => (
             <span key={reason.kind + reason.text} className="tag">
-              {WHY[reason.kind]}: {reason.text}
+              {why(reason)}
             </span>
           ))}
         {hit.snippet && (

@@ -5,6 +5,7 @@ import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys, useFolder, useParties } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices, words } from "../app/notices";
+import { NAMES } from "../find/names";
 import { count } from "../parts/format";
 import { Switch } from "../parts/Switch";
 import { type Chosen, chosenOf, NOTHING, orderOf, type Way, wayOf } from "./chosen";
@@ -32,13 +33,17 @@ function useSearchWords(target: Chosen | null): { told: string; title: string } 
   const parties = useParties();
   const search = target?.search;
   const party = parties.data?.parties.find((one) => one.id === search?.party)?.name;
+  const below = useFolder(search?.below ?? null, false).data?.path.map((step) => step.name);
+  const where = below ? ` in ${below.join(" / ")}` : "";
   return useMemo(() => {
     if (!search) return null;
-    const asked = [search.words && `“${search.words}”`, party, search.kind, search.year, search.tag]
+    const names = search.names && NAMES[search.names];
+    const asked = [search.words && `“${search.words}”`, party, search.kind, search.year, search.tag, names]
       .filter(Boolean)
       .join(", ");
-    return { told: `what is found by ${asked}`, title: `Rename what is found by ${asked}` };
-  }, [search, party]);
+    const found = asked ? `what is found by ${asked}${where}` : `all that is found${where}`;
+    return { told: found, title: `Rename ${found}` };
+  }, [search, party, where]);
 }
 
 /** Planning a manifest for a folder, some documents or a search: the way on the right, what it would do on the real list at once. */

@@ -11,7 +11,7 @@ const REWRITE: Way = {
   base: null,
   remove_emptied: true,
 };
-const SEARCH = { words: "larch", kind: null, party: 4, year: 2026, below: null, tag: null };
+const SEARCH = { words: "larch", kind: null, party: 4, year: 2026, below: null, tag: null, names: null };
 
 beforeEach(() => {
   const kept = new Map<string, string>();
@@ -51,6 +51,7 @@ describe("what a manifest is planned for", () => {
       { ...NOTHING, search: SEARCH },
       { ...REWRITE, remove_emptied: false },
     ],
+    [{ ...NOTHING, search: { ...SEARCH, below: 3, names: "shared" } }, REWRITE],
   ])("is begun again as it was: %o, %o", (chosen, way) => {
     const address = planningLike(chosen, way) ?? "";
     expect({ ...of(address), order: orderOf(query(address)) }).toEqual(chosen);
@@ -59,7 +60,6 @@ describe("what a manifest is planned for", () => {
 
   it("is not begun again where no address can say it", () => {
     expect(planningLike(NOTHING, REWRITE)).toBeNull();
-    expect(planningLike({ ...NOTHING, search: { ...SEARCH, below: 3 } }, REWRITE)).toBeNull();
     expect(planningLike({ ...NOTHING, folder: 7 }, { ...REWRITE, do: "merge" })).toBeNull();
   });
 
@@ -68,6 +68,9 @@ describe("what a manifest is planned for", () => {
   it("is a search by any of its parts, and nothing where none is said", () => {
     expect(of("/manifests/new?q=larch&year=2026")?.search).toMatchObject({ words: "larch", year: 2026, kind: null });
     expect(of("/manifests/new?tag=to+pay")?.search).toMatchObject({ tag: "to pay", words: "" });
+    expect(of("/manifests/new?in=3")?.search).toMatchObject({ below: 3, names: null });
+    expect(of("/manifests/new?names=empty")?.search).toMatchObject({ names: "empty", below: null });
+    expect(of("/manifests/new?names=nice")).toBeNull();
     expect(of("/manifests/new?party=x")).toBeNull();
     expect(of("/manifests/new?q=+")).toBeNull();
     expect(of("/manifests/new")).toBeNull();

@@ -40,10 +40,9 @@ export function planningLike(chosen: Chosen, way: Way): string | null {
     query.set("folder", String(chosen.folder));
     say("below", chosen.below);
   } else if (chosen.search) {
-    const { words, kind, party, year, below, tag } = chosen.search;
-    if (below) return null;
+    const { words, kind, party, year, below, tag, names } = chosen.search;
     say("q", words);
-    for (const [name, value] of Object.entries({ kind, party, year, tag })) say(name, value);
+    for (const [name, value] of Object.entries({ kind, party, year, tag, names, in: below })) say(name, value);
   } else if (chosen.entries?.length) query.set("chosen", kept(chosen.entries));
   else return null;
   if (chosen.order !== "name") say("order", chosen.order);
@@ -78,6 +77,12 @@ export function orderOf(query: URLSearchParams): NonNullable<Chosen["order"]> {
   return asked === "issued" || asked === "filed" ? asked : "name";
 }
 
+/** What may be wrong with names, where the address asks for such. */
+export function namesOf(query: URLSearchParams): "empty" | "shared" | undefined {
+  const asked = query.get("names");
+  return asked === "empty" || asked === "shared" ? asked : undefined;
+}
+
 /** What the address of the planning screen means; null where it means nothing. */
 export function chosenOf(query: URLSearchParams): Chosen | null {
   const key = query.get("chosen");
@@ -92,10 +97,9 @@ export function chosenOf(query: URLSearchParams): Chosen | null {
     kind: query.get("kind"),
     party: Number(query.get("party")) || null,
     year: Number(query.get("year")) || null,
-    below: null,
+    below: Number(query.get("in")) || null,
     tag: query.get("tag"),
+    names: namesOf(query) ?? null,
   };
-  return search.words.trim() || search.kind || search.party || search.year || search.tag
-    ? { ...NOTHING, search }
-    : null;
+  return search.words.trim() || Object.values({ ...search, words: null }).some(Boolean) ? { ...NOTHING, search } : null;
 }
