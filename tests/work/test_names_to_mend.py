@@ -6,7 +6,7 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Names, Origin, Search, Way
 from waka.jobs import worker
-from waka.store.postgres import jobs
+from waka.store.postgres import jobs, search
 from waka.store.postgres.database import run
 from waka.work import apply, find, manifests
 from waka.work.actor import Actor
@@ -92,3 +92,26 @@ def test_names_of_before_are_judged_once(world: World, monkeypatch: pytest.Monke
         pass
     assert [name for name, _ in found(world, "empty")] == ["scan3.pdf", "scan2.pdf", "scan1.pdf"]
     world.check_whole()
+
+
+@pytest.mark.parametrize("many", [False, True])
+def test_below_a_folder_is_what_lies_there_in_any_place_that_one_may_read(
+    world: World, monkeypatch: pytest.MonkeyPatch, many: bool
+) -> None:
+    if many:
+        monkeypatch.setattr(search, "_BELOW", 0)
+    inside = world.folder(world.folder(world.books, "2026"), "03")
+    world.file(inside, ["keel one.pdf", "keel two.pdf", "mast.pdf"])
+    ((document, _),) = world.file(world.yard, ["keel three.pdf"])
+    world.also(document, inside, "keel again.pdf")
+    world.file(world.books, ["keel elsewhere.pdf"])
+    world.file(world.vault, ["keel hidden.pdf"])
+
+    def names(actor: Actor, below: int, words: str = "keel") -> set[str]:
+        return {h.row["name"] for h in find.find(world.drive, actor, Search(words, below=below)).hits}
+
+    there = {"keel one.pdf", "keel two.pdf", "keel three.pdf"}
+    assert names(world.keeper, inside) == there
+    assert names(world.keeper, inside, "keel planks") == there
+    assert names(world.filer, world.books) == there | {"keel elsewhere.pdf"}
+    assert names(world.keeper, world.books) == there | {"keel elsewhere.pdf", "keel hidden.pdf"}

@@ -135,8 +135,7 @@ function Shown(props: Props): ReactNode {
           columns
         </button>
       )}
-      <span className="spread" />
-      <Link to={`/find?in=${props.folder.id}`}>find in it</Link>
+      <Link to={`/find?in=${props.folder.id}`}>find in this folder</Link>
       <span className="quiet nowrap">
         names <Link to={`/find?in=${props.folder.id}&names=empty`}>that say nothing</Link>,{" "}
         <Link to={`/find?in=${props.folder.id}&names=shared`}>that several have</Link>

@@ -27,7 +27,7 @@ export default function FindPage(): ReactNode {
   const { q, below, ...filters } = query;
   const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
   const filtered = Object.values(filters).filter(Boolean).length;
-  const empty = !q.trim() && !filtered && !below;
+  const empty = !q.trim() && !filtered;
   const only = q.trim() || filtered !== 1 ? null : query.tag ? "tag" : (query.names ?? null);
   const found = useQuery({
     queryKey: keys.find(query),

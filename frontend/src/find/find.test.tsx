@@ -64,9 +64,16 @@ describe("finding", () => {
     expect(address()).toBe("/find?q=larch");
   });
 
+  it("below a folder asks for what one remembers first", async () => {
+    open("?in=9");
+    expect(await screen.findByText(/^in Old share \/ Scans/)).toBeTruthy();
+    expect(screen.getByRole("heading", { name: /^Find a record/ })).toBeTruthy();
+    expect(queries(FIND)).toEqual([]);
+  });
+
   it("below a folder that is gone says so", async () => {
     serve({ [FIND]: new Refusal(404, { detail: "There is no such folder." }) });
-    open("?in=9");
+    open("?in=9&q=larch");
     serve({
       [FIND]: new Refusal(404, { detail: "There is no such folder." }),
       "GET /api/folders/9": new Refusal(404, { detail: "There is no such folder." }),

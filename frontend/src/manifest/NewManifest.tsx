@@ -41,8 +41,7 @@ function useSearchWords(target: Chosen | null): { told: string; title: string } 
     const asked = [search.words && `“${search.words}”`, party, search.kind, search.year, search.tag, names]
       .filter(Boolean)
       .join(", ");
-    const found = asked ? `what is found by ${asked}${where}` : `all that is found${where}`;
-    return { told: found, title: `Rename ${found}` };
+    return { told: `what is found by ${asked}${where}`, title: `Rename what is found by ${asked}${where}` };
   }, [search, party, where]);
 }
 

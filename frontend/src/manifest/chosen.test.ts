@@ -68,7 +68,8 @@ describe("what a manifest is planned for", () => {
   it("is a search by any of its parts, and nothing where none is said", () => {
     expect(of("/manifests/new?q=larch&year=2026")?.search).toMatchObject({ words: "larch", year: 2026, kind: null });
     expect(of("/manifests/new?tag=to+pay")?.search).toMatchObject({ tag: "to pay", words: "" });
-    expect(of("/manifests/new?in=3")?.search).toMatchObject({ below: 3, names: null });
+    expect(of("/manifests/new?in=3&q=larch")?.search).toMatchObject({ below: 3, names: null });
+    expect(of("/manifests/new?in=3")).toBeNull();
     expect(of("/manifests/new?names=empty")?.search).toMatchObject({ names: "empty", below: null });
     expect(of("/manifests/new?names=nice")).toBeNull();
     expect(of("/manifests/new?party=x")).toBeNull();

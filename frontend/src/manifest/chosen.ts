@@ -101,5 +101,7 @@ export function chosenOf(query: URLSearchParams): Chosen | null {
     tag: query.get("tag"),
     names: namesOf(query) ?? null,
   };
-  return search.words.trim() || Object.values({ ...search, words: null }).some(Boolean) ? { ...NOTHING, search } : null;
+  return search.words.trim() || Object.values({ ...search, words: null, below: null }).some(Boolean)
+    ? { ...NOTHING, search }
+    : null;
 }

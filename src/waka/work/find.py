@@ -50,7 +50,7 @@ def find(drive: Drive, actor: Actor, search: Search) -> Results:
         terms = _asked(conn, reach, search, register)
         if terms is None:
             return Results((), 0, False)
-        rows = store.find(conn, reach, terms, _filters(search, register), limit=LIMIT)
+        rows = store.find(conn, reach, terms, _filters(conn, reach, search, register), limit=LIMIT)
         names = {number: p["name"] for p in register for number in p["ids"]}
         paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
         inside = " | ".join(t.tsquery for t in terms if t.tsquery)
@@ -74,7 +74,7 @@ def documents_met(conn: Connection, reach: Reach, search: Search, limit: int) ->
     """All readable documents that a search means, in no order."""
     register = parties.parties(conn, reach, removed=True)
     terms = _asked(conn, reach, search, register)
-    return [] if terms is None else store.meeting(conn, reach, terms, _filters(search, register), limit)
+    return [] if terms is None else store.meeting(conn, reach, terms, _filters(conn, reach, search, register), limit)
 
 
 def _asked(conn: Connection, reach: Reach, search: Search, register: Sequence[Row]) -> list[Term] | None:
@@ -91,9 +91,10 @@ def _asked(conn: Connection, reach: Reach, search: Search, register: Sequence[Ro
     return None if impossible else terms
 
 
-def _filters(search: Search, register: Sequence[Row]) -> Filters:
+def _filters(conn: Connection, reach: Reach, search: Search, register: Sequence[Row]) -> Filters:
     meant: Sequence[int] = next((p["ids"] for p in register if search.party in p["ids"]), ())
-    return Filters(search.kind, meant, search.year, search.below, search.tag, search.names)
+    below = store.below(conn, reach, search.below) if search.below is not None else None
+    return Filters(search.kind, meant, search.year, below, search.tag, search.names)
 
 
 def _words(query: str) -> list[str]:

@@ -11,6 +11,8 @@ _SCAN_CAP = 20_000
 _FEW = 5_000
 #: So many of the newest documents are asked whether they meet several common terms.
 _NEWEST = 8_000
+#: So many below a folder are looked up, however old; of more, the newest of the whole drive are gone through until there are enough.
+_BELOW = 100_000
 
 
 @dataclass(frozen=True)
@@ -55,9 +57,17 @@ class Filters:
     kind: str | None = None
     parties: Sequence[int] = ()
     year: int | None = None
-    below: int | None = None
+    below: "Below | None" = None
     tag: str | None = None
     names: str | None = None
+
+
+@dataclass(frozen=True)
+class Below:
+    """What lies below a folder: the readable ``folders``, and all ``documents`` in these where they are few."""
+
+    folders: Sequence[int]
+    documents: Sequence[int] | None
 
 
 #: Readable places, by what is wrong with their names; a namesake that one may not read is none.
@@ -95,18 +105,40 @@ def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str
     if filters.year:
         where.append("s.issued BETWEEN make_date(%(year)s, 1, 1) AND make_date(%(year)s, 12, 31)")
         parameters["year"] = filters.year
-    if filters.below:
+    if filters.below and filters.below.documents is not None:
+        where.append("s.document = ANY(%(below)s::bigint[])")
+        parameters["below"] = list(filters.below.documents)
+    elif filters.below:
+        # asked of one document after another: the first of many are there at once
         where.append(
-            "EXISTS (SELECT FROM document_place x JOIN folder_closure c ON c.descendant = x.parent"
-            " WHERE x.document = s.document AND c.ancestor = %(below)s)"
+            """((SELECT true FROM entry x WHERE x.id = s.document AND x.document = s.document AND x.parent = ANY(%(below)s::bigint[]))
+            OR (SELECT true FROM entry x WHERE x.document = s.document AND x.document <> x.id
+                AND x.parent = ANY(%(below)s::bigint[]) LIMIT 1))"""
         )
-        parameters["below"] = filters.below
+        parameters["below"] = list(filters.below.folders)
     if filters.tag:
         where.append("EXISTS (SELECT FROM document_tag t WHERE t.document = s.document AND t.tag = %(tag)s)")
         parameters["tag"] = filters.tag
     if filters.names:
         where.append(f"s.document IN ({_NAMED[filters.names]})")
     return " AND ".join(where), parameters
+
+
+def below(conn: Connection, reach: Reach, folder: int) -> Below:
+    """What one may read below a folder, itself among it."""
+    rows = every(
+        conn,
+        """SELECT f.id FROM folder_closure c JOIN folder f ON f.id = c.descendant AND f.access_class = ANY(%s::bigint[])
+        WHERE c.ancestor = %s""",
+        [reach.readable, folder],
+    )
+    folders = [r["id"] for r in rows]
+    few = every(
+        conn,
+        "SELECT document FROM entry WHERE parent = ANY(%s::bigint[]) AND document IS NOT NULL LIMIT %s",
+        [folders, _BELOW + 1],
+    )
+    return Below(folders, None if len(few) > _BELOW else list({r["document"] for r in few}))
 
 
 def meeting(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, limit: int) -> list[int]:
@@ -147,6 +179,9 @@ def _way(
     if not terms:
         return met, parameters, False
     bare, _ = _meeting(reach, (), filters)
+    all_hold = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)))
+    if filters.below and filters.below.documents is not None:
+        return f"{bare}{all_hold}", parameters, False
     order = sorted(
         range(len(terms)), key=lambda n: (terms[n].issued_from is None, bool(terms[n].parties), -len(terms[n].text))
     )
@@ -166,7 +201,6 @@ def _way(
     if leads is not None:
         others = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)) if n != leader)
         return f"{bare} AND s.document = ANY(%(leads)s::bigint[]){others}", {**parameters, "leads": leads}, False
-    all_hold = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)))
     if len(terms) == 1 or _many_of_the_newest(conn, bare, all_hold, parameters, limit):
         return f"{bare}{all_hold}", parameters, True
     return met, parameters, False
