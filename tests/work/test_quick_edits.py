@@ -9,9 +9,10 @@ from waka.work.actor import Actor
 from waka.work.plan_lines import MOST
 
 
-@pytest.fixture(autouse=True)
-def first_two(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(preview, "SAMPLE", 2)
+@pytest.fixture
+def many(monkeypatch: pytest.MonkeyPatch) -> None:
+    """More than two names are many: they are not counted one by one."""
+    monkeypatch.setattr(preview, "_PREVIEW", 2)
 
 
 def numbering(world: World, actor: Actor, chosen: Chosen) -> tuple[str, int]:
@@ -20,18 +21,24 @@ def numbering(world: World, actor: Actor, chosen: Chosen) -> tuple[str, int]:
     return next(offer.prints for offer in offers if offer.title.startswith("Number")), total
 
 
-def test_numbers_are_as_wide_as_all_that_is_chosen_needs(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_numbers_are_as_wide_as_all_that_is_chosen_needs(world: World) -> None:
+    world.file(world.folder(world.yard, "Planks"), [f"plank {n}.pdf" for n in range(120)])
+    world.file(world.yard, ["keel.pdf", "mast.pdf"])
+    assert numbering(world, world.keeper, Chosen(folder=world.yard, below=True)) == ("<count 001> <name>", 122)
+    assert numbering(world, world.keeper, Chosen(folder=world.yard)) == ("<count 01> <name>", 2)
+    assert numbering(world, world.keeper, Chosen(search=Search("keel"))) == ("<count 01> <name>", 1)
+
+
+@pytest.mark.usefixtures("many")
+def test_of_very_many_they_are_wide_enough(world: World) -> None:
     filed = world.file(world.folder(world.yard, "Planks"), [f"plank {n}.pdf" for n in range(120)])
-    below = Chosen(folder=world.yard, below=True)
-    assert numbering(world, world.keeper, below) == ("<count 001> <name>", 120)
+    assert numbering(world, world.keeper, Chosen(folder=world.yard, below=True)) == ("<count 001> <name>", 120)
     picked = Chosen(entries=tuple(entry for _, entry in filed[:12]))
     assert numbering(world, world.keeper, picked) == ("<count 01> <name>", 12)
-    searched = Chosen(search=Search("plank"))
-    assert numbering(world, world.keeper, searched) == ("<count 001> <name>", 120)
-    monkeypatch.setattr(preview, "_COUNTED", 100)
-    assert numbering(world, world.keeper, searched) == ("<count 000001> <name>", MOST)
+    assert numbering(world, world.keeper, Chosen(search=Search("plank"))) == ("<count 000001> <name>", MOST)
 
 
+@pytest.mark.usefixtures("many")
 def test_what_one_may_not_read_makes_no_number_wider(world: World) -> None:
     world.file(world.books, ["keel.pdf", "mast.pdf", "oar.pdf"])
     world.file(world.vault, [f"plank {n}.pdf" for n in range(120)])

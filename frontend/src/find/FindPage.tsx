@@ -6,8 +6,8 @@ import { type FindQuery, keys, useFolder, useParties, useVocabulary } from "../a
 import { useKeys } from "../app/keys";
 import { words } from "../app/notices";
 import { flipping } from "../document/flip";
-import { namesOf } from "../manifest/chosen";
 import { count, day } from "../parts/format";
+import { namesOf } from "./names";
 import "./find.css";
 
 export default function FindPage(): ReactNode {

@@ -1,5 +1,6 @@
 // What a manifest is planned for, and how, in the address of the planning screen: a folder, some documents, or a search.
 import type { Schemas } from "../api/client";
+import { namesOf } from "../find/names";
 import type { Marks } from "../parts/selection";
 
 export type Chosen = Schemas["ChosenForm"];
@@ -75,12 +76,6 @@ export function wayOf(query: URLSearchParams): Way {
 export function orderOf(query: URLSearchParams): NonNullable<Chosen["order"]> {
   const asked = query.get("order");
   return asked === "issued" || asked === "filed" ? asked : "name";
-}
-
-/** What may be wrong with names, where the address asks for such. */
-export function namesOf(query: URLSearchParams): "empty" | "shared" | undefined {
-  const asked = query.get("names");
-  return asked === "empty" || asked === "shared" ? asked : undefined;
 }
 
 /** What the address of the planning screen means; null where it means nothing. */

@@ -7,19 +7,16 @@ from typing import Any
 from waka.core.changes.reasons import Gap, Reason, by_reason
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.core.changes.wire import LineRow
-from waka.core.names.quick import SAMPLE, Offer, offers
+from waka.core.names.quick import Offer, offers
 from waka.store.postgres import access, folders
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.work.actor import Actor
 from waka.work.chosen import check_chosen
 from waka.work.drive import Drive, name_settings
-from waka.work.find import documents_met
 from waka.work.plan_lines import MOST, plan_lines, sources
 
 _PREVIEW = 5_000
-#: So many of a search are counted.
-_COUNTED = 10_000
 
 
 @dataclass(frozen=True)
@@ -72,17 +69,16 @@ def quick_edits(drive: Drive, actor: Actor, chosen: Chosen) -> tuple[list[Offer]
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         check_chosen(conn, reach, chosen, Way("rewrite"))
-        found = sources(conn, reach, chosen, SAMPLE + 1)
-        total = len(found) if len(found) <= SAMPLE else _how_many(conn, reach, chosen)
+        found = sources(conn, reach, chosen, _PREVIEW)
+        total = len(found) if len(found) < _PREVIEW else _how_many(conn, reach, chosen)
         stems = [s.name[: -len(s.extension) - 1] if s.extension else s.name for s in found]
         return offers(stems, name_settings(conn), total=total), total
 
 
 def _how_many(conn: Connection, reach: Reach, chosen: Chosen) -> int:
-    """How many readable documents are chosen; of a folder those below it too, of a large search as many as a plan takes."""
+    """How many readable documents are chosen, at most: of a folder those below it too, of a search as many as a plan takes."""
     if chosen.search is not None:
-        met = len(documents_met(conn, reach, chosen.search, _COUNTED))
-        return met if met < _COUNTED else MOST
+        return MOST
     if chosen.folder is not None:
         return folders.counts_below(conn, [chosen.folder], reach).get(chosen.folder, 0)
     return len(chosen.entries)
