@@ -41,8 +41,22 @@ def test_long_lists_go_in_blocks_numbered_through() -> None:
     rows = [LineRow("place", n, None, n, 1, f"{n}.pdf", 2, f"{n}.pdf") for n in range(4_001)]
     rows[2_500] = rows[2_500]._replace(from_name="a\tb.pdf")
     blocks = list(copy_text.blocks(9, 10, rows))
-    assert [count for _, count in blocks] == [2_000, 2_000, 1]
-    told = "".join(text for text, _ in blocks).splitlines()
+    assert [len(block.columns[0]) for block in blocks] == [2_000, 2_000, 1]
+    told = "".join(block.text for block in blocks).splitlines()
     assert [line.split("\t")[:2] for line in told] == [["9", str(n)] for n in range(10, 4_011)]
-    assert told[2_500].split("\t")[7] == "a\\tb.pdf"
-    assert {line.count("\t") for line in told} == {14}
+    assert told[2_500].split("\t")[blocks[0].filled.index("from_name")] == "a\\tb.pdf"
+
+
+def test_a_block_has_the_columns_that_some_line_of_it_fills(world: World) -> None:
+    rows = [LineRow("place", n, None, n, 1, f"{n}.pdf", 2, f"{n}.pdf") for n in range(4_500)]
+    rows[2_000] = rows[2_000]._replace(problem={"why": "left out"}, key="k")
+    first, second, third = copy_text.blocks(9, 0, rows)
+    assert set(second.filled) - set(first.filled) == {"problem", "key"}
+    assert third.filled == first.filled
+    assert {len(line.split("\t")) for line in first.text.splitlines()} == {len(first.filled)}
+    with world.drive.database.transaction() as conn:
+        manifest = lines.open_manifest(conn, "Blocks", world.keeper.person, None)
+        assert lines.write_rows(conn, manifest, rows) == len(rows)
+        kept = every(conn, "SELECT line, key, problem FROM manifest_line WHERE manifest = %s ORDER BY line", [manifest])
+    assert [row["line"] for row in kept] == list(range(len(rows)))
+    assert [tuple(row.values()) for row in kept if row["problem"] or row["key"]] == [(2_000, "k", {"why": "left out"})]

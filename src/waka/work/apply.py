@@ -13,7 +13,8 @@ from waka.store.postgres.database import Connection, Database
 from waka.store.postgres.documents import documents_below_level
 from waka.store.postgres.gate import checks, derived, lines, locks, perform
 from waka.store.postgres.gate.demands import Demands, demands, lines_asking
-from waka.store.postgres.gate.scope import Scope, Summary, summary
+from waka.store.postgres.gate.scope import Scope
+from waka.store.postgres.gate.sums import Summary, summary
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.phases import unwatched
 

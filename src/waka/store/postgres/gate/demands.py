@@ -4,7 +4,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from waka.store.postgres.database import Connection, every
-from waka.store.postgres.gate.scope import LINES, Scope, Summary
+from waka.store.postgres.gate.scope import LINES, Scope
+from waka.store.postgres.gate.sums import Summary
 
 _ARRIVAL = "CASE WHEN l.kind IN ('add', 'rest', 'wait') THEN l.document WHEN l.kind = 'version' THEN (l.data ->> 'arrival')::bigint END"
 _CHANGING = {

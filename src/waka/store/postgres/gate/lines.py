@@ -2,6 +2,8 @@
 
 import json
 from collections.abc import Iterable, Sequence
+from itertools import groupby
+from operator import attrgetter
 
 from psycopg.rows import tuple_row
 from psycopg.types.json import Jsonb
@@ -12,6 +14,7 @@ from waka.core.changes.wire import LineRow, encode, inverse_row
 from waka.store.postgres.database import Connection, Row, every, one, run
 from waka.store.postgres.gate import copy_text
 from waka.store.postgres.gate.scope import LINES, Scope
+from waka.store.postgres.gate.sums import Tally, turn_round
 
 _COLUMNS = "kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data"
 
@@ -37,13 +40,18 @@ def open_manifest(
 
 
 def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, first: int = 0) -> int:
-    """Append lines ``first``, ``first + 1`` …; how many there were."""
-    count = 0
-    with conn.cursor() as cursor, cursor.copy(f"COPY manifest_line ({copy_text.COLUMNS}) FROM STDIN".encode()) as copy:
-        for text, lines in copy_text.blocks(manifest, first, rows):
-            copy.write(text)
-            count += lines
-    return count
+    """Append lines ``first``, ``first + 1`` …; how many there were. Where ``first`` is 0 the manifest has no others."""
+    tally = Tally()
+    written = copy_text.blocks(manifest, first, rows)
+    for filled, blocks in groupby(written, key=attrgetter("filled")):
+        told = f"COPY manifest_line ({', '.join(filled)}) FROM STDIN"
+        with conn.cursor() as cursor, cursor.copy(told.encode()) as copy:
+            for block in blocks:
+                copy.write(block.text)
+                tally.add(block.columns)
+    if first == 0:
+        tally.keep(conn, manifest)
+    return tally.lines
 
 
 def write_lines(conn: Connection, manifest: int, changes: Sequence[Change], *, first: int = 0) -> int:
@@ -202,6 +210,7 @@ def write_inverses(conn: Connection, row: Row, undoing: int, chosen: set[int] | 
         parameters,
     )
     if turned == row["lines"]:
+        turn_round(conn, row["id"], undoing)
         return turned, 0
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
