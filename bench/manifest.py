@@ -34,7 +34,7 @@ PROCESSES = 1_000
 #: Seconds between a run and what follows it.
 LOOKED_AT = 6
 #: So often each is done.
-TIMES = 3
+TIMES = 5
 _WAY = Way("rewrite", "<issued yyyy-MM-dd>_<p>_<ref>", "<issued yyyy>/<issued MM>/<ref>_<p>_<issued yyyy-MM-dd>")
 
 

@@ -118,23 +118,31 @@ def small_world(server: TestServer, tmp_path_factory: pytest.TempPathFactory) ->
     folder = tmp_path_factory.mktemp("small-world")
     database = Database(server.make("small_world"), size=2)
     try:
-        return World.make(_drive(database, folder))
+        return World.make(drive_in(database, folder))
     finally:
         database.close()
 
 
-def _drive(database: Database, folder: Path) -> Drive:
+def drive_in(database: Database, folder: Path) -> Drive:
+    """A drive with its records in ``database`` and its files below ``folder``."""
     return Drive(database, ContentFiles(folder / "content"), Pictures(folder / "pictures"), folder / "watched")
 
 
 @pytest.fixture
-def drive(request: pytest.FixtureRequest, server: TestServer, tmp_path: Path) -> Iterator[Drive]:
-    if "world" in request.fixturenames:
-        request.getfixturevalue("small_world")
-    with server.fresh("small_world" if "world" in request.fixturenames else "waka") as conninfo:
+def template(request: pytest.FixtureRequest) -> str:
+    """The database that a test's own is a copy of: one with the schema alone, or with the small world in it."""
+    if "world" not in request.fixturenames:
+        return "waka"
+    request.getfixturevalue("small_world")
+    return "small_world"
+
+
+@pytest.fixture
+def drive(server: TestServer, template: str, tmp_path: Path) -> Iterator[Drive]:
+    with server.fresh(template) as conninfo:
         database = Database(conninfo, size=8)
         try:
-            yield _drive(database, tmp_path)
+            yield drive_in(database, tmp_path)
         finally:
             database.close()
 

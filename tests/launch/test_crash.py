@@ -30,7 +30,7 @@ from waka.store.postgres.database import DatabaseGone, every
 from waka.web.guard import COOKIE, CSRF_HEADER
 from waka.work import slip
 
-ROUNDS = 16
+ROUNDS = 12
 LINES = 2_000
 
 

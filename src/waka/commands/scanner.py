@@ -6,10 +6,8 @@ from pathlib import Path
 import click
 
 from waka.commands.running import home_argument, opened, running, told
-from waka.demo import papers
 from waka.demo.parties import PARTIES
 from waka.launch.trouble import Trouble
-from waka.standins import scanner as device
 from waka.store.postgres import watched
 
 _FORMS = ("PDF", "TIFF", "JPEG", "PNG")
@@ -29,6 +27,10 @@ _MATTERS = (
 @click.option("--seed", default=1, show_default=True, help="The same seed scans the same sheets.")
 def scanner(folder: Path | None, count: int, seed: int) -> None:
     """Scan demo letters into a watched folder: skewed, grey, speckled, as scanners do."""
+    # what sets pages and draws them takes a while to load: no other command needs it
+    from waka.demo import papers
+    from waka.standins import scanner as device
+
     with told(1):
         with opened(*running(folder)) as drive:
             with drive.database.transaction() as conn:
