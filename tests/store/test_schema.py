@@ -4,13 +4,13 @@ import psycopg
 import pytest
 
 from tests.conftest import TestServer
-from tests.work.planned import told
+from tests.work.planned import names, told
 from tests.world import World
 from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, Spot
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.store import schema
 from waka.store.postgres.database import every
-from waka.store.postgres.gate import lines
+from waka.store.postgres.gate import lines, sums
 from waka.store.schema import SchemaProblem, apply_schema
 from waka.work import manifests, undo
 
@@ -156,3 +156,24 @@ def test_lines_of_before_learn_what_they_took_back(world: World, server: TestSer
     assert [line[2] for line in told(world, done.manifest)] == ["done", "undone"]
     with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
         conn.execute("UPDATE manifest_line SET undoes = 0")
+
+
+def test_a_plan_of_before_whose_lines_were_not_added_up_runs(
+    world: World, server: TestServer, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(sums, "_LONG", 1)
+    world.file(world.yard, ["keel.pdf", "mast.pdf"])
+    kept = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "<a>", "x <a>")))
+    info = owner_of(world, server)
+    with psycopg.connect(info) as conn:
+        conn.execute("DROP TRIGGER manifest_line_stays_there ON manifest_line; DROP TABLE line_sum")
+        conn.execute("DELETE FROM schema_step WHERE name = '0009_sums.sql'")
+    assert apply_schema(info) == ["0009_sums.sql"]
+    manifests.run(world.drive, world.keeper, kept, partial=False)
+    assert names(world) == ["x keel.pdf", "x mast.pdf"]
+    with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
+        conn.execute("UPDATE manifest_line SET to_name = 'x'")
+    anew = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "x <a>", "<a>")))
+    with world.drive.database.transaction() as conn:
+        (row,) = every(conn, "SELECT * FROM line_sum")
+    assert (row["manifest"], row["lines"]) == (anew, 2)
