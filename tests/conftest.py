@@ -23,6 +23,7 @@ from waka.launch.home import Home, free_port
 from waka.store.content.files import ContentFiles
 from waka.store.content.pictures import Pictures
 from waka.store.postgres.database import Database
+from waka.store.postgres.gate import sums
 from waka.web.app import make_app
 from waka.work.drive import Drive
 
@@ -150,6 +151,12 @@ def drive(server: TestServer, template: str, tmp_path: Path) -> Iterator[Drive]:
 @pytest.fixture
 def world(drive: Drive, small_world: World) -> World:
     return replace(small_world, drive=drive)
+
+
+@pytest.fixture
+def sums_kept(monkeypatch: pytest.MonkeyPatch) -> None:
+    """What is kept of long manifests' lines, added up, is kept of short ones too."""
+    monkeypatch.setattr(sums, "_LONG", 1)
 
 
 @pytest.fixture

@@ -14,6 +14,8 @@ from waka.store.postgres.database import Connection, every, run
 from waka.store.postgres.gate import lines, sums
 from waka.store.postgres.gate.scope import Scope
 
+pytestmark = pytest.mark.usefixtures("sums_kept")
+
 _FOLDERS = st.none() | st.integers(1, 3)
 _LINES = st.lists(
     st.builds(
@@ -36,12 +38,6 @@ def _written(world: World, conn: Connection, rows: list[LineRow]) -> int:
     manifest = lines.open_manifest(conn, "Sums", world.keeper.person, None)
     assert lines.write_rows(conn, manifest, rows) == len(rows)
     return manifest
-
-
-@pytest.fixture(autouse=True)
-def _few(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Sums of few lines are kept too."""
-    monkeypatch.setattr(sums, "_LONG", 1)
 
 
 @settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])

@@ -10,7 +10,7 @@ from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, Spot
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.store import schema
 from waka.store.postgres.database import every
-from waka.store.postgres.gate import lines, sums
+from waka.store.postgres.gate import lines
 from waka.store.schema import SchemaProblem, apply_schema
 from waka.work import manifests, undo
 
@@ -158,10 +158,8 @@ def test_lines_of_before_learn_what_they_took_back(world: World, server: TestSer
         conn.execute("UPDATE manifest_line SET undoes = 0")
 
 
-def test_a_plan_of_before_whose_lines_were_not_added_up_runs(
-    world: World, server: TestServer, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(sums, "_LONG", 1)
+@pytest.mark.usefixtures("sums_kept")
+def test_a_plan_of_before_whose_lines_were_not_added_up_runs(world: World, server: TestServer) -> None:
     world.file(world.yard, ["keel.pdf", "mast.pdf"])
     kept = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "<a>", "x <a>")))
     info = owner_of(world, server)
