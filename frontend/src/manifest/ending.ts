@@ -1,3 +1,4 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { type Notice, useNotices } from "../app/notices";
@@ -6,17 +7,24 @@ import { several } from "../parts/format";
 type Manifest = Schemas["ManifestOut"];
 export const BUSY = ["planned", "queued", "running", "undoing"];
 
-/** Says what became of a run or an undo that ends while one looks at it; to be told of those that one began. */
+/**
+ * Says what became of a run or an undo that ends while one looks at it, and has all that is shown asked anew: its lines, sums and
+ * reasons too, where it ends as a plan again. To be told of those that one began.
+ */
 export function useEnding(manifest: Manifest | undefined): () => void {
   const { tell } = useNotices();
+  const queries = useQueryClient();
   const last = useRef<{ id: number; busy: boolean } | null>(null);
   useEffect(() => {
     if (!manifest) return;
     const busy = BUSY.includes(manifest.state);
-    const ended = last.current?.id === manifest.id && last.current.busy && !busy ? ending(manifest) : null;
+    const over = last.current?.id === manifest.id && last.current.busy && !busy;
     last.current = { id: manifest.id, busy };
+    if (!over) return;
+    void queries.invalidateQueries();
+    const ended = ending(manifest);
     if (ended) tell(ended);
-  }, [manifest, tell]);
+  }, [manifest, queries, tell]);
   const id = manifest?.id;
   return useCallback(() => {
     // it may be over before it is seen to run

@@ -167,9 +167,9 @@ describe("planning a manifest", () => {
     await screen.findByText(/^The pattern cannot be used yet\./);
     expect(rows()).toBe(3);
     expect(keep().disabled).toBe(true);
-    fireEvent.change(screen.getByLabelText("To: how they shall read"), { target: { value: "<name>" } });
+    fireEvent.change(screen.getByLabelText("To: how they shall read"), { target: { value: "<name upper>" } });
     await waitFor(() => expect(keep().disabled).toBe(false));
-    await waitFor(() => expect(bodies(PREVIEW).at(-1)).toMatchObject({ way: { prints: "<name>" } }));
+    await waitFor(() => expect(bodies(PREVIEW).at(-1)).toMatchObject({ way: { prints: "<name upper>" } }));
   });
 
   it("asks for documents first where the address names none", () => {

@@ -140,6 +140,24 @@ describe("a manifest that is at work", () => {
     await waitFor(() => expect(notice()).toContain("Undone in part; see which lines are not."));
   });
 
+  it("shows its lines as they are now where it ends as a plan again", async () => {
+    serve({
+      [RUN]: () => {
+        serve({ "GET /api/manifests/5": aManifest({ state: "running" }) });
+        return { state: "queued" };
+      },
+    });
+    const user = await opened();
+    await user.click(button("Run 4 lines"));
+    await screen.findByRole("button", { name: "Stop it" });
+    serve({
+      "GET /api/manifests/5": aManifest({ problem: "Line 2: Odalys moved it at 9:12." }),
+      "GET /api/manifests/5/lines": { lines: [aLine({ line: 0, state: "blocked", why: "It is gone." })], next: null },
+    });
+    await waitFor(() => expect(row(0).textContent).toContain("It is gone."));
+    expect(screen.getAllByRole("row")).toHaveLength(2);
+  });
+
   it("is stopped; what that does is told by how it runs", async () => {
     serve({ "POST /api/manifests/5/stop": {} });
     const user = await opened({ state: "running", partial: true, progress: 2 });

@@ -10,7 +10,7 @@ import { NoticeProvider } from "../app/notices";
 /** Shows `node` at `address` of the route `path`; the person at its mouse and keyboard. */
 export function show(node: ReactNode, address = "/", path = "*"): UserEvent {
   render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: 5_000 } } })}>
       <MemoryRouter initialEntries={[address]}>
         <NoticeProvider>
           <KeysProvider>

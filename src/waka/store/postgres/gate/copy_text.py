@@ -26,7 +26,7 @@ class Block(NamedTuple):
 def blocks(manifest: int, first: int, rows: Iterable[LineRow]) -> Iterator[Block]:
     """The lines in blocks, numbered from ``first`` on. A column that no line of a block fills is not in its text.
 
-    What is not filled costs the server as much as what is, and most lines fill half of the columns.
+    The server reads what is not filled too, field by field, and most lines fill half of the columns.
     """
     left = iter(rows)
     while block := list(islice(left, _BLOCK)):

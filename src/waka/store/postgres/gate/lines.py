@@ -14,7 +14,7 @@ from waka.core.changes.wire import LineRow, encode, inverse_row
 from waka.store.postgres.database import Connection, Row, every, one, run
 from waka.store.postgres.gate import copy_text
 from waka.store.postgres.gate.scope import LINES, Scope
-from waka.store.postgres.gate.sums import Tally, turn_round
+from waka.store.postgres.gate.sums import Tally, forget, turn_round
 
 _COLUMNS = "kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data"
 
@@ -40,7 +40,10 @@ def open_manifest(
 
 
 def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, first: int = 0) -> int:
-    """Append lines ``first``, ``first + 1`` …; how many there were. Where ``first`` is 0 the manifest has no others."""
+    """Append lines ``first``, ``first + 1`` …; how many there were. Where ``first`` is 0 the manifest has no others.
+
+    Their sums are kept, or of a manifest that has others too, forgotten.
+    """
     tally = Tally()
     written = copy_text.blocks(manifest, first, rows)
     for filled, blocks in groupby(written, key=attrgetter("filled")):
@@ -49,7 +52,9 @@ def write_rows(conn: Connection, manifest: int, rows: Iterable[LineRow], *, firs
             for block in blocks:
                 copy.write(block.text)
                 tally.add(block.columns)
-    if first == 0:
+    if first:
+        forget(conn, manifest)
+    else:
         tally.keep(conn, manifest)
     return tally.lines
 

@@ -98,6 +98,11 @@ class Tally:
         )
 
 
+def forget(conn: Connection, manifest: int) -> None:
+    """Keep no sums of a manifest's lines (any more)."""
+    run(conn, "DELETE FROM line_sum WHERE manifest = %s", [manifest])
+
+
 def turn_round(conn: Connection, manifest: int, undoing: int) -> None:
     """The sums of the inverses of all lines of a manifest whose lines only place something, where they are kept."""
     run(
