@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from bench.figures import Figure
-from waka.readers import formats, media, sandbox
+from waka.readers import formats, sandbox
 from waka.readers.child import MEMORY_LIMIT
 
 #: What the parent says where a child did not end by itself, as it should.
@@ -35,10 +35,8 @@ def _files(folder: Path) -> Iterator[tuple[Path, str]]:
     for path in sorted(folder.rglob("*")):
         if path.is_symlink() or not path.is_file() or path.suffix in (".py", ".pyi", ".pyx", ".c", ".h", ".rst", ".md"):
             continue
-        with path.open("rb") as file:
-            head = file.read(4096)
-        kind = media.media_type_of(path, head)
-        if head and formats.readable(kind):
+        kind = sandbox.media_type_of(path)
+        if formats.readable(kind):
             yield path, kind
 
 

@@ -15,7 +15,7 @@ from waka.demo.people import PEOPLE
 from waka.demo.sorts import coursework
 from waka.demo.trust import PLANS, filed_papers, load_demo, waiting_papers
 from waka.demo.years import earlier_papers, strays, yard_papers
-from waka.readers import media
+from waka.readers import content_type
 from waka.store.postgres import arrivals
 from waka.store.postgres.people import person_by_login
 from waka.work import find, people, slip, walk
@@ -101,7 +101,7 @@ def test_its_earlier_years_and_its_old_share_are_the_same_every_time() -> None:
 
 
 def test_its_pictures_are_read_as_what_they_are() -> None:
-    assert media.media_type(pictures.photo_jpeg(1)[:4096]) == "image/jpeg"
+    assert content_type.media_type(pictures.photo_jpeg(1)[:4096]) == "image/jpeg"
     assert pictures.photo_jpeg(3) == pictures.photo_jpeg(3) != pictures.photo_jpeg(4)
     text = pdfium.PdfDocument(pictures.drawing_pdf("lugger", "Lines", 1))[0].get_textpage().get_text_range()
     assert "Lines of the lugger" in text

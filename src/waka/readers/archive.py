@@ -1,21 +1,16 @@
 """ZIP archives as what they are: the list of what is inside. Nothing is unpacked."""
 
-import zipfile
-
-from waka.readers.outcome import Unreadable
 from waka.readers.paged import Opened, clean
 from waka.readers.typeset import Block, Typeset
+from waka.readers.zipped import opened
 
 _LISTED = 500
 
 
 def open_zip(path: str) -> Opened:
     """The list of an archive's files."""
-    try:
-        with zipfile.ZipFile(path) as file:
-            inside = [i for i in file.infolist() if not i.is_dir()]
-    except (zipfile.BadZipFile, NotImplementedError, OSError, ValueError) as error:
-        raise Unreadable("The archive is damaged or cut off. Ask for it again.") from error
+    with opened(path) as file:
+        inside = [i for i in file.infolist() if not i.is_dir()]
     total = sum(i.file_size for i in inside)
     what = f"{len(inside):,} files, {total:,} bytes when unpacked"
     rows = [

@@ -138,9 +138,13 @@ def recognise(languages: str, picture: str, out: Path) -> None:
 
 
 def do(task: str, media: str, content: str, out: Path, password: str | None) -> None:
-    """Do ``read``, ``draw:<page>``, ``uncut:<page>`` or ``assemble``, and leave the answer in OUT."""
+    """Do ``tell``, ``read``, ``draw:<page>``, ``uncut:<page>`` or ``assemble``, and leave the answer in OUT."""
     what, _, page = task.partition(":")
-    if what == "assemble":
+    if what == "tell":
+        from waka.readers import content_type
+
+        answer: dict[str, object] = {"media": content_type.media_type_of(Path(content))}
+    elif what == "assemble":
         from waka.readers import assemble
 
         answer = assemble.assemble(Path(content), out)

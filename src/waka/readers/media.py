@@ -1,11 +1,4 @@
-"""The type of a content, told by its bytes; the extension is only a hint that may turn out wrong."""
-
-import re
-import zipfile
-from pathlib import Path
-from typing import IO
-
-import magic
+"""The types of contents and what people call them; the extension is only a hint that may turn out wrong."""
 
 PDF = "application/pdf"
 _OOXML = "application/vnd.openxmlformats-officedocument"
@@ -43,72 +36,10 @@ _SAID = {
 #: What a browser may show in place; everything else is handed over as an attachment.
 SHOWN_IN_PLACE = frozenset([PDF, "image/png", "image/jpeg", "image/gif", "image/webp", "text/plain"])
 
-_MAIL_HEADS = re.compile(rb"\A(?:>?From [^\n]*\n)?(?:[!-9;-~]{1,70}:[ \t][^\n]*\r?\n(?:[ \t][^\n]*\r?\n)*){2,}", re.I)
-_MAIL_NAMES = re.compile(rb"^(from|received|subject|message-id|date|to|mime-version|return-path):", re.I | re.M)
-_MARKED = re.compile(
-    rb"\A(?:\xef\xbb\xbf)?\s*(?:<\?xml[^>]*>\s*)?(?:<!--.{0,2000}?-->\s*)*<(!doctype html|html|head|body|[a-z])",
-    re.I | re.S,
-)
-_OFFICE_PARTS = {"word/document.xml": DOCX, "xl/workbook.xml": XLSX, "ppt/presentation.xml": PPTX}
 
-
-def media_type(head: bytes) -> str:
-    """The type told by the first bytes (4 kB are enough), as a media type; ``application/x-empty`` for none."""
-    if not head:
-        return "application/x-empty"
-    if b"%PDF-" in head[:1024]:
-        return PDF
-    if head[:5] == b"{\\rtf":
-        return RTF
-    if head[4:8] == b"ftyp" and head[8:12] in (b"heic", b"heix", b"mif1", b"msf1", b"heim", b"heis"):
-        return "image/heic"
-    if _MAIL_HEADS.match(head) and len({m.lower() for m in _MAIL_NAMES.findall(head)}) >= 2:
-        return MAIL
-    start = _wide(head)
-    marked = _MARKED.match(start)
-    if marked:
-        name = marked.group(1).lower()
-        html = name in (b"!doctype html", b"html", b"head", b"body")
-        if html or b"<?xml" in start[:100] or b"xmlns" in start:
-            return HTML if html else XML
-    told = str(magic.from_buffer(head, mime=True))
-    if told in ("application/csv", "application/json", "message/news") or (
-        told.startswith("text/") and told not in (XML, HTML, RTF)
-    ):
-        return TEXT
-    return {"image/heif": "image/heic", "application/xml": XML, "application/x-zip-compressed": ZIP}.get(told, told)
-
-
-def _wide(head: bytes) -> bytes:
-    """UTF-16 with its mark as UTF-8, so that markup shows."""
-    if head[:2] in (b"\xff\xfe", b"\xfe\xff"):
-        return head[: len(head) // 2 * 2].decode("utf-16", "replace").encode()
-    return head
-
-
-def media_type_of(path: Path, head: bytes) -> str:
-    """The type of a whole file: a ZIP may be an office file, which its parts tell."""
-    told = media_type(head)
-    if told != ZIP and not told.startswith((_OOXML, _ODF)) and head[:4] != b"PK\x03\x04":
-        return told
-    with path.open("rb") as file:
-        return _zip_type(file)
-
-
-def _zip_type(file: IO[bytes]) -> str:
-    try:
-        with zipfile.ZipFile(file) as archive:
-            names = set(archive.namelist())
-            for part, kind in _OFFICE_PARTS.items():
-                if part in names:
-                    return kind
-            if "mimetype" in names:
-                with archive.open("mimetype") as held:
-                    said = held.read(200).decode("ascii", "replace").strip()
-                return said if said in (ODT, ODS, ODP) else ZIP
-    except (zipfile.BadZipFile, NotImplementedError, OSError, ValueError, RuntimeError):
-        pass
-    return ZIP
+def is_office(media: str) -> bool:
+    """Whether it is a type of office files, all of which are ZIP archives."""
+    return media.startswith((_OOXML, _ODF))
 
 
 def said(media: str) -> str:

@@ -60,12 +60,14 @@ def _waited(child: int, deadline: float) -> int | None:
 def main() -> None:
     """Serve requests until the input ends."""
     # what reading most contents needs is loaded once, before any content is seen
+    import waka.readers.content_type
     import waka.readers.einvoice
     import waka.readers.formats
     import waka.readers.mail
     import waka.readers.office
-    import waka.readers.pdf  # noqa: F401
+    import waka.readers.pdf
 
+    waka.readers.content_type.media_type(b"its tables are loaded with the first bytes")
     signal.pthread_sigmask(signal.SIG_BLOCK, [signal.SIGCHLD])
     for line in sys.stdin:
         request = json.loads(line)

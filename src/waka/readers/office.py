@@ -12,6 +12,7 @@ from defusedxml import ElementTree
 from waka.readers.outcome import Unreadable
 from waka.readers.paged import Opened, clean
 from waka.readers.typeset import Block, Typeset
+from waka.readers.zipped import opened
 
 _MAX_PART = 64 << 20
 _MAX_ROWS = 3_000
@@ -48,7 +49,7 @@ def _attribute(element: Element, name: str) -> str:
 
 def _open(path: str, blocks_of: Callable[[zipfile.ZipFile], Iterator[Block]], properties: str) -> Opened:
     try:
-        with zipfile.ZipFile(path) as file:
+        with opened(path) as file:
             blocks = list(blocks_of(file))
             told = _properties(_part(file, properties))
     except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError, RuntimeError, zipfile.LargeZipFile) as error:

@@ -21,6 +21,9 @@ from waka.readers.outcome import Reading
 from waka.readers.paged import WordRow
 
 DEADLINE_SECONDS = 90
+TELLING_SECONDS = 10
+#: How the folders of children begin, in the temporary folder.
+FOLDERS = "waka-child-"
 _RECOGNISING_SECONDS = 120
 #: How many pages are drawn on demand at once; others wait, so that many requests cannot fill the memory.
 _drawing = threading.BoundedSemaphore(2)
@@ -187,7 +190,7 @@ def read_content(
     deadline: float = DEADLINE_SECONDS,
 ) -> Reading:
     """Read a content file in a child process. Whatever happens there ends as a Reading, with a problem at worst."""
-    folder = Path(tempfile.mkdtemp(prefix="waka-read-"))
+    folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}read-"))
     try:
         if password is None:
             _run_quickly("read", media, content, folder, deadline)
@@ -207,6 +210,18 @@ def read_content(
         )  # fmt: skip
     except ReaderFailed as failed:
         return Reading(problem=str(failed))
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def media_type_of(content: Path, *, deadline: float = TELLING_SECONDS) -> str:
+    """The type of a content, told by a confined child; ``application/octet-stream`` for one that it fails on."""
+    folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}tell-"))
+    try:
+        _run_quickly("tell", "", content, folder, deadline)
+        return str(_answer(folder)["media"])
+    except ReaderFailed:
+        return "application/octet-stream"
     finally:
         shutil.rmtree(folder, ignore_errors=True)
 
@@ -257,7 +272,7 @@ def _words(table: Path) -> list[WordRow]:
 
 def draw_page(content: Path, media: str, page: int, *, uncut: bool = False, deadline: float = 30) -> bytes:
     """The picture of one page (``uncut``: of a photo as it came); raises ReaderFailed with the reason."""
-    folder = Path(tempfile.mkdtemp(prefix="waka-draw-"))
+    folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}draw-"))
     try:
         with _drawing:
             _run(f"{'uncut' if uncut else 'draw'}:{page}", media, content, folder, deadline)
@@ -277,7 +292,7 @@ def assembled(
 
     Each page: ``content`` (path), ``media``, ``page`` (from 1), ``turn`` (degrees clockwise), ``corners`` or None.
     """
-    folder = Path(tempfile.mkdtemp(prefix="waka-assemble-"))
+    folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}assemble-"))
     try:
         plan = folder / "plan"
         plan.write_text(json.dumps([list(pages) for pages in documents]), encoding="utf-8")

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from waka.core.names.portable import split_extension, tidy_level
-from waka.readers import media
+from waka.readers import media, sandbox
 from waka.store.content.files import BrokenOff, Bytes, NotThere, Staged
 from waka.store.postgres import access, arrivals, contents, folders, jobs
 from waka.store.postgres.database import Connection
@@ -165,7 +165,7 @@ def bytes_here(drive: Drive, actor: Actor, upload: uuid.UUID) -> int:
 
 def announce(conn: Connection, staged: Staged) -> str:
     """Say, in a transaction of its own, that staged bytes will be published; their media type."""
-    kind = media.media_type_of(staged.path, staged.head)
+    kind = sandbox.media_type_of(staged.path)
     contents.announce(conn, staged.sha256, staged.size, kind, lease_seconds=LEASE_SECONDS)
     return kind
 

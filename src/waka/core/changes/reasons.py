@@ -8,7 +8,7 @@ from dataclasses import dataclass
 #: What is one line's own in a reason, and what stands there for all: where a name does not fit, or else the names that are
 #: quoted. Regular expressions that Python and PostgreSQL read alike.
 PLACE = (" at character [0-9]+$", "")
-NAMES = ("“[^”]*”", "“…”")
+NAMES = ("“[^”]{0,400}”", "“…”")
 _PLACE, _NAMES = re.compile(PLACE[0]), re.compile(NAMES[0])
 
 Gap = tuple[int, str]

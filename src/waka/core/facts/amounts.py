@@ -9,7 +9,7 @@ SIGNS = {"€": "EUR", "£": "GBP", "$": "USD"}
 _CURRENCY = r"(?:€|£|\$|EUR|GBP|USD|CHF|NOK|SEK|DKK)"
 _AMOUNT = re.compile(
     rf"(?<![0-9A-Za-z.,-])(?P<before>{_CURRENCY})? ?(?P<sign>-)?"
-    r"(?P<whole>[0-9]{1,3}(?:(?P<group>[., '\u00a0])[0-9]{3})+|[0-9]+)(?P<mark>[.,])(?P<cents>[0-9]{2})(?![0-9]|[.,][0-9])"
+    r"(?P<whole>[0-9]{1,3}(?:(?P<group>[., '\u00a0])[0-9]{3}){1,6}|[0-9]++)(?P<mark>[.,])(?P<cents>[0-9]{2})(?![0-9]|[.,][0-9])"
     rf" ?(?P<after>{_CURRENCY})?"
 )
 

@@ -21,7 +21,7 @@ _WORD = re.compile(r"[^\W\d_]+")
 #: What looks like a number that somebody gave it, or a year.
 _NUMBER = re.compile(r"[0-9]{3}")
 #: Names that programs draw: hexadecimal numbers, in groups or not (RFC 4122 is one way of it).
-_DRAWN = re.compile(r"(?=[^g-z]*[0-9])[0-9a-f]{8,}(-[0-9a-f]{4,}){0,8}")
+_DRAWN = re.compile(r"[0-9a-f]{8,}(-[0-9a-f]{4,}){0,8}")
 
 
 def says_nothing(name: str) -> bool:
@@ -30,7 +30,7 @@ def says_nothing(name: str) -> bool:
     A kind with a number or a day (``invoice 40112``, ``letter 2026-03-18``) says something, a kind alone does not.
     """
     key = name_key(split_extension(name)[0])
-    if _DRAWN.fullmatch(key.strip("{}() ")):
+    if _DRAWN.fullmatch(key.strip("{}() ")) and any(c.isdigit() for c in key):
         return True
     words = {word for word in _WORD.findall(key) if len(word) > 1}
     if words - _EMPTY - _KINDS:

@@ -19,6 +19,8 @@ from waka.core.names.portable import is_device
 from waka.core.names.shape import Shape
 from waka.core.names.shapes import ShapeUnknown, shape_for
 
+#: Nobody reads names of more; what reads them goes as deep as there are slots.
+MAX_SLOTS = 60
 _FIELD = re.compile(r"[A-Za-z][A-Za-z0-9-]*")
 _FORBIDDEN = re.compile(r'["*:\\]')
 
@@ -79,7 +81,7 @@ def parse(pattern: str, *, language: str = ENGLISH, joined: bool = False) -> tup
         raise PatternError("the pattern is empty", 0, "put in a slot, such as <subject>")
     levels: list[Level] = []
     items: list[Item] = []
-    at, start = 0, 0
+    at, start, slots = 0, 0, 0
     literal_start = 0
     literal: list[str] = []
 
@@ -100,7 +102,11 @@ def parse(pattern: str, *, language: str = ENGLISH, joined: bool = False) -> tup
             at += 1
         elif mark == "<":
             close_literal()
+            opens = at
             slot, at = _parse_slot(pattern, at, language)
+            slots += 1
+            if slots > MAX_SLOTS:
+                raise PatternError(f"more than {MAX_SLOTS} slots", opens, "use fewer slots")
             items.append(slot)
         else:
             if mark in ">|?":

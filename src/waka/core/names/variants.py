@@ -173,6 +173,15 @@ def _sequence(node: _Node, groups: list[tuple[int, int]]) -> tuple[str, int]:
             return f"(?>{text}{run})" + below, max(ways, inside + 1 if inside else 0)
         return text + run + below, ways + inside + 1
     text = _unit_form(node.unit, groups)
+    # a literal is gone through here, not by calling oneself: it may be long
+    while (
+        isinstance(node.unit, str)
+        and len(node.children) == 1
+        and not node.ends
+        and isinstance(node.children[0].unit, str)
+    ):
+        node = node.children[0]
+        text += _unit_form(node.unit, groups)
     below, ways = _branch(node, groups)
     return text + below, ways + _has_choices(node.unit)
 
@@ -223,9 +232,13 @@ def _write_branch(node: _Node, writer: Writer) -> None:
 
 
 def _write(node: _Node, writer: Writer) -> None:
+    while isinstance(node.unit, str):
+        writer.literal(node.unit)
+        if len(node.children) != 1 or node.ends:
+            break
+        node = node.children[0]
     unit, rest = node.unit, partial(_write_branch, node, writer)
     if isinstance(unit, str):
-        writer.literal(unit)
         rest()
     elif unit is not None:
         number, slot = unit

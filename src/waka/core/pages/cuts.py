@@ -77,7 +77,9 @@ def _number(lines: Sequence[Line]) -> tuple[int, int | None] | None:
     for line in lines:
         if len(line.text) > 40 or _MARGIN < line.box.top < 1 - _MARGIN:
             continue
-        match = PAGE_NUMBERS.search(line.text) or re.fullmatch(r"[-–\s]*(\d{1,3})\s*/\s*(\d{1,3})[-–\s]*", line.text)
+        match = PAGE_NUMBERS.search(line.text) or re.fullmatch(
+            r"[-–\s]{0,40}(\d{1,3})\s{0,8}/\s{0,8}(\d{1,3})[-–\s]{0,40}", line.text
+        )
         if match:
             held = [int(g) for g in match.groups() if g]
             if held[0] >= 1 and (len(held) == 1 or held[0] <= held[1]):

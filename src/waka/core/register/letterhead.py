@@ -24,7 +24,7 @@ _LABELS = label_pattern(
 )  # fmt: skip
 _TITLE = re.compile(r"\b(" + "|".join(re.escape(t) for titles in TITLES.values() for t in titles) + r")\b", re.I)
 _NUMBER = re.compile(
-    r"\b(?:vat|tax|registration|reg\.?|company|account|iban)\s*(?:number|no\.?|id)?\s*[:#]?\s*"
+    r"\b(?:vat|tax|registration|reg\.?|company|account|iban)\s{0,8}(?:number|no\.?|id)?\s{0,8}[:#]?\s{0,8}"
     r"((?:[A-Z]{2}[ -]?)?[0-9][0-9A-Z /.-]{4,24}[0-9A-Z])",
     re.I,
 )

@@ -26,9 +26,7 @@ MAX_ROWS = 2_000
 #: More folders than that are not made by hand.
 MAX_FOLDERS = 5_000
 #: How cells of a row are parted where the list has several columns: as spreadsheets paste them, or as people type them.
-_CELLS = re.compile(r"\t|\s*[;|]\s*")
-
-_AROUND_SLASH = re.compile(r"\s*/\s*")
+_CELLS = re.compile(r"[\t;|]")
 
 Path = tuple[str, ...]
 
@@ -75,7 +73,7 @@ class Grown:
 
 def tidy_lines(lines: Iterable[str]) -> list[str]:
     """The lines of a template as they are kept: without empty ones, spaces around slashes, and slashes at their ends."""
-    return [text for line in lines if (text := _AROUND_SLASH.sub("/", line.strip()).strip("/"))]
+    return [text for line in lines if (text := "/".join(level.strip() for level in line.split("/")).strip("/"))]
 
 
 def compile_template(lines: Sequence[str], language: str = ENGLISH) -> Template:

@@ -7,7 +7,7 @@ from waka.core.facts.labels import ATTEMPT_LABELS, COURSE_LABELS, PERSON_LABELS,
 from waka.core.facts.text import Line
 from waka.core.facts.values import Json
 
-_NAME = re.compile(r"[^\W\d_][\w'’.-]*(?: [^\W\d_][\w'’.-]*){1,3}", re.U)
+_NAME = re.compile(r"[^\W\d_][\w'’.-]{0,80}+(?: [^\W\d_][\w'’.-]{0,80}+){1,3}", re.U)
 _LABEL = re.compile(
     rf"(?:{'|'.join(map(re.escape, (*PERSON_LABELS, *COURSE_LABELS, *TASK_LABELS, *ATTEMPT_LABELS)))})\s*:?", re.I
 )

@@ -36,7 +36,7 @@ def find_kind(lines: list[Line]) -> Candidate | None:
 def _titled(kind: str, title: str, line: Line, match: re.Match[str], tallest: float) -> Candidate | None:
     heading = kind in _HEADED and match.start() == 0 and line.box.top < 0.3
     alone = len(line.text) <= len(title) + 14
-    labelled = re.match(r"\s*[-–]?\s*(no|nr|number|date|#)\b", line.text[match.end() :], re.I) is not None
+    labelled = re.match(r"\s{0,8}[-–]?\s{0,8}(no|nr|number|date|#)\b", line.text[match.end() :], re.I) is not None
     why, box = f"“{match.group()}” stands on it", line.box_of(*match.span())
     large = (line.box.bottom - line.box.top) >= 0.8 * tallest
     if match.start() == 0 and (alone or (heading and large)):
