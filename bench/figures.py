@@ -10,8 +10,8 @@ from tests.world import World
 
 from waka.launch import cluster
 from waka.launch.home import Home, free_port
+from waka.launch.part import Part
 from waka.launch.service import drive_of
-from waka.launch.supervisor import Part
 
 
 @dataclass(frozen=True)
@@ -57,4 +57,5 @@ def world() -> Iterator[World]:
             finally:
                 drive.database.close()
         finally:
-            server.stop()
+            server.ask_to_stop()
+            server.wait_stopped()

@@ -42,7 +42,8 @@ CALLS: dict[str, list[Call]] = {
     "put /api/uploads/{upload}": [Call(query={"name": "x.pdf", "area": "{folder}"}, raw=b"x")],
     "get /api/uploads/{upload}": [],  # tells of one's own uploads only (test_bringing_in)
     "get /api/arrivals": [Call()],
-    "get /api/arrivals/{arrival}": [Call(), Call(query={"take": "true"})],
+    "get /api/arrivals/{arrival}": [Call()],
+    "post /api/arrivals/{arrival}/claim": [Call({}), Call({"take": True})],
     "patch /api/arrivals/{arrival}": [Call({"facts": {"ref": "A"}})],
     "post /api/arrivals/{arrival}/file": [Call({})],
     "delete /api/arrivals/{arrival}": [Call()],

@@ -58,8 +58,7 @@ def read_all(world: World) -> None:
 
 def pages_of(world: World, document: int) -> list[str]:
     held = look.content(world.drive, world.filer, document)
-    with held.file as stream:
-        document_ = pdfium.PdfDocument(stream.read())
+    document_ = pdfium.PdfDocument(held.path.read_bytes())
     return [document_[n].get_textpage().get_text_range() for n in range(len(document_))]
 
 
@@ -111,7 +110,7 @@ def test_the_original_can_be_seen_and_fetched_by_those_who_could_file_it(world: 
     document = world.bring_in(pile())
     arrange.arrange(world.drive, world.filer, parts("1", "345", arrival=document), uuid.uuid4())
     assert len(pages_of(world, document)) == 5
-    assert look.page_picture(world.drive, world.filer, document, 2).exists()
+    assert look.page_picture(world.drive, look.page_of(world.drive, world.filer, document, 2)).exists()
     with pytest.raises(Absent):
         look.content(world.drive, world.reader, document)
     assert document not in [s.row["document"] for s in slip.waiting(world.drive, world.filer)]
@@ -128,7 +127,7 @@ def test_pages_keep_what_was_read_on_them(world: World) -> None:
     assert words == look.page_words(world.drive, world.filer, document, 5)
     assert (
         world.drive.pictures.path(row["content"], 1).read_bytes()
-        == look.page_picture(world.drive, world.filer, document, 5).read_bytes()
+        == look.page_picture(world.drive, look.page_of(world.drive, world.filer, document, 5)).read_bytes()
     )
 
 
@@ -256,7 +255,7 @@ def test_what_cannot_be_arranged_is_told_and_nothing_changes(world: World) -> No
 
 def test_what_others_have_in_hand_is_left_to_them(world: World) -> None:
     document = world.bring_in(pile())
-    slip.open_slip(world.drive, world.keeper, document)
+    slip.claim_slip(world.drive, world.keeper, document)
     with pytest.raises(Refused, match="Keeper has"):
         arrange.arrange(world.drive, world.filer, parts("1", "5", arrival=document), uuid.uuid4())
 

@@ -48,7 +48,7 @@ def test_what_is_not_ready_any_more_is_left_and_told(world: World) -> None:
     ready, changed, held, twice = (world.bring_in(bill(n)) for n in (1, 2, 3, 4))
     asked = seen(world, ready, changed, held, twice)
     edit_slip.edit_slip(world.drive, world.filer, changed, edit_slip.SlipEdit(facts={"ref": "other"}))
-    slip.open_slip(world.drive, world.keeper, held, take=True)
+    slip.claim_slip(world.drive, world.keeper, held, take=True)
     edit_slip.edit_slip(world.drive, world.filer, twice, edit_slip.SlipEdit(name="2026-03-18_tollgate_TT-00001"))
     asked[3] = (twice, asked[3][1] + 1)
     got = file.file_ready(world.drive, world.filer, [*asked, (999_999_999, 0)])
@@ -121,7 +121,7 @@ def test_a_day_to_come_back_lies_ahead(world: World, days: int) -> None:
 
 def test_what_somebody_else_has_in_hand_is_not_put_aside(world: World) -> None:
     arrival = world.bring_in(bill(1))
-    slip.open_slip(world.drive, world.keeper, arrival)
+    slip.claim_slip(world.drive, world.keeper, arrival)
     with pytest.raises(Refused, match="in hand"):
         park.park(world.drive, world.filer, arrival, park.Parking(today() + timedelta(days=1)))
 

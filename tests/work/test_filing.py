@@ -20,7 +20,7 @@ def edit(world: World, arrival: int, **more: object) -> Slip:
 
 def test_a_corrected_fact_changes_name_and_place_and_says_who(world: World) -> None:
     arrival = world.bring_in(bill(7))
-    before = slip.open_slip(world.drive, world.filer, arrival)
+    before = slip.claim_slip(world.drive, world.filer, arrival)
     assert before.name.name == "2026-03-18_tollgate_TT-00007"
     after = edit(world, arrival, facts={"issued": "2025-12-31", "ref": "TT-8"})
     assert after.name.name == "2025-12-31_tollgate_TT-8"
@@ -33,7 +33,7 @@ def test_a_corrected_fact_changes_name_and_place_and_says_who(world: World) -> N
 
 def test_only_the_slots_whose_text_was_changed_become_facts(world: World) -> None:
     arrival = world.bring_in(bill(7))
-    slip.open_slip(world.drive, world.filer, arrival)
+    slip.claim_slip(world.drive, world.filer, arrival)
     after = edit(world, arrival, name="2026-03-18_brine-lane_TT-00007")
     given = {f.field: f.value for f in after.facts if f.given}
     assert list(given) == ["party"]
@@ -74,7 +74,7 @@ def test_a_date_that_reads_two_ways_is_asked_before_it_is_filed(world: World) ->
 
 def test_what_the_name_needs_and_nobody_knows_is_told(world: World) -> None:
     arrival = world.bring_in(bill(7, party=5))  # a party that the register does not have
-    after = slip.open_slip(world.drive, world.filer, arrival)
+    after = slip.claim_slip(world.drive, world.filer, arrival)
     assert after.name.missing == ("party",) and not after.ready
     with pytest.raises(Refused, match="The name needs: party") as refused:
         file.file_arrival(world.drive, world.filer, arrival)
@@ -94,7 +94,7 @@ def test_a_changed_place_is_made_and_undoing_removes_only_its_empty_folders(worl
     undo.undo(world.drive.database, world.filer, filed.manifest)
     names = {str(e[2]) for e in world.snapshot()["entry"]}
     assert "Lugger" in names and "Timber" not in names, "Lugger holds the other document"
-    again = slip.open_slip(world.drive, world.filer, one)
+    again = slip.claim_slip(world.drive, world.filer, one)
     assert [s.name for s in again.steps] == ["Lugger", "Timber"], "the arrival is back with its edits"
     assert again.row["state"] == "read"
     world.check_whole()
@@ -112,7 +112,7 @@ def taken(world: World) -> tuple[int, int]:
 def test_a_taken_name_stops_and_nothing_is_changed(world: World) -> None:
     _, second = taken(world)
     before = world.snapshot()
-    assert slip.open_slip(world.drive, world.filer, second).taken is not None
+    assert slip.claim_slip(world.drive, world.filer, second).taken is not None
     with pytest.raises(Refused, match="is taken there") as refused:
         file.file_arrival(world.drive, world.filer, second)
     assert refused.value.code == "taken"
@@ -138,13 +138,13 @@ def test_a_new_version_keeps_the_document_and_undo_gives_both_back(world: World)
     card = look.card(world.drive, world.filer, first)
     assert [v["number"] for v in card.versions] == [2, 1]
     for number, again in ((None, True), (2, True), (1, False)):
-        with look.content(world.drive, world.filer, first, number).file as held:
+        with look.content(world.drive, world.filer, first, number).path.open("rb") as held:
             assert held.read().endswith(b"scanned again") == again
     with pytest.raises(Absent):
-        slip.open_slip(world.drive, world.filer, second)
+        slip.claim_slip(world.drive, world.filer, second)
     undo.undo(world.drive.database, world.filer, applied.manifest)
     assert world.snapshot() == before
-    assert slip.open_slip(world.drive, world.filer, second).taken is not None
+    assert slip.claim_slip(world.drive, world.filer, second).taken is not None
 
 
 def test_a_persons_facts_on_the_document_outlive_a_new_version(world: World) -> None:
@@ -161,26 +161,26 @@ def test_the_same_content_is_recognised_as_far_as_one_may_read(world: World) -> 
     edit_slip.edit_slip(world.drive, world.keeper, first, SlipEdit(place="Vault"))
     file.file_arrival(world.drive, world.keeper, first)
     again = world.bring_in(bill(7), actor=world.keeper)
-    assert [r["id"] for r in slip.open_slip(world.drive, world.keeper, again).same] == [first]
-    assert slip.open_slip(world.drive, world.filer, again).same == ()
+    assert [r["id"] for r in slip.claim_slip(world.drive, world.keeper, again).same] == [first]
+    assert slip.claim_slip(world.drive, world.filer, again).same == ()
 
 
 def test_a_claim_shows_the_name_and_can_be_taken_over(world: World) -> None:
     arrival = world.bring_in(bill(7))
-    slip.open_slip(world.drive, world.keeper, arrival)
-    theirs = slip.open_slip(world.drive, world.filer, arrival)
+    slip.claim_slip(world.drive, world.keeper, arrival)
+    theirs = slip.claim_slip(world.drive, world.filer, arrival)
     assert (theirs.row["claimed_name"], theirs.row["claim_holds"]) == ("Keeper", True)
     for attempt in (file.file_arrival, file.put_away):
         with pytest.raises(Refused, match="Keeper has it in hand"):
             attempt(world.drive, world.filer, arrival)
-    slip.open_slip(world.drive, world.filer, arrival, take=True)
+    slip.claim_slip(world.drive, world.filer, arrival, take=True)
     file.file_arrival(world.drive, world.filer, arrival)
     assert look.card(world.drive, world.filer, arrival).row["filed_by"] == "Filer"
 
 
 def test_a_slip_changed_by_another_is_not_overwritten(world: World) -> None:
     arrival = world.bring_in(bill(7))
-    seen = slip.open_slip(world.drive, world.filer, arrival).row["slip_revision"]
+    seen = slip.claim_slip(world.drive, world.filer, arrival).row["slip_revision"]
     edit_slip.edit_slip(world.drive, world.keeper, arrival, SlipEdit(facts={"ref": "K"}, revision=seen))
     with pytest.raises(Refused, match="meanwhile"):
         edit(world, arrival, facts={"ref": "F"}, revision=seen)
@@ -212,11 +212,11 @@ def test_parties_of_a_foreign_area_are_neither_offered_nor_taken(world: World) -
 )
 def test_a_value_that_cannot_be_is_refused_and_the_slip_stays(world: World, facts: dict[str, object]) -> None:
     arrival = world.bring_in(bill(7))
-    before = slip.open_slip(world.drive, world.filer, arrival)
+    before = slip.claim_slip(world.drive, world.filer, arrival)
     with pytest.raises(Refused) as refused:
         edit(world, arrival, facts=facts)
     assert refused.value.field == next(iter(facts))
-    assert slip.open_slip(world.drive, world.filer, arrival).name == before.name
+    assert slip.claim_slip(world.drive, world.filer, arrival).name == before.name
 
 
 def test_a_reader_sees_no_arrivals_at_all(world: World) -> None:
@@ -224,4 +224,4 @@ def test_a_reader_sees_no_arrivals_at_all(world: World) -> None:
     assert slip.waiting(world.drive, world.reader) == []
     nobody = Actor(world.reader.person, "Reader")
     with pytest.raises(Absent):
-        slip.open_slip(world.drive, nobody, arrival)
+        slip.claim_slip(world.drive, nobody, arrival)

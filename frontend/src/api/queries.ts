@@ -1,6 +1,6 @@
 // What screens ask for, with its keys; the pulse tells when to ask again.
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { type InfiniteData, keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef } from "react";
 import { client, data, type Schemas } from "./client";
 
 export const keys = {
@@ -77,14 +77,42 @@ export function useParties() {
   return useQuery({ queryKey: ["parties"], queryFn: () => data(client.GET("/api/parties")), staleTime: 60_000 });
 }
 
+type WaitingPages = InfiniteData<Schemas["Waiting"], number | null>;
+
+/** All that waits: the first page as soon as it is there, the further ones after it. */
 export function useWaiting() {
-  return useQuery({ queryKey: keys.waiting, queryFn: () => data(client.GET("/api/arrivals")) });
+  const got = useInfiniteQuery({
+    queryKey: keys.waiting,
+    queryFn: ({ pageParam }) => data(client.GET("/api/arrivals", { params: { query: { after: pageParam } } })),
+    initialPageParam: null as number | null,
+    getNextPageParam: (last) => last.next,
+  });
+  const { hasNextPage, isFetching, isError, fetchNextPage } = got;
+  useEffect(() => {
+    if (hasNextPage && !isFetching && !isError) void fetchNextPage();
+  }, [hasNextPage, isFetching, isError, fetchNextPage]);
+  const arrivals = useMemo(() => got.data?.pages.flatMap((page) => page.arrivals) ?? [], [got.data]);
+  return { arrivals, isPending: got.isPending };
+}
+
+/** One that is no longer among what waits, before the list is asked for anew. */
+export function withoutArrival(had: WaitingPages | undefined, gone: number): WaitingPages | undefined {
+  return (
+    had && {
+      ...had,
+      pages: had.pages.map((page) => ({ ...page, arrivals: page.arrivals.filter((a) => a.id !== gone) })),
+    }
+  );
 }
 
 export function useSlip(id: number | null) {
   return useQuery({
     queryKey: keys.slip(id ?? 0),
-    queryFn: () => data(client.GET("/api/arrivals/{arrival}", { params: { path: { arrival: id ?? 0 } } })),
+    // to open it is to take it in hand, unless somebody else has it
+    queryFn: () =>
+      data(
+        client.POST("/api/arrivals/{arrival}/claim", { params: { path: { arrival: id ?? 0 } }, body: { take: false } }),
+      ),
     enabled: id !== null,
   });
 }

@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All that waits and that one may see. */
+        /** What waits and one may see, the oldest first, a page at a time: `next` is `after` of the next page, null on the last. */
         get: operations["arrivals_waiting_arrivals_get"];
         put?: never;
         post?: never;
@@ -62,7 +62,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One arrival's slip; opening takes it into one's hands unless somebody else has it (`take`: take it over). */
+        /** One arrival's slip, to look at. */
         get: operations["arrivals_open_slip_arrivals__int_arrival__get"];
         put?: never;
         post?: never;
@@ -85,6 +85,23 @@ export interface paths {
         put?: never;
         /** Bring back an arrival that was put away. */
         post: operations["arrivals_bring_back_arrivals__int_arrival__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arrivals/{arrival}/claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take an arrival into one's hands unless somebody else has it (`take`: take it over). Answers with its slip. */
+        post: operations["arrivals_claim_slip_arrivals__int_arrival__claim_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1906,6 +1923,14 @@ export interface components {
             documents: number;
             /** Types */
             types: components["schemas"]["TypeOut"][];
+        };
+        /** ClaimForm */
+        ClaimForm: {
+            /**
+             * Take
+             * @default false
+             */
+            take: boolean;
         };
         /** CompareOut */
         CompareOut: {
@@ -4051,6 +4076,8 @@ export interface components {
         Waiting: {
             /** Arrivals */
             arrivals: components["schemas"]["SlipSummary"][];
+            /** Next */
+            next: number | null;
         };
         /** WatchForm */
         WatchForm: {
@@ -4132,7 +4159,11 @@ export type $defs = Record<string, never>;
 export interface operations {
     arrivals_waiting_arrivals_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The last arrival of the page before. */
+                after?: number | null;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4227,9 +4258,7 @@ export interface operations {
     };
     arrivals_open_slip_arrivals__int_arrival__get: {
         parameters: {
-            query?: {
-                take?: boolean;
-            };
+            query?: never;
             header?: never;
             path: {
                 arrival: number;
@@ -4339,6 +4368,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    arrivals_claim_slip_arrivals__int_arrival__claim_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                arrival: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -12,7 +12,7 @@ import {
 } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { keys, useSlip, useWaiting } from "../api/queries";
+import { keys, useSlip, useWaiting, withoutArrival } from "../api/queries";
 import { Controls } from "../app/controls";
 import { inText, useKeys, useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
@@ -43,7 +43,7 @@ export default function ArrivalsPage(): ReactNode {
   const undo = useUndoAction();
   const uploads = useUploads();
   const waiting = useWaiting();
-  const arrivals = useMemo(() => waiting.data?.arrivals ?? [], [waiting.data]);
+  const { arrivals } = waiting;
   const ordered = useMemo(() => groupsOf(arrivals).flatMap((group) => group.arrivals), [arrivals]);
   const asked = parameters.arrival ? Number(parameters.arrival) : null;
   const chosen = asked ?? ordered.find(free)?.id ?? null;
@@ -130,8 +130,8 @@ export default function ArrivalsPage(): ReactNode {
         const at = ordered.findIndex((a) => a.id === current.id);
         // the next skips what others have in hand
         const next = ordered.slice(at + 1).find(free) ?? ordered.slice(0, at).reverse().find(free);
-        queries.setQueryData<Schemas["Waiting"]>(keys.waiting, (had) =>
-          had ? { arrivals: had.arrivals.filter((a) => a.id !== current.id) } : had,
+        queries.setQueryData(keys.waiting, (had: Parameters<typeof withoutArrival>[0]) =>
+          withoutArrival(had, current.id),
         );
         choose(next && next.id !== current.id ? next.id : null);
         void queries.invalidateQueries({
@@ -198,7 +198,10 @@ export default function ArrivalsPage(): ReactNode {
     if (!current) return;
     try {
       const got = await data(
-        client.GET("/api/arrivals/{arrival}", { params: { path: { arrival: current.id }, query: { take: true } } }),
+        client.POST("/api/arrivals/{arrival}/claim", {
+          params: { path: { arrival: current.id } },
+          body: { take: true },
+        }),
       );
       queries.setQueryData(keys.slip(current.id), got);
     } catch (error) {

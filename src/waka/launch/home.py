@@ -1,16 +1,20 @@
 """The home of one Waka: its data folder, its secrets, its ports, its processes' traces."""
 
+import hashlib
 import json
 import os
 import secrets
 import shutil
 import socket
+import tempfile
 from dataclasses import dataclass
 from pathlib import Path
 
 from waka.launch.trouble import Trouble
 
 MIN_FREE_BYTES = 300 << 20
+#: Bytes of the path of a socket (unix(7)).
+_LONGEST_SOCKET = 107
 
 
 @dataclass(frozen=True)
@@ -48,6 +52,18 @@ class Home:
     def run(self) -> Path:
         """Process ids, sockets and the state of what runs now."""
         return self.folder / "run"
+
+    def socket(self, name: str) -> Path:
+        """Where a service of this home listens: in ``run/``, or (where that path is too long for a socket) in a temporary folder."""
+        folder = self.run / "sockets"
+        if len(bytes(folder)) + len(name) > _LONGEST_SOCKET - 8:
+            mark = hashlib.sha256(bytes(self.folder)).hexdigest()[:16]
+            folder = Path(tempfile.gettempdir()) / f"waka-{os.getuid()}-{mark}"
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+        told = folder.stat()
+        if told.st_uid != os.getuid() or told.st_mode & 0o077:
+            raise Trouble(f"The folder {folder} is not this user's alone.", "Remove it, then start Waka again.")
+        return folder / f"{name}.sock"
 
     def prepare(self) -> None:
         """Make the folders; Trouble where that cannot be, or where the disk is full."""

@@ -1,8 +1,9 @@
-"""One service of a home, as its own process: ``python -m waka.launch.service web|worker``. The supervisor starts it."""
+"""One service of a home, as its own process: ``python -m waka.launch.service web|uploads|worker``. The supervisor starts it."""
 
 import gc
 import os
 import sys
+from dataclasses import dataclass
 from pathlib import Path
 
 from waka.launch.home import Home
@@ -11,7 +12,21 @@ from waka.store.content.pictures import Pictures
 from waka.store.postgres.database import Database
 from waka.work.drive import Drive
 
-WEB_THREADS = 12
+
+@dataclass(frozen=True)
+class Serving:
+    """Processes and threads that take requests, each process with so many connections to the database."""
+
+    name: str
+    processes: int
+    threads: int
+    connections: int
+
+
+#: More processes or threads gain little on two processors, which are what limits it (docs/decisions/serving.md).
+EVERYDAY = Serving("everyday", 2, 8, 10)
+#: An upload holds its thread for as long as its bytes come: they have threads of their own.
+UPLOADS = Serving("uploads", 1, 110, 10)
 
 
 def drive_of(home: Home, database_port: int, *, connections: int = 14) -> Drive:
@@ -20,19 +35,21 @@ def drive_of(home: Home, database_port: int, *, connections: int = 14) -> Drive:
     return Drive(database, ContentFiles(home.contents), Pictures(home.pictures), home.watched)
 
 
-def serve_web(home: Home, port: int, database_port: int, frontend: Path) -> None:
-    """Serve HTTP on loopback until SIGTERM: one process, some threads."""
+def serve(home: Home, what: Serving, *, bind: str, database_port: int, frontend: Path, fronted: bool) -> None:
+    """Serve HTTP at ``bind`` (an address of loopback, or ``unix:`` and a path) until SIGTERM."""
     from flask import Flask
     from gunicorn.app.base import BaseApplication
 
     from waka.web.app import make_app
+    from waka.web.handing import Fronted
 
     class Server(BaseApplication):  # type: ignore[misc]
         def load_config(self) -> None:
             for key, value in {
-                "bind": f"127.0.0.1:{port}", "workers": 1, "threads": WEB_THREADS, "worker_class": "gthread", "timeout": 120,
-                "graceful_timeout": 10, "keepalive": 30, "accesslog": None, "loglevel": "warning", "control_socket_disable": True,
-                "limit_request_line": 8190, "worker_tmp_dir": "/dev/shm" if Path("/dev/shm").is_dir() else None,
+                "bind": bind, "workers": what.processes, "threads": what.threads, "worker_class": "gthread", "timeout": 120,
+                "graceful_timeout": 4, "keepalive": 75, "accesslog": None, "loglevel": "warning", "control_socket_disable": True,
+                "limit_request_line": 8190, "worker_tmp_dir": "/dev/shm" if Path("/dev/shm").is_dir() else None, "umask": 0o077,
+                "worker_connections": 2000,
             }.items():  # fmt: skip
                 self.cfg.set(key, value)
 
@@ -40,7 +57,9 @@ def serve_web(home: Home, port: int, database_port: int, frontend: Path) -> None
             # other names are reached through a proxy that speaks TLS (docs/running.md)
             others = os.environ.get("WAKA_HOSTS", "").lower().split()
             hosts = frozenset(["localhost", "127.0.0.1", *others])
-            return make_app(drive_of(home, database_port), frontend=frontend, hosts=hosts, secure=bool(others))
+            drive = drive_of(home, database_port, connections=what.connections)
+            front = Fronted(home.contents, home.pictures) if fronted else None
+            return make_app(drive, frontend=frontend, hosts=hosts, secure=bool(others), front=front)
 
     Server().run()
 
@@ -55,8 +74,18 @@ def main() -> None:
     collect_seldom()
     home = Home(Path(os.environ["WAKA_HOME"]))
     database_port = int(os.environ["WAKA_DATABASE_PORT"])
-    if sys.argv[1] == "web":
-        serve_web(home, int(os.environ["WAKA_PORT"]), database_port, Path(os.environ["WAKA_FRONTEND"]))
+    if sys.argv[1] in ("web", "uploads"):
+        what = EVERYDAY if sys.argv[1] == "web" else UPLOADS
+        fronted = bool(os.environ.get("WAKA_FRONTED"))
+        bind = f"unix:{home.socket(what.name)}" if fronted else f"127.0.0.1:{os.environ['WAKA_PORT']}"
+        serve(
+            home,
+            what,
+            bind=bind,
+            database_port=database_port,
+            frontend=Path(os.environ["WAKA_FRONTEND"]),
+            fronted=fronted,
+        )
     else:
         from waka.jobs.worker import run_worker
 

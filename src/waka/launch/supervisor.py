@@ -1,67 +1,48 @@
-"""Starts PostgreSQL, web and worker, starts them again when they die, and stops all of them cleanly."""
+"""Starts PostgreSQL, the front, web and worker, starts them again when they die, and stops all of them cleanly."""
 
-import contextlib
 import os
 import signal
-import subprocess
 import sys
 import threading
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Callable
-from dataclasses import dataclass, field
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from waka.launch import cluster
+from waka.launch import cluster, front
 from waka.launch.home import Home, alive, free_port, port_taken
 from waka.launch.orphans import end_orphans
+from waka.launch.part import Part
 from waka.launch.trouble import Trouble
 
-STOP_SECONDS = 20
 WEB_START_SECONDS = 40
-
-
-@dataclass
-class Part:
-    """One process that must run."""
-
-    name: str
-    command: list[str]
-    env: dict[str, str]
-    stop_signal: int = signal.SIGTERM
-    process: "subprocess.Popen[bytes] | None" = None
-    deaths: list[float] = field(default_factory=list)
-
-    def start(self, home: Home) -> None:
-        """Start it, its output appended to its log."""
-        with (home.logs / f"{self.name}.log").open("ab") as log:
-            self.process = subprocess.Popen(
-                self.command, stdin=subprocess.DEVNULL, stdout=log, stderr=log, env=self.env, start_new_session=True,
-                cwd=home.folder,
-            )  # fmt: skip
-
-    def stop(self) -> None:
-        """Ask it to stop; kill it where it does not."""
-        if self.process is None or self.process.poll() is not None:
-            return
-        self.process.send_signal(self.stop_signal)
-        try:
-            self.process.wait(STOP_SECONDS)
-        except subprocess.TimeoutExpired:
-            with contextlib.suppress(ProcessLookupError):
-                os.killpg(self.process.pid, signal.SIGKILL)
-            self.process.wait()
+#: What is told when something dies again and again is told so often.
+_TELL_SECONDS = 60.0
+_WITHOUT_FRONT = (
+    "nginx is missing: a dozen slow connections can hold up everybody (apt-get install nginx, then start Waka again)"
+)
 
 
 class Supervisor:
     """Runs one home until it is asked to stop."""
 
     def __init__(self, home: Home, *, port: int, frontend: Path, say: Callable[[str], None]) -> None:
-        self.home, self.port, self.frontend, self.say = home, port, frontend, say
+        self.home, self.port, self.frontend = home, port, frontend
+        self._say = say
         self.database_port = 0
         self.parts: list[Part] = []
         self._stop = threading.Event()
+        self._state_kept = True
+        self._again_at: dict[str, float] = {}
+        self._told: dict[str, float] = {}
+
+    def say(self, text: str) -> None:
+        """Tell it to whoever started Waka; nobody may be listening any more, or the disk that it is written to may be full."""
+        try:
+            self._say(text)
+        except OSError:
+            return
 
     def start_database(self) -> None:
         """Refuse what cannot be, then start PostgreSQL and bring its schema up to date."""
@@ -81,30 +62,42 @@ class Supervisor:
             self.say("made a database folder")
         self.database_port = free_port()
         cluster.clear_stale_lock(self.home)
-        self._add("postgres", cluster.server_command(self.home, self.database_port), stop_signal=signal.SIGINT)
+        server = cluster.server_command(self.home, self.database_port)
+        self._add("postgres", server, stop_signal=signal.SIGINT, stop_seconds=8.0)
         cluster.wait_for_server(self.home, self.database_port, self.parts[0].process)
         for step in cluster.prepare_database(self.home, self.database_port):
             self.say(f"applied the schema step {step}")
         self._put_state()
 
     def start_services(self) -> None:
-        """Start web and worker, and wait until the web answers."""
-        self._add("worker", [sys.executable, "-m", "waka.launch.service", "worker"])
-        self._add("web", [sys.executable, "-m", "waka.launch.service", "web"])
+        """Start worker, web and front, and wait until the web answers."""
+        fronted = front.there()
+        service = [sys.executable, "-m", "waka.launch.service"]
+        self._add("worker", [*service, "worker"])
+        self._add("web", [*service, "web"], fronted=fronted)
+        if fronted:
+            self._add("uploads", [*service, "uploads"], fronted=True)
+            command = front.command(self.home, port=self.port, frontend=self.frontend)
+            self._add("front", command, stop_signal=signal.SIGQUIT)
+        else:
+            self.say(_WITHOUT_FRONT)
         deadline = time.monotonic() + WEB_START_SECONDS
         while not self._healthy():
-            if (
-                time.monotonic() > deadline
-                or self.parts[-1].process is None
-                or self.parts[-1].process.poll() is not None
-            ):
-                last = (self.home.logs / "web.log").read_text(errors="replace").strip().splitlines()[-3:]
+            dead = next((part for part in self.parts if part.died()), None)
+            if time.monotonic() > deadline or dead is not None:
+                name = dead.name if dead is not None else "web"
                 raise Trouble(
-                    "The web server did not start. It says: " + " / ".join(last),
+                    f"The {name} process did not start. It says: " + " / ".join(self._last_words(name)),
                     f"Its log is in {self.home.logs}.",
                 )
             time.sleep(0.05)
         self._put_state()
+
+    def _last_words(self, name: str, lines: int = 3) -> Sequence[str]:
+        try:
+            return (self.home.logs / f"{name}.log").read_text(errors="replace").strip().splitlines()[-lines:]
+        except OSError:
+            return ()
 
     def _healthy(self) -> bool:
         try:
@@ -113,46 +106,83 @@ class Supervisor:
         except (urllib.error.URLError, OSError):
             return False
 
-    def _add(self, name: str, command: list[str], *, stop_signal: int = signal.SIGTERM) -> None:
+    def _add(
+        self, name: str, command: list[str], *, stop_signal: int = signal.SIGTERM, stop_seconds: float = 6.0,
+        fronted: bool = False,
+    ) -> None:  # fmt: skip
         env = {k: v for k, v in os.environ.items() if k in ("PATH", "HOME", "LANG", "TZ", "TMPDIR", "WAKA_HOSTS")}
         env |= {
             "WAKA_HOME": str(self.home.folder), "WAKA_PORT": str(self.port), "WAKA_DATABASE_PORT": str(self.database_port),
             "WAKA_FRONTEND": str(self.frontend), "PYTHONUNBUFFERED": "1", "LC_ALL": "C.UTF-8",
             "PYTHONPATH": str(Path(__file__).resolve().parents[2]),
         }  # fmt: skip
-        part = Part(name, command, env, stop_signal)
+        if fronted:
+            env["WAKA_FRONTED"] = "1"
+        part = Part(name, command, env, stop_signal, stop_seconds)
         part.start(self.home)
         self.parts.append(part)
 
     def _put_state(self) -> None:
+        """Keep who runs; where the disk is full, as soon as there is room again."""
         pids = {p.name: p.process.pid for p in self.parts if p.process is not None}
-        self.home.put_state({"supervisor": os.getpid(), "port": self.port, "database_port": self.database_port, **pids})
+        try:
+            self.home.put_state(
+                {"supervisor": os.getpid(), "port": self.port, "database_port": self.database_port, **pids}
+            )
+            self._state_kept = True
+        except OSError:
+            self._state_kept = False
 
     def watch(self) -> None:
-        """Until asked to stop: start again what dies; give up on what dies at once, again and again."""
+        """Until asked to stop: start again what dies, at once, and with growing pauses what dies again and again."""
         for number in (signal.SIGTERM, signal.SIGINT):
             signal.signal(number, lambda *_: self._stop.set())
         while not self._stop.wait(0.2):
-            for part in self.parts:
-                if part.process is not None and part.process.poll() is not None and not self._stop.is_set():
-                    self._again(part)
+            self.look_after()
+
+    def look_after(self) -> None:
+        """Look once at every part, and start again what died and whose pause is over."""
+        now = time.monotonic()
+        for part in self.parts:
+            if not part.died():
+                continue
+            if part.name not in self._again_at:
+                part.end_group()
+                self._again_at[part.name] = now + part.pause(now)
+                self._tell_death(part, now)
+            elif now >= self._again_at[part.name]:
+                self._again(part)
+        if not self._state_kept:
+            self._put_state()
+
+    def _tell_death(self, part: Part, now: float) -> None:
+        """Tell it the first time, and once a minute with its last words where it goes on."""
+        if now - self._told.get(part.name, -_TELL_SECONDS) >= _TELL_SECONDS:
+            often = len(part.deaths) > 3
+            more = f"; its log ends: {' / '.join(self._last_words(part.name, 1))[:300]}" if often else ""
+            self.say(f"{part.name} ended unexpectedly; starting it again{more}")
+            if often:
+                self._told[part.name] = now
 
     def _again(self, part: Part) -> None:
-        now = time.monotonic()
-        part.deaths = [t for t in part.deaths if now - t < 60] + [now]
-        if len(part.deaths) > 40:
-            raise Trouble(f"{part.name} dies again and again.", f"Its log is {self.home.logs / (part.name + '.log')}.")
-        self.say(f"{part.name} ended unexpectedly; starting it again")
-        if part.name == "postgres":
-            cluster.clear_stale_lock(self.home)
-        elif len(part.deaths) > 5:
-            self._stop.wait(1.0)
-        part.start(self.home)
+        del self._again_at[part.name]
+        try:
+            if part.name == "postgres":
+                cluster.clear_stale_lock(self.home)
+            part.start(self.home)
+        except OSError as error:  # no room, no process to be had: nothing that giving up would mend
+            self._again_at[part.name] = time.monotonic() + part.pause(time.monotonic())
+            self.say(f"{part.name} cannot be started now ({error.strerror}); trying again")
         self._put_state()
 
     def stop(self) -> None:
-        """Stop everything: web and worker first, then PostgreSQL."""
-        for part in reversed(self.parts):
-            part.stop()
+        """Stop everything, within 20 seconds: the front first (what it waits for comes to its end), PostgreSQL last."""
+        by_name = {part.name: part for part in self.parts}
+        for group in (("front",), ("web", "uploads", "worker"), ("postgres",)):
+            running = [by_name[name] for name in group if name in by_name]
+            for part in running:
+                part.ask_to_stop()
+            for part in running:
+                part.wait_stopped()
         if self.home.state().get("supervisor") == os.getpid():  # another Waka of this home may be running
             (self.home.run / "state.json").unlink(missing_ok=True)

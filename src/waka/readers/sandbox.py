@@ -25,8 +25,9 @@ TELLING_SECONDS = 10
 #: How the folders of children begin, in the temporary folder.
 FOLDERS = "waka-child-"
 _RECOGNISING_SECONDS = 120
-#: How many pages are drawn on demand at once; others wait, so that many requests cannot fill the memory.
-_drawing = threading.BoundedSemaphore(2)
+#: One page is drawn on demand at once in each process, so that many requests cannot fill the memory; a few others wait, and no more:
+#: each holds a thread that answers everybody.
+_drawing, _waiting = threading.BoundedSemaphore(1), threading.BoundedSemaphore(4)
 #: Letters that the recogniser itself hardly believes in are noise.
 _LEAST_CERTAIN = 30.0
 #: Languages that pages are recognised in, as far as they are installed.
@@ -35,6 +36,24 @@ LANGUAGES = ("eng", "deu")
 
 class ReaderFailed(Exception):
     """The child crashed, hung or hit a limit: the reason in words for a person."""
+
+
+class ReaderBusy(ReaderFailed):
+    """As many pages as can be are being drawn, and as many wait."""
+
+    def __init__(self) -> None:
+        super().__init__("Very many pages are being drawn just now. Try again shortly.")
+
+
+@contextlib.contextmanager
+def _drawn_in_turn() -> Iterator[None]:
+    if not _waiting.acquire(blocking=False):
+        raise ReaderBusy
+    try:
+        with _drawing:
+            yield
+    finally:
+        _waiting.release()
 
 
 def _run(task: str, media: str, content: Path, folder: Path, deadline: float, password: str | None = None) -> None:
@@ -271,10 +290,10 @@ def _words(table: Path) -> list[WordRow]:
 
 
 def draw_page(content: Path, media: str, page: int, *, uncut: bool = False, deadline: float = 30) -> bytes:
-    """The picture of one page (``uncut``: of a photo as it came); raises ReaderFailed with the reason."""
+    """The picture of one page (``uncut``: of a photo as it came); raises ReaderFailed with the reason, or ReaderBusy."""
     folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}draw-"))
     try:
-        with _drawing:
+        with _drawn_in_turn():
             _run(f"{'uncut' if uncut else 'draw'}:{page}", media, content, folder, deadline)
         answer = _answer(folder)
         if answer.get("problem"):
@@ -296,7 +315,7 @@ def assembled(
     try:
         plan = folder / "plan"
         plan.write_text(json.dumps([list(pages) for pages in documents]), encoding="utf-8")
-        with _drawing:
+        with _drawn_in_turn():
             threaded = next(
                 (str(p["media"]) for pages in documents for p in pages if p["media"] in THREADED), media.PDF
             )

@@ -27,6 +27,7 @@ from waka.web import (
     versions_api,
     watched_api,
 )
+from waka.web.handing import Fronted
 from waka.work.drive import Drive
 
 #: The most that a JSON body may have, in bytes; uploads have their own limit.
@@ -35,9 +36,10 @@ MAX_BODY = 1 << 20
 
 def make_app(
     drive: Drive, *, frontend: Path | None = None, hosts: frozenset[str] = frozenset(["localhost", "127.0.0.1"]),
-    secure: bool = False,
+    secure: bool = False, front: Fronted | None = None,
 ) -> Flask:  # fmt: skip
-    """The application over ``drive``. ``frontend``: the built front end; ``hosts``: the names it answers to."""
+    """The application over ``drive``. ``frontend``: the built front end; ``hosts``: the names it answers to; ``front``: what hands
+    files over in its place and tells who calls, where there is such a server before it."""
     app = OpenAPI(
         "waka",
         info=Info(title="Waka", version=VERSION),
@@ -46,6 +48,7 @@ def make_app(
         static_folder=None,
     )
     app.extensions["waka"] = drive
+    app.extensions["waka front"] = front
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
     problems.register(app)
     guard.register(app, hosts=hosts, secure=secure)

@@ -89,6 +89,11 @@ class SlipOut(SlipSummary):
 
 class Waiting(Out):
     arrivals: list[SlipSummary]
+    next: int | None
+
+
+class ClaimForm(Form):
+    take: bool = False
 
 
 class SlipForm(Form):

@@ -2,17 +2,16 @@
 
 import re
 import uuid
-from typing import IO
 
 from flask import Response, make_response, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
-from werkzeug.exceptions import ClientDisconnected
 
 from waka.web import arrival_forms, forms, guard, telling
 from waka.web.answers import answer
 from waka.web.forms import Line
+from waka.web.incoming import incoming
 from waka.work import arrive, edit_slip, file, learn, park, read, slip, suggest
 from waka.work.actor import Actor, Refused
 from waka.work.observe import paths
@@ -34,26 +33,13 @@ class UploadQuery(BaseModel):
     folder: Line = Field(default="", max_length=4000)
 
 
-class TakeQuery(BaseModel):
-    take: bool = False
+class WaitingQuery(BaseModel):
+    after: int | None = Field(default=None, ge=1, lt=2**62, description="The last arrival of the page before.")
+    limit: int = Field(default=100, ge=1, le=100)
 
 
 def _tags(tags: list[str] | None) -> tuple[str, ...] | None:
     return None if tags is None else tuple(tags)
-
-
-class _Body:
-    """The request's body; one that breaks off simply ends, so that the use case can tell how much came."""
-
-    def __init__(self, stream: IO[bytes]) -> None:
-        self._stream = stream
-
-    def read(self, size: int) -> bytes:
-        """At most ``size`` bytes; none at the end."""
-        try:
-            return self._stream.read(size)
-        except ClientDisconnected:
-            return b""
 
 
 def _slip_out(composed: slip.Slip, actor: Actor) -> arrival_forms.SlipOut:
@@ -66,19 +52,21 @@ def _slip_out(composed: slip.Slip, actor: Actor) -> arrival_forms.SlipOut:
 def bring_in(path: UploadPath, query: UploadQuery) -> Response:
     """Bring in one document: its bytes are the request's body. The same upload id again does no harm."""
     ranged = request.headers.get("Content-Range")
-    if ranged is None:
-        received = arrive.receive(
-            guard.drive(), guard.actor(), _Body(request.stream), length=request.content_length, name=query.name,
-            upload=path.upload, area=query.area, folder=query.folder,
-        )  # fmt: skip
-    else:
-        got = arrive.receive_part(
-            guard.drive(), guard.actor(), _Body(request.stream), _part(ranged, request.content_length), name=query.name,
-            upload=path.upload, area=query.area, folder=query.folder,
-        )  # fmt: skip
-        if isinstance(got, int):
-            return answer(arrival_forms.PartOut(here=got), 202)
-        received = got
+    actor = guard.actor()
+    with incoming(request.stream, request.environ.get("gunicorn.socket"), actor.session or 0) as body:
+        if ranged is None:
+            received = arrive.receive(
+                guard.drive(), actor, body, length=request.content_length, name=query.name, upload=path.upload, area=query.area,
+                folder=query.folder,
+            )  # fmt: skip
+        else:
+            got = arrive.receive_part(
+                guard.drive(), actor, body, _part(ranged, request.content_length), name=query.name, upload=path.upload,
+                area=query.area, folder=query.folder,
+            )  # fmt: skip
+            if isinstance(got, int):
+                return answer(arrival_forms.PartOut(here=got), 202)
+            received = got
     out = arrival_forms.ReceivedOut(id=received.document, name=received.name, again=received.again)
     return answer(out, 200 if received.again else 201)
 
@@ -99,19 +87,26 @@ def bytes_here(path: UploadPath) -> Response:
 
 
 @api.get("/arrivals", responses={200: arrival_forms.Waiting})
-def waiting() -> Response:
-    """All that waits and that one may see."""
+def waiting(query: WaitingQuery) -> Response:
+    """What waits and one may see, the oldest first, a page at a time: `next` is `after` of the next page, null on the last."""
     actor = guard.actor()
-    return answer(
-        arrival_forms.Waiting(arrivals=[telling.summary(s, actor) for s in slip.waiting(guard.drive(), actor)])
-    )
+    slips = slip.waiting(guard.drive(), actor, after=query.after, limit=query.limit + 1)
+    shown = [telling.summary(one, actor) for one in slips[: query.limit]]
+    return answer(arrival_forms.Waiting(arrivals=shown, next=shown[-1].id if len(slips) > query.limit else None))
 
 
 @api.get("/arrivals/<int:arrival>", responses={200: arrival_forms.SlipOut})
-def open_slip(path: ArrivalPath, query: TakeQuery) -> Response:
-    """One arrival's slip; opening takes it into one's hands unless somebody else has it (`take`: take it over)."""
+def open_slip(path: ArrivalPath) -> Response:
+    """One arrival's slip, to look at."""
     actor = guard.actor()
-    return answer(_slip_out(slip.open_slip(guard.drive(), actor, path.arrival, take=query.take), actor))
+    return answer(_slip_out(slip.open_slip(guard.drive(), actor, path.arrival), actor))
+
+
+@api.post("/arrivals/<int:arrival>/claim", responses={200: arrival_forms.SlipOut})
+def claim_slip(path: ArrivalPath, body: arrival_forms.ClaimForm) -> Response:
+    """Take an arrival into one's hands unless somebody else has it (`take`: take it over). Answers with its slip."""
+    actor = guard.actor()
+    return answer(_slip_out(slip.claim_slip(guard.drive(), actor, path.arrival, take=body.take), actor))
 
 
 @api.patch("/arrivals/<int:arrival>", responses={200: arrival_forms.SlipOut})

@@ -1,16 +1,15 @@
 """/api/documents: cards, trails, pages, content; facts and tags by hand."""
 
-from collections.abc import Iterator
-from typing import BinaryIO
 from urllib.parse import quote
 
-from flask import Response, make_response, request, send_file
+from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.web import forms, guard, telling
 from waka.web.answers import answer
+from waka.web.handing import file_response, unchanged
 from waka.work import look
 
 api = APIBlueprint("documents", __name__, url_prefix="/api", abp_tags=[Tag(name="documents")])
@@ -50,10 +49,10 @@ def trail(path: DocumentPath) -> Response:
 @api.get("/documents/<int:document>/pages/<int:page>", responses={200: {"content": {"image/webp": {}}}})
 def page_picture(path: PagePath, query: PictureQuery) -> Response:
     """The picture of a page, of a document (one of its versions) or of an arrival."""
-    picture = look.page_picture(guard.drive(), guard.actor(), path.document, path.page, query.version)
-    response = send_file(picture, mimetype="image/webp", conditional=True, etag=True)
-    response.headers["Cache-Control"] = "private, no-cache"
-    return response
+    page = look.page_of(guard.drive(), guard.actor(), path.document, path.page, query.version)
+    return unchanged(page.picture_name) or file_response(
+        look.page_picture(guard.drive(), page), "image/webp", page.picture_name
+    )
 
 
 @api.get("/documents/<int:document>/pages/<int:page>/words", responses={200: forms.Words})
@@ -62,25 +61,15 @@ def page_words(path: PagePath) -> Response:
     return answer(forms.Words(words=look.page_words(guard.drive(), guard.actor(), path.document, path.page)))
 
 
-def _chunks(file: BinaryIO) -> Iterator[bytes]:
-    with file:
-        while chunk := file.read(1 << 18):
-            yield chunk
-
-
 @api.get("/documents/<int:document>/content", responses={200: {"content": {"application/octet-stream": {}}}})
 def content(path: DocumentPath, query: ContentQuery) -> Response:
     """The bytes of a document (or of an arrival): shown in place where that is safe, else handed over as a file."""
     held = look.content(guard.drive(), guard.actor(), path.document, query.version)
     in_place = held.in_place and not query.download
-    etag = f'"{held.sha256.hex()}"'
-    if request.headers.get("If-None-Match") == etag:
-        held.file.close()
-        return make_response("", 304)
-    response = Response(_chunks(held.file), mimetype=held.media_type if in_place else "application/octet-stream")
-    response.headers["Content-Length"] = str(held.size)
-    response.headers["ETag"] = etag
-    response.headers["Cache-Control"] = "private, no-cache"
+    had = unchanged(held.sha256.hex())
+    if had is not None:
+        return had
+    response = file_response(held.path, held.media_type if in_place else "application/octet-stream", held.sha256.hex())
     # a document's own scripts and links never run with Waka's rights
     response.headers["Content-Security-Policy"] = (
         "sandbox; default-src 'none'; style-src 'unsafe-inline'; img-src 'self' data:"

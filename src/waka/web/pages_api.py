@@ -3,7 +3,7 @@
 import uuid
 from typing import Annotated, Literal
 
-from flask import Response, make_response
+from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import Field
@@ -14,6 +14,7 @@ from waka.web.answers import answer
 from waka.web.arrivals_api import ArrivalPath
 from waka.web.documents_api import PagePath
 from waka.web.forms import Form, Id, Out
+from waka.web.handing import bytes_response, unchanged
 from waka.work import arrange, look
 
 api = APIBlueprint("pages", __name__, url_prefix="/api", abp_tags=[Tag(name="pages")])
@@ -85,7 +86,6 @@ def _page(form: PageForm) -> PageOf:
 @api.get("/documents/<int:document>/pages/<int:page>/uncut", responses={200: {"content": {"image/webp": {}}}})
 def uncut(path: PagePath) -> Response:
     """A page of a photo as it came, before its sheet was cut out."""
-    response = make_response(look.uncut_picture(guard.drive(), guard.actor(), path.document, path.page))
-    response.content_type = "image/webp"
-    response.headers["Cache-Control"] = "private, max-age=600"
-    return response
+    page = look.page_of(guard.drive(), guard.actor(), path.document, path.page)
+    name = f"{page.picture_name}-uncut"
+    return unchanged(name) or bytes_response(look.uncut_picture(guard.drive(), page), "image/webp", name)

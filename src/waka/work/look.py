@@ -3,14 +3,14 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import Any
 
 from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, SetFact, Spot, Tag
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
 from waka.readers import media, sandbox
-from waka.store.content.files import ContentDamaged
+from waka.readers.outcome import READER_VERSION
 from waka.store.postgres import access, arrivals, documents, folders, plans, trails
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
@@ -85,10 +85,9 @@ def _called(conn: Connection, document: int, reach: access.Reach) -> str:
 
 @dataclass(frozen=True)
 class Content:
-    """A content to hand over: the open file, its size, its type, its name, whether a browser may show it in place."""
+    """A content to hand over: where its file stands, its type, its name, whether a browser may show it in place."""
 
-    file: BinaryIO
-    size: int
+    path: Path
     media_type: str
     name: str
     in_place: bool
@@ -105,13 +104,13 @@ def content(drive: Drive, actor: Actor, document: int, version: int | None = Non
         if row is None:
             raise Absent("document")
     name = row["name"] or row["original_name"]
-    try:
-        file = drive.contents.open(row["content"])
-    except ContentDamaged as damaged:
-        raise Refused(f"“{name}” cannot be served: {damaged}. Tell the administrator.", code="damaged") from damaged
-    return Content(
-        file, row["size"], row["media_type"], name, row["media_type"] in media.SHOWN_IN_PLACE, row["content"]
-    )
+    path = drive.contents.path(row["content"])
+    if not path.exists():
+        raise Refused(
+            f"“{name}” cannot be served: its content {row['content'].hex()[:12]}… is missing from the store. Tell the administrator.",
+            code="damaged",
+        )
+    return Content(path, row["media_type"], name, row["media_type"] in media.SHOWN_IN_PLACE, row["content"])
 
 
 def _arrival_content(conn: Connection, document: int, reach: access.Reach) -> Row | None:
@@ -119,32 +118,50 @@ def _arrival_content(conn: Connection, document: int, reach: access.Reach) -> Ro
     return {**row, "name": None} if row else None
 
 
-def page_picture(drive: Drive, actor: Actor, document: int, page: int, version: int | None = None) -> Path:
-    """The picture of a page of a document (of its ``version``; None: the newest) or an arrival; made now where need be."""
+@dataclass(frozen=True)
+class PageOf:
+    """A page of a content that the person may see."""
+
+    sha256: bytes
+    page: int
+    media_type: str
+
+    @property
+    def picture_name(self) -> str:
+        """The same for the same picture only."""
+        return f"{self.sha256.hex()}-{READER_VERSION}-{self.page}"
+
+
+def page_of(drive: Drive, actor: Actor, document: int, page: int, version: int | None = None) -> PageOf:
+    """A page of a document (of its ``version``; None: the newest) or of an arrival; Absent where the person sees no such page."""
     with drive.database.transaction() as conn:
         sha256, pages, kind = _pages(conn, actor, document, version)
     if not 1 <= page <= pages:
         raise Absent("page")
-    path = drive.pictures.path(sha256, page)
-    if path.exists():
-        return path
-    try:
-        picture = sandbox.draw_page(drive.contents.path(sha256), kind, page)
-    except sandbox.ReaderFailed as failed:
-        raise Refused(f"Page {page} cannot be shown: {failed}", code="unreadable") from failed
-    return drive.pictures.put(sha256, page, picture)
+    return PageOf(sha256, page, kind)
 
 
-def uncut_picture(drive: Drive, actor: Actor, document: int, page: int) -> bytes:
+def page_picture(drive: Drive, shown: PageOf) -> Path:
+    """Where the picture of a page stands (WebP); it is made now where need be."""
+    path = drive.pictures.path(shown.sha256, shown.page)
+    return path if path.exists() else drive.pictures.put(shown.sha256, shown.page, _drawn(drive, shown))
+
+
+def uncut_picture(drive: Drive, shown: PageOf) -> bytes:
     """A page of a photo as it came, before its sheet was cut out (WebP); Absent where the page is no photo."""
-    with drive.database.transaction() as conn:
-        sha256, pages, kind = _pages(conn, actor, document)
-    if not 1 <= page <= pages or kind not in media.IMAGES:
+    if shown.media_type not in media.IMAGES:
         raise Absent("page")
+    return _drawn(drive, shown, uncut=True)
+
+
+def _drawn(drive: Drive, shown: PageOf, *, uncut: bool = False) -> bytes:
+    path = drive.contents.path(shown.sha256)
     try:
-        return sandbox.draw_page(drive.contents.path(sha256), kind, page, uncut=True)
+        return sandbox.draw_page(path, shown.media_type, shown.page, uncut=uncut)
+    except sandbox.ReaderBusy as busy:
+        raise Refused(str(busy), code="busy") from busy
     except sandbox.ReaderFailed as failed:
-        raise Refused(f"Page {page} cannot be shown: {failed}", code="unreadable") from failed
+        raise Refused(f"Page {shown.page} cannot be shown: {failed}", code="unreadable") from failed
 
 
 def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any]:

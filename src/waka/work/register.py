@@ -327,7 +327,7 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
         known = [(r["id"], store.card_of(r)) for r in rows]
         own = tuple(settings.setting(conn, "own_names", []))
         waiting = [
-            w for w in arrivals.waiting_list(conn, reach)
+            w for w in arrivals.waiting_list(conn, reach, after=None, limit=1000)
             if w["state"] == "read" and "party" not in w["found"] and not w["slip"].get("facts", {}).get("party")
         ][:_LOOK_AT]  # fmt: skip
         heads: dict[str, Unknown] = {}

@@ -34,6 +34,8 @@ from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive, area_settings, known_parties, live_parties, name_settings, today
 
 CLAIM_MINUTES = 10
+#: So many documents of the same content are told.
+_MOST_SAME = 5
 
 
 @dataclass(frozen=True)
@@ -143,6 +145,8 @@ class Surroundings:
     plans: Mapping[int, Mapping[str, Mapping[str, Any]]]
     settings: Settings
     live: Mapping[int, int]
+    #: Folders by their parent and entry key, as they are asked for.
+    children: dict[tuple[int, str], Row | None] = field(default_factory=dict)
 
 
 def surroundings(conn: Connection, reach: Reach) -> Surroundings:
@@ -157,9 +161,20 @@ def surroundings(conn: Connection, reach: Reach) -> Surroundings:
 _NO_PLAN: dict[str, Any] = {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}
 
 
-def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | None = None) -> Slip:
-    """The slip of an arrival row, from what was found and what persons wrote."""
+def _same(rows: Sequence[Row], content: bytes) -> tuple[Row, ...]:
+    return tuple([row for row in rows if row["content"] == content][:_MOST_SAME])
+
+
+def compose(
+    conn: Connection, row: Row, reach: Reach, around: Surroundings | None = None, *, same: Sequence[Row] | None = None
+) -> Slip:
+    """The slip of an arrival row, from what was found and what persons wrote.
+
+    ``same``: the documents of the same content, where they are known already: of a slip in a list; then what only an open slip
+    shows (how much is in the folder, further places) is not looked up.
+    """
     around = around or surroundings(conn, reach)
+    listed = same is not None
     written: dict[str, Any] = row["slip"]
     given: dict[str, Json] = dict(written.get("facts", {}))
     found = {name: found_from_json(name, f) for name, f in row["found"].items()}
@@ -183,9 +198,9 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
         values = {**values, "kind": kind}
     settings = area_settings(around.settings, plan)
     name, misfit = _name(name_pattern, values, settings, written.get("name"), row["extension"])
-    steps, problem = _place(conn, reach, area, place_pattern, values, settings, written.get("place"))
+    steps, problem = _place(conn, reach, around, area, place_pattern, values, settings, written.get("place"))
     last = _last_folder(steps, area)
-    there = len(folders.names_in(conn, last, reach, below=False, limit=10_000)) if last else 0
+    there = len(folders.names_in(conn, last, reach, below=False, limit=10_000)) if last and not listed else 0
     taken = None
     if last and name.name is not None:
         taken = documents.entry_at(conn, last, entry_key(join_extension(name.name, row["extension"])))
@@ -205,11 +220,11 @@ def compose(conn: Connection, row: Row, reach: Reach, around: Surroundings | Non
         place_problem=problem,
         there=there,
         taken=taken,
-        same=tuple(documents.same_content(conn, row["content"], reach)),
+        same=_same(documents.same_content(conn, [row["content"]], reach) if same is None else same, row["content"]),
         reason=_reason(kind, area, plan, written),
         mismatch=media.mismatch(split_extension(row["original_name"])[1], row["media_type"]),
         parties=known,
-        also=_also(conn, reach, written.get("also", ())),
+        also=() if listed else _also(conn, reach, written.get("also", ())),
     )
 
 
@@ -279,6 +294,7 @@ def _name(
 def _place(
     conn: Connection,
     reach: Reach,
+    around: Surroundings,
     area: tuple[int, str] | None,
     pattern: Pattern,
     values: Facts,
@@ -304,7 +320,10 @@ def _place(
             return tuple(steps), str(refused)
         folder: int | None = None
         if here is not None:
-            row = folders.child_by_key(conn, here, entry_key(name))
+            key = (here, entry_key(name))
+            if key not in around.children:
+                around.children[key] = folders.child_by_key(conn, *key)
+            row = around.children[key]
             if row is not None and row["access_class"] in reach.levels:
                 folder, name = row["id"], row["name"]
         steps.append(Step(name, level, folder))
@@ -352,22 +371,36 @@ def _reason(
 # use cases -----------------------------------------------------------------------------------------------------------
 
 
-def waiting(drive: Drive, actor: Actor) -> list[Slip]:
-    """Every arrival that the person may see, composed, the oldest first."""
+def waiting(drive: Drive, actor: Actor, *, after: int | None = None, limit: int = 1000) -> list[Slip]:
+    """Arrivals that the person may see, composed as a list shows them, the oldest first: ``limit`` of them, behind ``after``."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
+        rows = arrivals.waiting_list(conn, reach, after=after, limit=limit)
+        if not rows:
+            return []
         around = surroundings(conn, reach)
-        return [compose(conn, {**row, "pages": []}, reach, around) for row in arrivals.waiting_list(conn, reach)]
+        same = documents.same_content(conn, [row["content"] for row in rows], reach)
+        return [compose(conn, {**row, "pages": []}, reach, around, same=same) for row in rows]
 
 
-def open_slip(drive: Drive, actor: Actor, document: int, *, take: bool = False) -> Slip:
-    """One arrival's slip; it comes into the person's hands unless somebody else has it (``take``: take it over)."""
+def open_slip(drive: Drive, actor: Actor, document: int) -> Slip:
+    """One arrival's slip, to look at."""
+    with drive.database.transaction() as conn:
+        return _composed(conn, document, access.reach_of(conn, actor.person))
+
+
+def claim_slip(drive: Drive, actor: Actor, document: int, *, take: bool = False) -> Slip:
+    """Take an arrival into one's hands unless somebody else has it (``take``: take it over); its slip."""
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         if arrivals.arrival_row(conn, document, reach) is None:
             raise Absent("arrival")
         arrivals.claim(conn, document, actor.person, minutes=CLAIM_MINUTES, take=take)
-        row = arrivals.arrival_row(conn, document, reach)
-        if row is None:
-            raise Absent("arrival")
-        return compose(conn, row, reach)
+        return _composed(conn, document, reach)
+
+
+def _composed(conn: Connection, document: int, reach: Reach) -> Slip:
+    row = arrivals.arrival_row(conn, document, reach)
+    if row is None:
+        raise Absent("arrival")
+    return compose(conn, row, reach)

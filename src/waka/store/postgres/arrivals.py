@@ -72,8 +72,8 @@ def arrival_of_upload(conn: Connection, upload: uuid.UUID) -> Row | None:
     )
 
 
-def waiting_list(conn: Connection, reach: Reach) -> list[Row]:
-    """All that waits and that the person may see, the oldest first, with what was found."""
+def waiting_list(conn: Connection, reach: Reach, *, after: int | None, limit: int) -> list[Row]:
+    """What waits and the person may see, the oldest first, with what was found: ``limit`` of it, behind the document ``after``."""
     return every(
         conn,
         f"""
@@ -86,9 +86,11 @@ def waiting_list(conn: Connection, reach: Reach) -> list[Row]:
         FROM arrival a JOIN document d ON d.id = a.document
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         LEFT JOIN principal p ON p.id = d.arrived_by LEFT JOIN principal q ON q.id = a.claimed_by
-        WHERE a.state IN {WAITING} AND {REACHED} ORDER BY d.arrived_at, a.document LIMIT 1000
+        WHERE a.state IN {WAITING} AND {REACHED} AND (%(after)s::bigint IS NULL OR
+            (d.arrived_at, d.id) > (SELECT o.arrived_at, o.id FROM document o WHERE o.id = %(after)s))
+        ORDER BY d.arrived_at, d.id LIMIT %(limit)s
         """,
-        {"file": reach.at_least(FILE)},
+        {"file": reach.at_least(FILE), "after": after, "limit": limit},
     )
 
 

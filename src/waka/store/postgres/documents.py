@@ -75,16 +75,16 @@ def tags(conn: Connection, document: int) -> list[str]:
     return [r["tag"] for r in every(conn, "SELECT tag FROM document_tag WHERE document = %s ORDER BY 1", [document])]
 
 
-def same_content(conn: Connection, content: bytes, reach: Reach) -> list[Row]:
-    """Filed documents that hold ``content`` in their newest version and that may be read, with their place."""
+def same_content(conn: Connection, contents: Sequence[bytes], reach: Reach) -> list[Row]:
+    """Filed documents that hold one of ``contents`` in their newest version and that may be read, with their place."""
     return every(
         conn,
-        """SELECT d.id, e.parent, e.name FROM version v JOIN document d ON d.id = v.document AND d.head = v.number
+        """SELECT v.content, d.id, e.parent, e.name FROM version v JOIN document d ON d.id = v.document AND d.head = v.number
         JOIN search_row s ON s.document = d.id JOIN document_place e ON e.document = d.id
         JOIN folder f ON f.id = e.parent
-        WHERE v.content = %s AND s.access_class = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])
-        ORDER BY d.id LIMIT 5""",
-        [content, reach.readable, reach.readable],
+        WHERE v.content = ANY(%s::bytea[]) AND s.access_class = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])
+        ORDER BY d.id""",
+        [list(contents), reach.readable, reach.readable],
     )
 
 
