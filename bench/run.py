@@ -9,7 +9,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from bench import arriving, byhand, finding, large, manifest, material, names, reading, receiving, stacks
+from bench import arriving, byhand, connections, finding, large, manifest, material, names, reading, receiving, stacks
 from bench.figures import Figure
 from waka.launch.service import collect_seldom
 
@@ -21,6 +21,7 @@ BENCHES = {
     "receiving": receiving.measure,
     "stacks": stacks.measure,
     "arriving": arriving.measure,
+    "serving": connections.measure,
     "large": large.measure,
     "byhand": byhand.measure,
     "material": material.measure,
