@@ -3,7 +3,7 @@
 import hashlib
 import secrets
 
-from waka.store.postgres import people
+from waka.store.postgres import people, sessions
 from waka.store.postgres.database import Database
 
 
@@ -13,5 +13,5 @@ def open_session(database: Database, login: str) -> tuple[str, str]:
     with database.transaction() as conn:
         person = people.person_by_login(conn, login)
         assert person is not None
-        people.open_session(conn, hashlib.sha256(token.encode()).digest(), person["id"], csrf, 4)
+        sessions.open_session(conn, hashlib.sha256(token.encode()).digest(), person["id"], csrf, 4)
     return token, csrf

@@ -17,7 +17,7 @@ from waka.core.names.portable import name_key
 from waka.core.register.card import Card
 from waka.demo import papers
 from waka.demo.parties import PARTIES
-from waka.store.postgres import access, contents, parties, people, plans, settings
+from waka.store.postgres import access, contents, parties, people, plans, sessions, settings
 from waka.store.postgres.database import every, one, run
 from waka.store.postgres.gate import lines
 from waka.work import arrive, walk
@@ -159,7 +159,7 @@ class World:
     def in_session(self, actor: Actor) -> Actor:
         """The person at work in a session of theirs, as Ctrl+Z needs it."""
         with self.drive.database.transaction() as conn:
-            return replace(actor, session=people.open_session(conn, uuid.uuid4().bytes, actor.person, "", 1))
+            return replace(actor, session=sessions.open_session(conn, uuid.uuid4().bytes, actor.person, "", 1))
 
     def ids(self, count: int = 1) -> tuple[list[int], list[int]]:
         """Fresh folder and entry ids."""

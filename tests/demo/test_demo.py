@@ -18,7 +18,7 @@ from waka.demo.years import earlier_papers, strays, yard_papers
 from waka.readers import content_type
 from waka.store.postgres import arrivals
 from waka.store.postgres.people import person_by_login
-from waka.work import find, people, slip, walk
+from waka.work import find, people, sessions, slip, walk
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 
@@ -61,7 +61,7 @@ def test_it_loads_whole_and_only_once(drive: Drive) -> None:
     assert fits["invoice"][0] == fits["invoice"][1] - 1, "one was named by hand"
     load_demo(drive, lambda text: (_ for _ in ()).throw(AssertionError(text)))
     assert len(people.list_people(drive.database)) == 4
-    opened = people.log_in(drive.database, " ODALYS ", PEOPLE[0].password)
+    opened = sessions.log_in(drive.database, " ODALYS ", PEOPLE[0].password, sessions.Caller())
     assert opened.actor.name == "Odalys Brink"
     grows(drive, actors)
 

@@ -1,16 +1,20 @@
 """The worker: jobs are leased, tried again, given up in words; nothing waits for a worker that died."""
 
+import errno
 import hashlib
 import json
+import threading
 
 import pytest
 
 from tests.world import World, bill
-from waka.jobs import worker
+from waka.jobs import watchdog, worker
+from waka.jobs.loops import Loops
 from waka.readers import sandbox
 from waka.store.postgres import jobs
-from waka.store.postgres.database import every, one, run
+from waka.store.postgres.database import DatabaseGone, every, one, run
 from waka.work import read, slip
+from waka.work.actor import Actor
 
 
 def states(world: World) -> list[tuple[str, int]]:
@@ -51,8 +55,8 @@ def test_a_job_that_keeps_failing_is_given_up_and_the_arrival_says_so(
 ) -> None:
     arrival = world.bring_in(bill(1), read=False)
 
-    def fail(*_: object) -> None:
-        raise OSError("the disk is on fire")
+    def fail(*_: object, **_more: object) -> None:
+        raise OSError(errno.EIO, "the disk is on fire", "/where/it/stands")
 
     monkeypatch.setattr(read, "read_content", fail)
     for attempt in range(1, 5):
@@ -64,8 +68,9 @@ def test_a_job_that_keeps_failing_is_given_up_and_the_arrival_says_so(
     assert states(world) == [("failed", 4)]
     shown = slip.open_slip(world.drive, world.filer, arrival)
     assert shown.row["state"] == "unreadable" and "the disk is on fire" in shown.row["problem"]
+    assert "/where" not in shown.row["problem"] and "OSError" not in shown.row["problem"]
     told = [json.loads(line) for line in capsys.readouterr().err.splitlines() if "job failed" in line]
-    assert len(told) == 4 and all(t["job"] and t["error"] == "OSError: the disk is on fire" for t in told)
+    assert len(told) == 4 and all(t["job"] and "the disk is on fire" in t["error"] for t in told)
 
 
 def test_housekeeping_folds_counts_and_changes_nothing_else(world: World) -> None:
@@ -83,3 +88,93 @@ def test_a_content_that_was_read_before_is_not_read_again(world: World, monkeypa
     monkeypatch.setattr(sandbox, "read_content", lambda *_: pytest.fail("it was read before"))
     read.read_content(world.drive, hashlib.sha256(bill(1)).digest())
     assert slip.open_slip(world.drive, world.filer, again).name.name == "2026-03-18_tollgate_TT-00001"
+
+
+def queued(world: World, who: Actor, numbers: range) -> list[int]:
+    return [world.bring_in(bill(n), f"{who.name} {n}.pdf", read=False, actor=who) for n in numbers]
+
+
+def taken(world: World, *, lanes: tuple[jobs.Lane, ...] = jobs.LANES) -> str:
+    """Whose job is taken next."""
+    with world.drive.database.transaction() as conn:
+        job = jobs.take(conn, 60, "w", lanes=lanes)
+        return {world.filer.person: "filer", world.keeper.person: "keeper"}[job["person"]] if job else ""
+
+
+def test_work_is_taken_by_turns_among_persons(world: World) -> None:
+    queued(world, world.filer, range(1, 6))
+    queued(world, world.keeper, range(6, 8))
+    assert [taken(world) for _ in range(8)] == ["filer", "keeper", "filer", "keeper", "filer", "filer", "filer", ""]
+
+
+def test_what_takes_long_goes_on_in_a_lane_of_its_own(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    queued(world, world.filer, range(1, 3))
+    quick: list[bool] = []
+
+    def slow_for_the_filer(_drive: object, _content: bytes, *, quick: bool, asked: list[bool] = quick) -> None:
+        asked.append(quick)
+        if quick:
+            raise sandbox.TakesLong
+
+    monkeypatch.setattr(read, "read_content", slow_for_the_filer)
+    assert worker.work_one(world.drive, "w", lanes=("quick",)) and worker.work_one(world.drive, "w", lanes=("quick",))
+    assert not worker.work_one(world.drive, "w", lanes=("quick",)), "both wait in the slow lane"
+    assert states(world) == [("queued", 0), ("queued", 0)], "that was no failure"
+    queued(world, world.keeper, range(6, 7))
+    assert taken(world, lanes=("quick",)) == "keeper"
+    assert worker.work_one(world.drive, "w") and worker.work_one(world.drive, "w")
+    assert quick == [True, True, False, False]
+
+
+def test_a_job_that_ends_the_worker_again_and_again_is_given_up(world: World) -> None:
+    arrival = world.bring_in(bill(1), read=False)
+    for _ in range(4):
+        with world.drive.database.transaction() as conn:
+            assert jobs.take(conn, 60, "w") is not None
+            jobs.take_back(conn, "w")
+    assert worker.work_one(world.drive, "w")
+    assert states(world) == [("failed", 5)]
+    assert "again and again" in slip.open_slip(world.drive, world.filer, arrival).row["problem"]
+
+
+def test_a_job_that_overruns_counts_as_tried_and_the_others_do_not(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    queued(world, world.filer, range(1, 3))
+    with world.drive.database.transaction() as conn:
+        held = [jobs.take(conn, 60, "w"), jobs.take(conn, 60, "w")]
+    monkeypatch.setitem(watchdog._ALLOWED, jobs.READ, -1.0)
+    dog = watchdog.Watchdog()
+    assert held[0] is not None and held[1] is not None
+    with dog.watching(held[0]["id"], jobs.READ), dog.watching(held[1]["id"], jobs.FOLD):
+        late, others = dog.overrun()
+        assert [one.job for one in late] == [held[0]["id"]] and [one.job for one in others] == [held[1]["id"]]
+        worker.end_overrun(world.drive, late, others)
+    assert states(world) == [("queued", 1), ("queued", 0)]
+    assert dog.overrun() == ([], [])
+
+
+def test_a_database_that_goes_away_is_no_failure_of_the_job(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    world.bring_in(bill(1), read=False)
+
+    def gone(*_: object, **_more: object) -> None:
+        raise DatabaseGone("it was killed")
+
+    monkeypatch.setattr(read, "read_content", gone)
+    with pytest.raises(DatabaseGone):
+        worker.work_one(world.drive, "w")
+    assert states(world) == [("queued", 0)]
+
+
+def test_a_loop_that_breaks_off_is_begun_again_and_told() -> None:
+    loops, ran = Loops(), threading.Semaphore(0)
+
+    def breaks() -> None:
+        ran.release()
+        raise ValueError("one name that is no text")
+
+    loops.add("watch", breaks)
+    assert ran.acquire(timeout=20) and ran.acquire(timeout=20), "it ran a second time"
+    assert [t["loop"] for t in loops.troubles()] == ["watch"]
+    loops.stop.set()
+    loops.join(20)

@@ -53,14 +53,15 @@ def test_a_wrong_login_and_a_wrong_password_are_told_alike_and_slow_down(app: Fl
         nobody("POST", "/api/session", json={"login": "keeper", "password": "wrong wrong"})
     answer = nobody("POST", "/api/session", json={"login": "keeper", "password": PASSWORD})
     assert (answer.status_code, answer.get_json()["code"]) == (429, "slow-down")
+    assert 1 <= int(answer.headers["Retry-After"]) <= 60
     assert nobody("POST", "/api/session", json={"login": "filer", "password": PASSWORD}).status_code == 200
 
 
 def test_the_cookie_is_out_of_scripts_reach_and_logging_out_ends_the_session(app: Flask, world: World) -> None:
     client = app.test_client()
     answer = client.post("/api/session", json={"login": "keeper", "password": PASSWORD})
-    cookie = answer.headers["Set-Cookie"]
-    assert "HttpOnly" in cookie and "SameSite=Lax" in cookie
+    cookies = answer.headers.getlist("Set-Cookie")
+    assert len(cookies) == 2 and all("HttpOnly" in cookie and "SameSite=Lax" in cookie for cookie in cookies)
     csrf = answer.get_json()["csrf"]
     stolen = client.get_cookie("waka_session")
     assert client.delete("/api/session", headers={"X-Waka-CSRF": csrf}).status_code == 204
@@ -71,8 +72,29 @@ def test_the_cookie_is_out_of_scripts_reach_and_logging_out_ends_the_session(app
 
 def test_over_tls_the_cookie_is_secure(drive: Drive, world: World) -> None:
     client = make_app(drive, secure=True).test_client()
-    cookie = client.post("/api/session", json={"login": "keeper", "password": PASSWORD}).headers["Set-Cookie"]
-    assert "Secure" in cookie
+    answer = client.post("/api/session", json={"login": "keeper", "password": PASSWORD})
+    assert all("Secure" in cookie for cookie in answer.headers.getlist("Set-Cookie"))
+
+
+@pytest.mark.parametrize(
+    ("heads", "good"),
+    [
+        ({}, True),
+        ({"Origin": "http://localhost", "Sec-Fetch-Site": "same-origin"}, True),
+        ({"Sec-Fetch-Site": "none"}, True),
+        ({"Origin": "https://evil.example"}, False),
+        ({"Origin": "null"}, False),
+        ({"Origin": "http://localhost:9999"}, False),
+        ({"Sec-Fetch-Site": "cross-site"}, False),
+        ({"Sec-Fetch-Site": "same-site", "Origin": "http://localhost"}, False),
+    ],
+)
+def test_what_another_site_sends_changes_nothing(app: Flask, world: World, heads: dict[str, str], good: bool) -> None:
+    nobody = Caller(app, None)
+    login = nobody("POST", "/api/session", json={"login": "keeper", "password": PASSWORD}, headers=heads)
+    assert (login.status_code == 200) == good and (good or login.get_json()["code"] == "csrf")
+    made = Caller(app, "keeper")("POST", "/api/folders", json={"parent": world.yard, "name": "Larch"}, headers=heads)
+    assert (made.status_code < 300) == good
 
 
 def test_another_host_name_is_not_answered(app: Flask) -> None:

@@ -4,14 +4,15 @@ import pytest
 
 from tests.world import PASSWORD, World
 from waka.store.postgres.database import every, one, run
-from waka.work import people, set_up
+from waka.work import people, sessions, set_up
 from waka.work.actor import Refused
 from waka.work.drive import name_settings
+from waka.work.sessions import Caller
 
 
 def test_a_login_is_the_same_in_any_case_and_form(world: World) -> None:
     for written in ("keeper", " Keeper ", "KEEPER", "ｋｅｅｐｅｒ", "kee\u200bper"):
-        assert people.log_in(world.drive.database, written, PASSWORD).actor.name == "Keeper"
+        assert sessions.log_in(world.drive.database, written, PASSWORD, Caller()).actor.name == "Keeper"
 
 
 def test_passwords_are_kept_as_argon2id_hashes_only(world: World) -> None:
@@ -23,49 +24,37 @@ def test_passwords_are_kept_as_argon2id_hashes_only(world: World) -> None:
 
 def test_a_session_is_found_by_its_token_only_and_ends(world: World) -> None:
     database = world.drive.database
-    opened = people.log_in(database, "keeper", PASSWORD)
-    found = people.session_of(database, opened.token)
+    opened = sessions.log_in(database, "keeper", PASSWORD, Caller())
+    found = sessions.session_of(database, opened.token)
     assert found is not None and found[0].person == world.keeper.person and found[1] == opened.csrf
-    assert people.session_of(database, opened.token + "x") is None
+    assert sessions.session_of(database, opened.token + "x") is None
     with database.transaction() as conn:
         kept = one(conn, "SELECT encode(token_hash, 'hex') AS h FROM login_session")
         assert kept is not None and opened.token not in kept["h"], "only a hash of the token is kept"
         run(conn, "UPDATE login_session SET ends_at = now() - interval '1 minute'")
-    assert people.session_of(database, opened.token) is None
+    assert sessions.session_of(database, opened.token) is None
 
 
 def test_a_new_password_ends_every_session_and_the_old_one(world: World) -> None:
     database = world.drive.database
-    opened = people.log_in(database, "keeper", PASSWORD)
+    opened = sessions.log_in(database, "keeper", PASSWORD, Caller())
     people.set_password(database, "Keeper", "another good one")
-    assert people.session_of(database, opened.token) is None
+    assert sessions.session_of(database, opened.token) is None
     with pytest.raises(Refused, match="wrong"):
-        people.log_in(database, "keeper", PASSWORD)
-    assert people.log_in(database, "keeper", "another good one").actor.person == world.keeper.person
+        sessions.log_in(database, "keeper", PASSWORD, Caller())
+    assert sessions.log_in(database, "keeper", "another good one", Caller()).actor.person == world.keeper.person
     with pytest.raises(Refused, match="no account"):
         people.set_password(database, "nobody", "another good one")
 
 
 def test_somebody_who_left_cannot_log_in_and_their_session_is_over(world: World) -> None:
     database = world.drive.database
-    opened = people.log_in(database, "reader", PASSWORD)
+    opened = sessions.log_in(database, "reader", PASSWORD, Caller())
     with database.transaction() as conn:
         run(conn, "UPDATE person SET active = false WHERE login = 'reader'")
-    assert people.session_of(database, opened.token) is None
+    assert sessions.session_of(database, opened.token) is None
     with pytest.raises(Refused):
-        people.log_in(database, "reader", PASSWORD)
-
-
-def test_failures_are_forgotten_after_a_while_and_by_success(world: World) -> None:
-    database = world.drive.database
-    for _ in range(4):
-        with pytest.raises(Refused):
-            people.log_in(database, "keeper", "wrong wrong")
-    people.log_in(database, "keeper", PASSWORD)
-    with database.transaction() as conn:
-        assert one(conn, "SELECT count(*) AS n FROM login_failure") == {"n": 0}
-        run(conn, "INSERT INTO login_failure SELECT 'keeper', now() - interval '1 hour' FROM generate_series(1, 9)")
-    assert people.log_in(database, "keeper", PASSWORD).actor.name == "Keeper"
+        sessions.log_in(database, "reader", PASSWORD, Caller())
 
 
 @pytest.mark.parametrize(

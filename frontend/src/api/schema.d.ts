@@ -918,7 +918,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether the server and its database answer; for monitors, needs no log-in. */
+        /** Whether the server, its database and its worker answer; for monitors, needs no log-in. Loops that broke off are told. */
         get: operations["session_health_health_get"];
         put?: never;
         post?: never;
@@ -1455,7 +1455,7 @@ export interface paths {
         /** Who is logged in. */
         get: operations["session_who_am_i_session_get"];
         put?: never;
-        /** Log in: sets the session cookie. */
+        /** Log in: sets the session cookie; the session that the browser had ends. After failures: 429, with `Retry-After`. */
         post: operations["session_log_in_session_post"];
         /** Log out. */
         delete: operations["session_log_out_session_delete"];
@@ -2278,8 +2278,12 @@ export interface components {
             };
             /** Ok */
             ok: boolean;
+            /** Troubles */
+            troubles: components["schemas"]["TroubleOut"][];
             /** Version */
             version: string;
+            /** Worker */
+            worker: boolean;
         };
         /** HeldOut */
         HeldOut: {
@@ -3895,6 +3899,16 @@ export interface components {
             of: number;
             /** Warnings */
             warnings: string[];
+        };
+        /** TroubleOut */
+        TroubleOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Loop */
+            loop: string;
         };
         /** TryForm */
         TryForm: {

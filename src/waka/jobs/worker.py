@@ -1,29 +1,43 @@
 """The worker: takes jobs one after another, folds counts and sweeps contents between them."""
 
 import contextlib
+import os
 import signal
 import sys
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
+from functools import partial
+from pathlib import Path
 from typing import Any
 
+from waka.jobs.loops import Loops
+from waka.jobs.watchdog import BEAT_SECONDS, InHand, Watchdog, beat
 from waka.journal import log
+from waka.readers import sandbox
 from waka.store.postgres import folders, jobs
-from waka.store.postgres.database import DatabaseGone
+from waka.store.postgres.database import Connection, DatabaseGone
 from waka.work import apply, arrive, manifests, plan_by_worker, read, register, undo, watch
+from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
+from waka.work.room import has_room
 
 LEASE_SECONDS = 180
 _MAX_ATTEMPTS = 4
 _HOUSEKEEPING_SECONDS = 20
 _POLL_SECONDS = 5
 _WATCH_SECONDS = 1.0
+#: How often the database is told that the worker is there.
+_SAY_SECONDS = 10.0
+#: How long jobs have to come to an end when the worker stops; one that does not is done again by the next.
+_STOP_SECONDS = 4.0
+#: The status of a worker that ended itself (sysexits.h: EX_TEMPFAIL).
+OVERRAN = 75
+_TOO_OFTEN = "the worker ended while it was at it, again and again"
 
 
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
     return {
-        jobs.READ: lambda drive, payload: read.read_content(drive, bytes.fromhex(payload["content"])),
         jobs.PLAN: lambda drive, payload: _told(
             "manifest planned", payload, plan_by_worker.plan_queued(drive, payload)
         ),
@@ -60,38 +74,91 @@ def _lease_kept(drive: Drive, job: int) -> Iterator[None]:
         keeper.join()
 
 
-def work_one(drive: Drive, worker: str, *, only_looked_at: bool = False) -> bool:
-    """Take and do one job; whether there was one. A job that fails is tried again later, then listed as failed."""
+def _do(drive: Drive, job: dict[str, Any]) -> None:
+    if job["kind"] == jobs.READ:
+        read.read_content(drive, bytes.fromhex(job["payload"]["content"]), quick=job["lane"] == "quick")
+    else:
+        _handlers()[job["kind"]](drive, job["payload"])
+
+
+def work_one(
+    drive: Drive, worker: str, *, only_looked_at: bool = False, lanes: Sequence[jobs.Lane] = jobs.LANES,
+    dog: Watchdog | None = None,
+) -> bool:  # fmt: skip
+    """Take and do one job; whether there was one. A job that fails is tried again later, then listed as failed.
+
+    A reading that turns out to take long is left to the lane of slow ones.
+    """
     with drive.database.transaction() as conn:
-        job = jobs.take(conn, LEASE_SECONDS, worker, only_looked_at=only_looked_at)
+        job = jobs.take(conn, LEASE_SECONDS, worker, only_looked_at=only_looked_at, lanes=lanes)
+        if job is not None and job["attempts"] > _MAX_ATTEMPTS:
+            _give_up(conn, job, _TOO_OFTEN)
+            return True
     if job is None:
         return False
     started = time.monotonic()
     try:
-        with _lease_kept(drive, job["id"]):
-            _handlers()[job["kind"]](drive, job["payload"])
-    except Exception as error:
-        again = None if job["attempts"] >= _MAX_ATTEMPTS else 2 ** job["attempts"]
+        with _lease_kept(drive, job["id"]), (dog or Watchdog()).watching(job["id"], job["kind"]):
+            _do(drive, job)
+    except sandbox.TakesLong:
         with drive.database.transaction() as conn:
-            jobs.fail(conn, job["id"], f"{type(error).__name__}: {error}", again)
-            if again is None and job["kind"] == jobs.READ:
-                read.give_up(conn, bytes.fromhex(job["payload"]["content"]), str(error))
-            if again is None and job["kind"] in (jobs.PLAN, jobs.RUN):
-                manifests.give_up(conn, job["payload"]["manifest"], str(error))
-            if again is None and job["kind"] == jobs.UNDO:
-                undo.give_up(conn, job["payload"], str(error))
-        log(
-            "job failed",
-            job=job["id"],
-            kind=job["kind"],
-            error=f"{type(error).__name__}: {error}",
-            again_in=again,
-        )
+            jobs.put_back(conn, job["id"], lane="slow")
+        log("job takes long", job=job["id"], kind=job["kind"], seconds=round(time.monotonic() - started, 3))
+        return True
+    except DatabaseGone:  # no fault of the job's
+        with drive.database.transaction() as conn:
+            jobs.put_back(conn, job["id"])
+        raise
+    except Exception as error:
+        _failed(drive, job, error)
         return True
     with drive.database.transaction() as conn:
         jobs.finish(conn, job["id"])
     log("job done", job=job["id"], kind=job["kind"], seconds=round(time.monotonic() - started, 3))
     return True
+
+
+def _failed(drive: Drive, job: dict[str, Any], error: Exception) -> None:
+    again = None if job["attempts"] >= _MAX_ATTEMPTS else 2 ** job["attempts"]
+    with drive.database.transaction() as conn:
+        if again is None:
+            _give_up(conn, job, _in_words(error))
+        else:
+            jobs.fail(conn, job["id"], _in_words(error), again)
+    log("job failed", job=job["id"], kind=job["kind"], error=f"{type(error).__name__}: {error}", again_in=again)
+
+
+def _in_words(error: Exception) -> str:
+    """What went wrong, for people: without paths and names of the program; the log has these."""
+    if isinstance(error, Refused | Absent):
+        return str(error)
+    if isinstance(error, OSError) and error.strerror:
+        return error.strerror
+    if isinstance(error, MemoryError):
+        return "it took too much memory"
+    return "a fault in Waka; its log tells more"
+
+
+def _give_up(conn: Connection, job: dict[str, Any], why: str) -> None:
+    """A job is not tried any more; whoever waits for it is told why."""
+    jobs.fail(conn, job["id"], why, None)
+    if job["kind"] == jobs.READ:
+        read.give_up(conn, bytes.fromhex(job["payload"]["content"]), why)
+    if job["kind"] in (jobs.PLAN, jobs.RUN):
+        manifests.give_up(conn, job["payload"]["manifest"], why)
+    if job["kind"] == jobs.UNDO:
+        undo.give_up(conn, job["payload"], why)
+
+
+def end_overrun(drive: Drive, late: Sequence[InHand], others: Sequence[InHand]) -> None:
+    """Jobs take longer than they may: they count as tried, the others that are in hand do not; then the worker has to end."""
+    for one in late:
+        log("job overran", job=one.job, kind=one.kind)
+    with contextlib.suppress(DatabaseGone), drive.database.transaction() as conn:
+        for one in others:
+            jobs.put_back(conn, one.job)
+        for one in late:
+            jobs.fail(conn, one.job, "it took longer than it may, and was stopped", 60)
 
 
 def keep_house(drive: Drive) -> None:
@@ -100,18 +167,53 @@ def keep_house(drive: Drive) -> None:
         folders.fold_counts(conn)
         apply.see_to_folding(conn)
         jobs.forget_done(conn, 7)
+    sandbox.sweep_folders()
     swept = arrive.sweep(drive)
     if swept:
         log("contents swept", count=swept)
 
 
-def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
-    """Work until SIGTERM or SIGINT; ``threads`` jobs at once (each reads in a process of its own).
+class _Room:
+    """Whether there is room on the disk for work; it is logged when there is none any more, and when there is again."""
 
-    One thread more does nothing but what somebody looks at: that never waits for a pile of scans.
+    def __init__(self, drive: Drive) -> None:
+        self._drive, self._had = drive, True
+
+    def there(self) -> bool:
+        has = has_room(self._drive)
+        if has != self._had:
+            log("there is room again; work goes on" if has else "the disk is nearly full; work waits")
+            self._had = has
+        return has
+
+
+class _Signs:
+    """What the worker's own watch does every two seconds: it touches its sign of life, and looks whether a job overran."""
+
+    def __init__(self, drive: Drive, name: str, loops: Loops, dog: Watchdog, sign: Path | None) -> None:
+        self.drive, self.name, self.loops, self.dog, self.sign = drive, name, loops, dog, sign
+        self._said = 0.0
+
+    def give(self) -> None:
+        while not self.loops.stop.wait(BEAT_SECONDS):
+            beat(self.sign)
+            late, others = self.dog.overrun()
+            if late:
+                end_overrun(self.drive, late, others)
+                os._exit(OVERRAN)
+            if time.monotonic() - self._said > _SAY_SECONDS:
+                self._said = time.monotonic()
+                with contextlib.suppress(DatabaseGone), self.drive.database.transaction() as conn:
+                    jobs.say_alive(conn, self.name, self.loops.troubles())
+
+
+def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2, sign: Path | None = None) -> None:
+    """Work until SIGTERM or SIGINT; ``threads`` jobs at once (each reads in a process of its own); ``sign``: its sign of life.
+
+    One thread more does only what is quick, so that it never waits for what takes long, and one nothing but what somebody looks at.
     """
-    stop = threading.Event()
-    wake = threading.Condition()
+    loops, dog, room = Loops(), Watchdog(), _Room(drive)
+    stop, wake = loops.stop, threading.Condition()
 
     def ask_to_stop(_signal: int, _frame: object) -> None:
         stop.set()
@@ -121,37 +223,35 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
     signal.signal(signal.SIGTERM, ask_to_stop)
     signal.signal(signal.SIGINT, ask_to_stop)
 
-    def loop(only_looked_at: bool) -> None:
+    def work(only_looked_at: bool, lanes: Sequence[jobs.Lane]) -> None:
         while not stop.is_set():
             try:
-                if not work_one(drive, name, only_looked_at=only_looked_at):
+                if not room.there() or not work_one(drive, name, only_looked_at=only_looked_at, lanes=lanes, dog=dog):
                     with wake:
                         wake.wait(timeout=_POLL_SECONDS)
             except DatabaseGone as error:
                 log("database not reached", error=str(error).strip())
                 stop.wait(1.0)
 
+    beat(sign)
     with drive.database.transaction() as conn:
         jobs.take_back(conn, name)
+        jobs.say_alive(conn, name, [])
+    sandbox.sweep_folders()
+    looked = watch.Looked()
 
     def watch_folders() -> None:
-        looked = watch.Looked()
         while not stop.wait(_WATCH_SECONDS):
             try:
-                taken = watch.look(drive, looked)
+                taken = watch.look(drive, looked) if room.there() else 0
             except DatabaseGone as error:
                 log("database not reached", error=str(error).strip())
                 continue
             if taken:
                 log("taken from watched folders", count=taken)
 
-    workers = [threading.Thread(target=loop, args=[n == threads], name=f"worker-{n}") for n in range(threads + 1)]
-    workers.append(threading.Thread(target=watch_folders, name="watch"))
-    for worker in workers:
-        worker.start()
-    log("worker started", threads=threads)
-    last = 0.0
-    while not stop.is_set():
+    def listen() -> None:
+        last = 0.0
         try:
             for woken in drive.database.notices(jobs.CHANNEL, seconds=0.5):
                 if stop.is_set():
@@ -159,13 +259,25 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2) -> None:
                 if woken:
                     with wake:
                         wake.notify_all()
-                if time.monotonic() - last > _HOUSEKEEPING_SECONDS:
+                if time.monotonic() - last > _HOUSEKEEPING_SECONDS and room.there():
                     keep_house(drive)
                     last = time.monotonic()
         except DatabaseGone as error:
             log("database not reached", error=str(error).strip())
             stop.wait(1.0)
-    for worker in workers:
-        worker.join(timeout=LEASE_SECONDS)
+
+    loops.add("signs", _Signs(drive, name, loops, dog, sign).give)
+    for number in range(threads):
+        loops.add(f"worker-{number}", partial(work, False, jobs.LANES))
+    loops.add("worker-quick", partial(work, False, ("quick",)))
+    loops.add("worker-looked-at", partial(work, True, jobs.LANES))
+    loops.add("watch", watch_folders)
+    loops.add("listen", listen)
+    log("worker started", threads=threads)
+    stop.wait()
+    loops.join(_STOP_SECONDS)
     log("worker stopped")
-    sys.exit(0)
+    sandbox.close_parents()
+    sys.stderr.flush()
+    # a job that goes on is done again by the next worker
+    os._exit(0)

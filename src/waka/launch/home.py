@@ -53,6 +53,11 @@ class Home:
         """Process ids, sockets and the state of what runs now."""
         return self.folder / "run"
 
+    @property
+    def worker_sign(self) -> Path:
+        """What the worker touches every two seconds, so that it is seen when it hangs."""
+        return self.run / "worker.sign"
+
     def socket(self, name: str) -> Path:
         """Where a service of this home listens: in ``run/``, or (where that path is too long for a socket) in a temporary folder."""
         folder = self.run / "sockets"

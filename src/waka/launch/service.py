@@ -89,7 +89,7 @@ def main() -> None:
     else:
         from waka.jobs.worker import run_worker
 
-        run_worker(drive_of(home, database_port, connections=8))
+        run_worker(drive_of(home, database_port, connections=10), sign=home.worker_sign)
 
 
 if __name__ == "__main__":

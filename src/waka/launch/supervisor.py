@@ -1,5 +1,6 @@
 """Starts PostgreSQL, the front, web and worker, starts them again when they die, and stops all of them cleanly."""
 
+import contextlib
 import os
 import signal
 import sys
@@ -10,6 +11,7 @@ import urllib.request
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from waka.jobs.watchdog import silent
 from waka.launch import cluster, front
 from waka.launch.home import Home, alive, free_port, port_taken
 from waka.launch.orphans import end_orphans
@@ -19,6 +21,8 @@ from waka.launch.trouble import Trouble
 WEB_START_SECONDS = 40
 #: What is told when something dies again and again is told so often.
 _TELL_SECONDS = 60.0
+#: A worker that did not touch its sign of life for so long hangs.
+_SILENT_SECONDS = 60.0
 _WITHOUT_FRONT = (
     "nginx is missing: a dozen slow connections can hold up everybody (apt-get install nginx, then start Waka again)"
 )
@@ -72,6 +76,7 @@ class Supervisor:
     def start_services(self) -> None:
         """Start worker, web and front, and wait until the web answers."""
         fronted = front.there()
+        self._fresh_sign()
         service = [sys.executable, "-m", "waka.launch.service"]
         self._add("worker", [*service, "worker"])
         self._add("web", [*service, "web"], fronted=fronted)
@@ -145,6 +150,8 @@ class Supervisor:
         now = time.monotonic()
         for part in self.parts:
             if not part.died():
+                if part.name == "worker":
+                    self._see_that_it_lives(part)
                 continue
             if part.name not in self._again_at:
                 part.end_group()
@@ -154,6 +161,18 @@ class Supervisor:
                 self._again(part)
         if not self._state_kept:
             self._put_state()
+
+    def _see_that_it_lives(self, part: Part) -> None:
+        """End a worker that hangs as a whole: it would have touched its sign of life."""
+        still = silent(self.home.worker_sign)
+        if still is not None and still > _SILENT_SECONDS:
+            self.say(f"the worker has hung for {still:.0f} seconds; ending it")
+            self._fresh_sign()
+            part.end_group()
+
+    def _fresh_sign(self) -> None:
+        with contextlib.suppress(OSError):
+            self.home.worker_sign.touch()
 
     def _tell_death(self, part: Part, now: float) -> None:
         """Tell it the first time, and once a minute with its last words where it goes on."""
@@ -169,6 +188,7 @@ class Supervisor:
         try:
             if part.name == "postgres":
                 cluster.clear_stale_lock(self.home)
+            self._fresh_sign()
             part.start(self.home)
         except OSError as error:  # no room, no process to be had: nothing that giving up would mend
             self._again_at[part.name] = time.monotonic() + part.pause(time.monotonic())

@@ -9,6 +9,7 @@ import ctypes
 import json
 import os
 import resource
+import signal
 import sys
 from pathlib import Path
 
@@ -17,7 +18,7 @@ CPU_SECONDS = 50
 #: Many pictures are drawn when pages are put together.
 ASSEMBLING_SECONDS = 240
 FILE_LIMIT = 256 << 20
-_PR_SET_NO_NEW_PRIVS = 38
+_PR_SET_NO_NEW_PRIVS, _PR_SET_PDEATHSIG = 38, 1
 _CLONE_NEWUSER, _CLONE_NEWNET = 0x10000000, 0x40000000
 TESSERACT = "/usr/bin/tesseract"
 
@@ -38,6 +39,11 @@ def _tasks() -> int:
         except OSError:  # it ended meanwhile
             continue
     return count
+
+
+def die_with_parent() -> None:
+    """End when the thread that started this process ends: it waits for this one, and was killed."""
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL, 0, 0, 0)
 
 
 def confine(media: str = "", *, seconds: int = CPU_SECONDS) -> None:
@@ -68,10 +74,14 @@ def read(media: str, content: str, out: Path, password: str | None) -> dict[str,
         words: list[list[paged.WordRow]] = []
         scanned: list[int] = []
         blank: set[int] = set()
-        total = 0
+        total, unread, unrecognised, crowded = 0, 0, 0, []
         for number in range(1, len(sizes) + 1):
             # a document of endless words is read as far as anybody would read it
             found = pages.words(number) if total < outcome.MAX_WORDS else []
+            unread += total >= outcome.MAX_WORDS
+            unrecognised += found is None and len(scanned) >= outcome.MAX_SCANNED
+            if found and len(found) >= outcome.MAX_WORDS_A_PAGE:
+                crowded.append(number)
             if found is None and len(scanned) < outcome.MAX_SCANNED:
                 scan = pages.scan(number)
                 if scans.is_blank(scan):
@@ -91,6 +101,16 @@ def read(media: str, content: str, out: Path, password: str | None) -> dict[str,
         return {"problem": str(locked), "locked": True}
     except outcome.Unreadable as unreadable:
         return {"problem": str(unreadable)}
+    notes = [*opened.notes]
+    if unread:
+        notes.append(f"The words of its last {unread:,} pages are left out: it has more than {outcome.MAX_WORDS:,}.")
+    if unrecognised:
+        notes.append(
+            f"{outcome.MAX_SCANNED} of its scanned pages are recognised; {unrecognised:,} more are shown, but not read."
+        )
+    if crowded:
+        told = ", ".join(map(str, crowded[:10]))
+        notes.append(f"Of page {told} only the first {outcome.MAX_WORDS_A_PAGE:,} words are read.")
     for n, (_, data) in enumerate(opened.attachments):
         (out / f"attached-{n}").write_bytes(data)
     return {
@@ -106,7 +126,7 @@ def read(media: str, content: str, out: Path, password: str | None) -> dict[str,
         "words": words,
         "properties": opened.properties,
         "stated": opened.stated,
-        "notes": opened.notes,
+        "notes": notes,
         "scanned": scanned,
         "attachments": [name for name, _ in opened.attachments],
     }
@@ -157,6 +177,7 @@ def do(task: str, media: str, content: str, out: Path, password: str | None) -> 
 
 def main(arguments: list[str]) -> None:
     """Do one task: those of ``do``, or ``recognise`` (MEDIA are its languages then)."""
+    die_with_parent()
     task, media, content, folder = arguments
     if task == "recognise":
         recognise(media, content, Path(folder))

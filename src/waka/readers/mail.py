@@ -14,7 +14,9 @@ from waka.readers.paged import Opened, clean
 from waka.readers.typeset import Block, Typeset
 
 _MAX_ATTACHED = 200
-_MAX_BYTES = 64 << 20
+_MAX_BYTES = 128 << 20
+#: So many names of what was left out are told.
+_MAX_TOLD = 40
 
 
 def open_mail(path: str) -> Opened:
@@ -35,7 +37,7 @@ def open_mail(path: str) -> Opened:
     ):
         if text:
             blocks.append(Block(cells=(label, text), states=states))
-    attached = list(_attached(mail))
+    attached, left_out = _attached(mail)
     if attached:
         blocks.append(Block(cells=("Attached", ", ".join(name for name, _ in attached))))
     blocks += _body(mail)
@@ -51,6 +53,14 @@ def open_mail(path: str) -> Opened:
     properties = {k: clean(v) for k, v in (("from", _head(mail, "from")), ("to", _head(mail, "to")), ("subject", subject),
                                            ("sent", sent), ("message-id", _head(mail, "message-id"))) if v}  # fmt: skip
     notes = [f"It brought {len(attached)} attachment{'s' if len(attached) != 1 else ''}."] if attached else []
+    if left_out:
+        told = ", ".join(left_out[:_MAX_TOLD]) + (
+            f" and {len(left_out) - _MAX_TOLD} more" if len(left_out) > _MAX_TOLD else ""
+        )
+        notes.append(
+            f"Left out, of more than {_MAX_ATTACHED} attachments or {_MAX_BYTES >> 20} MB in all: {told}. Save them from the mail "
+            "and bring them in by themselves."
+        )
     return Opened(pages, properties, [{**s, "box": pages.spots.get(s["field"])} for s in stated], notes, attached)
 
 
@@ -101,22 +111,33 @@ def _payload(part: EmailMessage) -> bytes:
     return payload if isinstance(payload, bytes) else b""
 
 
-def _attached(mail: EmailMessage) -> Iterator[tuple[str, bytes]]:
-    """Files that it brought: attachments, and whatever has a file name; a forwarded mail as a mail of its own."""
+def _attached(mail: EmailMessage) -> tuple[list[tuple[str, bytes]], list[str]]:
+    """Files that it brought: attachments, and whatever has a file name; a forwarded mail as a mail of its own. And the names of
+    those that are more, or larger, than is taken.
+    """
     room = _MAX_BYTES
-    for count, part in enumerate(_parts(mail)):
-        if count >= _MAX_ATTACHED:
-            return
+    taken: list[tuple[str, bytes]] = []
+    left_out: list[str] = []
+    for count, part in enumerate(_parts(mail), 1):
         inner = part.get_payload(0) if part.get_content_type() == "message/rfc822" and part.is_multipart() else None
+        name = _file_name(part) or ("forwarded.eml" if inner is not None else f"attachment {count}")
+        if len(taken) >= _MAX_ATTACHED:
+            left_out.append(name)
+            continue
         data = inner.as_bytes() if isinstance(inner, EmailMessage) else _payload(part)
-        try:
-            name = part.get_filename() or ""
-        except (ValueError, IndexError, TypeError):
-            name = ""
-        if data and len(data) <= room:
+        if len(data) > room:
+            left_out.append(f"{name} ({len(data) / (1 << 20):.0f} MB)")
+        elif data:
             room -= len(data)
-            usual = "forwarded.eml" if inner is not None else f"attachment {count + 1}"
-            yield clean(name, 200) or usual, data
+            taken.append((name, data))
+    return taken, left_out
+
+
+def _file_name(part: EmailMessage) -> str:
+    try:
+        return clean(part.get_filename() or "", 200)
+    except (ValueError, IndexError, TypeError):
+        return ""
 
 
 def _is_file(part: EmailMessage) -> bool:

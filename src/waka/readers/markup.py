@@ -9,7 +9,7 @@ from charset_normalizer import from_bytes
 
 from waka.readers.outcome import Unreadable
 from waka.readers.paged import Opened, clean
-from waka.readers.typeset import Block, Typeset
+from waka.readers.typeset import Block, Typeset, told_left_out
 
 _MAX_BYTES = 32 << 20
 _BREAKS = frozenset(
@@ -187,5 +187,4 @@ def open_html(path: str) -> Opened:
 
 def _set(blocks: list[Block], properties: dict[str, str] | None = None) -> Opened:
     pages = Typeset(blocks)
-    notes = [f"It is long: the first {len(pages.sizes())} pages are shown."] if pages.cut else []
-    return Opened(pages, properties or {}, notes=notes)
+    return Opened(pages, properties or {}, notes=told_left_out(pages))

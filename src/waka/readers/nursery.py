@@ -7,9 +7,9 @@ stopped at its deadline (seconds). The child has nothing of the one before: it i
 
 import json
 import os
+import select
 import signal
 import sys
-import time
 import traceback
 from pathlib import Path
 from typing import Any, NoReturn
@@ -21,7 +21,6 @@ def _child(request: dict[str, Any]) -> NoReturn:
     """Become the child of one request: no terminal, no other files, an environment and a folder of its own."""
     status = 1
     try:
-        signal.pthread_sigmask(signal.SIG_UNBLOCK, [signal.SIGCHLD])
         os.setsid()
         folder = request["folder"]
         nothing = os.open(os.devnull, os.O_RDWR)
@@ -43,18 +42,20 @@ def _child(request: dict[str, Any]) -> NoReturn:
 
 
 def _waited(child: int, deadline: float) -> int | None:
-    """The child's exit status; None where it was stopped at its deadline."""
-    last = time.monotonic() + deadline
-    while True:
-        done, status = os.waitpid(child, os.WNOHANG)
-        if done:
-            return os.waitstatus_to_exitcode(status)
-        left = last - time.monotonic()
-        if left <= 0:
-            os.kill(child, signal.SIGKILL)
-            os.waitpid(child, 0)
-            return None
-        signal.sigtimedwait([signal.SIGCHLD], left)
+    """The child's exit status; None where it was stopped at its deadline, or as nobody is there any more who asked."""
+    handle = os.pidfd_open(child)
+    try:
+        poll = select.poll()
+        poll.register(handle, select.POLLIN)
+        poll.register(sys.stdin, 0)  # hung up: whoever asked was killed
+        ended = poll.poll(deadline * 1000)
+        if any(one == handle for one, _ in ended):
+            return os.waitstatus_to_exitcode(os.waitpid(child, 0)[1])
+        os.kill(child, signal.SIGKILL)
+        os.waitpid(child, 0)
+        return None
+    finally:
+        os.close(handle)
 
 
 def main() -> None:
@@ -68,7 +69,6 @@ def main() -> None:
     import waka.readers.pdf
 
     waka.readers.content_type.media_type(b"its tables are loaded with the first bytes")
-    signal.pthread_sigmask(signal.SIG_BLOCK, [signal.SIGCHLD])
     for line in sys.stdin:
         request = json.loads(line)
         child = os.fork()

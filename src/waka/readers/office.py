@@ -11,7 +11,7 @@ from defusedxml import ElementTree
 
 from waka.readers.outcome import Unreadable
 from waka.readers.paged import Opened, clean
-from waka.readers.typeset import Block, Typeset
+from waka.readers.typeset import Block, Typeset, told_left_out
 from waka.readers.zipped import opened
 
 _MAX_PART = 64 << 20
@@ -55,8 +55,8 @@ def _open(path: str, blocks_of: Callable[[zipfile.ZipFile], Iterator[Block]], pr
     except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError, RuntimeError, zipfile.LargeZipFile) as error:
         raise Unreadable(_DAMAGED) from error
     pages = Typeset(blocks)
-    notes = [f"It is long: the first {len(pages.sizes())} pages are shown."] if pages.cut else []
-    return Opened(pages, told, notes=notes)
+    notes = [block.text for block in blocks if block.note]
+    return Opened(pages, told, notes=[*notes, *told_left_out(pages)])
 
 
 _PROPERTIES = {"title": "title", "creator": "author", "initial-creator": "author", "subject": "subject", "created": "created",
@@ -179,21 +179,33 @@ def _odf_text(paragraph: Element) -> str:
     return "".join(parts)
 
 
+def _left_out(table: str, rows: int, wide: bool) -> Iterator[Block]:
+    """What a table has more than is shown."""
+    called = f"the table “{clean(table, 80)}”" if table else "a table"
+    if rows > _MAX_ROWS:
+        yield Block(
+            f"Of {called} the first {_MAX_ROWS:,} rows are shown; {rows - _MAX_ROWS:,} are left out.", note=True
+        )
+    if wide:
+        yield Block(f"Of {called} the first {_MAX_CELLS} columns are shown; those after them are left out.", note=True)
+
+
 def _odf_rows(table: Element) -> Iterator[Block]:
-    count = 0
+    count, wide = 0, False
     for row in (e for e in table.iter() if _tag(e) == "table-row"):
         cells: list[str] = []
         for cell in (c for c in row if _tag(c) in ("table-cell", "covered-table-cell")):
             text = " ".join(_odf_text(p) for p in cell if _tag(p) == "p")
             repeated = int(_attribute(cell, "number-columns-repeated") or 1)
+            wide = wide or bool(text and len(cells) + repeated > _MAX_CELLS)
             cells += [text] * min(repeated, _MAX_CELLS - len(cells))
         while cells and not cells[-1]:
             cells.pop()
         if any(cells):
-            yield Block(cells=tuple(cells))
             count += 1
-        if count >= _MAX_ROWS:
-            return
+            if count <= _MAX_ROWS:
+                yield Block(cells=tuple(cells))
+    yield from _left_out(_attribute(table, "name"), count, wide)
 
 
 # tables ---------------------------------------------------------------------------------------------------------------
@@ -220,12 +232,16 @@ def _xlsx_blocks(file: zipfile.ZipFile) -> Iterator[Block]:
         book = openpyxl.load_workbook(cast(IO[bytes], file.fp), read_only=True, data_only=True)
         for sheet in book.worksheets:
             yield Block(sheet.title, 2)
-            for row in sheet.iter_rows(max_row=_MAX_ROWS, max_col=_MAX_CELLS, values_only=True):
+            wide = False
+            for row in sheet.iter_rows(max_row=_MAX_ROWS, max_col=_MAX_CELLS + 1, values_only=True):
                 cells = [_cell(v) for v in row]
+                wide = wide or bool(any(cells[_MAX_CELLS:]))
+                cells = cells[:_MAX_CELLS]
                 while cells and not cells[-1]:
                     cells.pop()
                 if any(cells):
                     yield Block(cells=tuple(cells))
+            yield from _left_out(sheet.title, sheet.max_row or 0, wide)
     except (
         KeyError,
         ValueError,

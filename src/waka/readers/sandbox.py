@@ -5,16 +5,19 @@ import contextlib
 import csv
 import functools
 import json
+import os
 import shutil
 import signal
 import subprocess
 import sys
 import tempfile
 import threading
+import time
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
+from waka.journal import log
 from waka.readers import media
 from waka.readers.child import ASSEMBLING_SECONDS, TESSERACT, THREADED
 from waka.readers.outcome import Reading
@@ -22,8 +25,12 @@ from waka.readers.paged import WordRow
 
 DEADLINE_SECONDS = 90
 TELLING_SECONDS = 10
-#: How the folders of children begin, in the temporary folder.
-FOLDERS = "waka-child-"
+#: What a reading may take that nobody shall wait for: of the child, and of the one page that is recognised.
+_QUICK_SECONDS, _QUICK_RECOGNISING = 5.0, 8.0
+#: All pages of a content together are recognised for so long at most; the rest is shown, not read.
+_RECOGNISING_ALTOGETHER = 1_200.0
+#: How the folders of children begin, in the temporary folder; then comes the number of the process that they are made by.
+_FOLDERS = "waka-child-"
 _RECOGNISING_SECONDS = 120
 #: One page is drawn on demand at once in each process, so that many requests cannot fill the memory; a few others wait, and no more:
 #: each holds a thread that answers everybody.
@@ -35,7 +42,31 @@ LANGUAGES = ("eng", "deu")
 
 
 class ReaderFailed(Exception):
-    """The child crashed, hung or hit a limit: the reason in words for a person."""
+    """The child crashed, hung or hit a limit: the reason in words for a person. ``too_slow``: it was stopped at its deadline."""
+
+    too_slow = False
+
+
+class TakesLong(Exception):
+    """It would take longer than a quick reading may: it is to be read when nobody waits behind it."""
+
+
+def _folder(what: str) -> Path:
+    """A folder of its own for a child."""
+    return Path(tempfile.mkdtemp(prefix=f"{_FOLDERS}{os.getpid()}-{what}-"))
+
+
+def sweep_folders() -> int:
+    """Remove folders of children whose parent is gone (it was killed); how many."""
+    swept = 0
+    for folder in Path(tempfile.gettempdir()).glob(f"{_FOLDERS}*"):
+        made_by = folder.name.removeprefix(_FOLDERS).partition("-")[0]
+        with contextlib.suppress(OSError):
+            mine = folder.stat().st_uid == os.getuid() and made_by.isdecimal()
+            if mine and not Path(f"/proc/{made_by}").exists():
+                shutil.rmtree(folder)
+                swept += 1
+    return swept
 
 
 class ReaderBusy(ReaderFailed):
@@ -90,7 +121,9 @@ def _run_quickly(task: str, media: str, content: Path, folder: Path, deadline: f
 
 
 def _too_slow(deadline: float) -> ReaderFailed:
-    return ReaderFailed(f"Reading it took longer than {deadline:.0f} seconds and was stopped.")
+    failed = ReaderFailed(f"Reading it took longer than {deadline:.0f} seconds and was stopped.")
+    failed.too_slow = True
+    return failed
 
 
 def _judge(status: int, errors: bytes) -> None:
@@ -101,8 +134,10 @@ def _judge(status: int, errors: bytes) -> None:
         raise ReaderFailed("Reading it took too much time and was stopped.")
     if b"MemoryError" in errors or b"allocat" in errors:
         raise ReaderFailed("Reading it took too much memory and was stopped.")
-    last = errors.decode("utf-8", "replace").strip().splitlines()[-1:] or [f"signal {-status}"]
-    raise ReaderFailed(f"The reader failed on it ({last[0][:120]}). The content is kept as it came.")
+    # what failed is for whoever mends Waka, not for whoever files
+    last = errors.decode("utf-8", "replace").strip().splitlines()[-1:]
+    log("a reader failed", status=status, error=last[0][:300] if last else "")
+    raise ReaderFailed("The reader failed on it; it may be damaged. The content is kept as it came.")
 
 
 class _Nurseries:
@@ -207,12 +242,16 @@ def read_content(
     *,
     password: str | None = None,
     deadline: float = DEADLINE_SECONDS,
+    quick: bool = False,
 ) -> Reading:
-    """Read a content file in a child process. Whatever happens there ends as a Reading, with a problem at worst."""
-    folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}read-"))
+    """Read a content file in a child process. Whatever happens there ends as a Reading, with a problem at worst.
+
+    ``quick``: only as long as others may wait for it; TakesLong where that is not enough.
+    """
+    folder = _folder("read")
     try:
         if password is None:
-            _run_quickly("read", media, content, folder, deadline)
+            _run_quickly("read", media, content, folder, min(deadline, _QUICK_SECONDS) if quick else deadline)
         else:  # a password leaves no trace in a parent that lives on
             _run("read", media, content, folder, deadline, password)
         answer = _answer(folder)
@@ -220,14 +259,23 @@ def read_content(
             return Reading(problem=str(answer["problem"]), locked=bool(answer.get("locked")))
         pictures = {int(p.stem): p.read_bytes() for p in folder.glob("*.webp")}
         notes = list(answer["notes"])
+        if quick and len(answer["scanned"]) > 1:
+            raise TakesLong
+        until = time.monotonic() + (_QUICK_RECOGNISING if quick else _RECOGNISING_ALTOGETHER)
         for page in answer["scanned"]:
-            answer["words"][page - 1] = _recognised(folder, page, notes)
+            if time.monotonic() > until:
+                notes.append(f"From page {page} on it is shown, but was not read: recognising it took too long.")
+                break
+            seconds = _QUICK_RECOGNISING if quick else _RECOGNISING_SECONDS
+            answer["words"][page - 1] = _recognised(folder, page, notes, seconds, quick=quick)
         attachments = [(name, (folder / f"attached-{n}").read_bytes()) for n, name in enumerate(answer["attachments"])]
         return Reading(
             None, False, answer["pages"], answer["words"], answer["properties"], answer["stated"], notes, bool(answer["scanned"]),
             attachments, pictures,
         )  # fmt: skip
     except ReaderFailed as failed:
+        if quick and failed.too_slow:
+            raise TakesLong from failed
         return Reading(problem=str(failed))
     finally:
         shutil.rmtree(folder, ignore_errors=True)
@@ -235,7 +283,7 @@ def read_content(
 
 def media_type_of(content: Path, *, deadline: float = TELLING_SECONDS) -> str:
     """The type of a content, told by a confined child; ``application/octet-stream`` for one that it fails on."""
-    folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}tell-"))
+    folder = _folder("tell")
     try:
         _run_quickly("tell", "", content, folder, deadline)
         return str(_answer(folder)["media"])
@@ -255,7 +303,7 @@ def languages() -> str:
     return "+".join(one for one in LANGUAGES if one in have)
 
 
-def _recognised(folder: Path, page: int, notes: list[str]) -> list[WordRow]:
+def _recognised(folder: Path, page: int, notes: list[str], seconds: float, *, quick: bool) -> list[WordRow]:
     """The words of a scanned page; a note for one that failed."""
     spoken = languages()
     if not spoken:
@@ -264,8 +312,10 @@ def _recognised(folder: Path, page: int, notes: list[str]) -> list[WordRow]:
             notes.append(told)
         return []
     try:
-        _run("recognise", spoken, folder / f"{page}.png", folder, _RECOGNISING_SECONDS)
+        _run("recognise", spoken, folder / f"{page}.png", folder, seconds)
     except ReaderFailed as failed:
+        if quick and failed.too_slow:
+            raise
         notes.append(f"Page {page} could not be recognised: {failed}")
         return []
     return _words(folder / f"{page}.tsv")
@@ -291,7 +341,7 @@ def _words(table: Path) -> list[WordRow]:
 
 def draw_page(content: Path, media: str, page: int, *, uncut: bool = False, deadline: float = 30) -> bytes:
     """The picture of one page (``uncut``: of a photo as it came); raises ReaderFailed with the reason, or ReaderBusy."""
-    folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}draw-"))
+    folder = _folder("draw")
     try:
         with _drawn_in_turn():
             _run(f"{'uncut' if uncut else 'draw'}:{page}", media, content, folder, deadline)
@@ -311,7 +361,7 @@ def assembled(
 
     Each page: ``content`` (path), ``media``, ``page`` (from 1), ``turn`` (degrees clockwise), ``corners`` or None.
     """
-    folder = Path(tempfile.mkdtemp(prefix=f"{FOLDERS}assemble-"))
+    folder = _folder("assemble")
     try:
         plan = folder / "plan"
         plan.write_text(json.dumps([list(pages) for pages in documents]), encoding="utf-8")

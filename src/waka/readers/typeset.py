@@ -1,6 +1,6 @@
 """Text without pages (office files, mail, web pages, invoice data) set on A4 pages, so that it can be read and marked."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from itertools import pairwise
@@ -16,17 +16,22 @@ _HEIGHT = 1754
 _MARGIN = 110
 _FONTS = Path("/usr/share/fonts/truetype/dejavu")
 _SIZES = {0: 22, 1: 34, 2: 28, 3: 24}
-_MAX_PARAGRAPH = 20_000
+#: Longer words are set in pieces: the width of each is measured as a whole.
+_LONGEST_WORD = 400
 
 
 @dataclass(frozen=True)
 class Block:
-    """A heading (``level`` 1 to 3), a paragraph (0), or a row of a table. ``states``: the field whose value a cell or the text is."""
+    """A heading (``level`` 1 to 3), a paragraph (0), or a row of a table. ``states``: the field whose value a cell or the text is.
+
+    ``note``: it tells what was left out here, which is told beside the pages too.
+    """
 
     text: str = ""
     level: int = 0
     cells: tuple[str, ...] = ()
     states: str | None = None
+    note: bool = False
 
 
 @dataclass
@@ -46,6 +51,8 @@ class Typeset:
     _pages: list[list[_Line]] = field(default_factory=list)
     spots: dict[str, list[float]] = field(default_factory=dict)
     cut: bool = False
+    #: Lines of text and rows of tables that found no page.
+    left_out: int = 0
 
     def __post_init__(self) -> None:
         self._pages.append([])
@@ -58,8 +65,6 @@ class Typeset:
             self._set_rows(rows)
             rows = []
             self._set_text(block)
-            if self.cut:
-                return
         self._set_rows(rows)
 
     def sizes(self) -> Sequence[tuple[float, float]]:
@@ -91,15 +96,21 @@ class Typeset:
         size, bold = _SIZES[block.level], block.level > 0
         if bold:
             self._y += size * 0.5
-        text = block.text[:_MAX_PARAGRAPH]
-        for line in text.split("\n"):
-            for words in _wrapped(line, size, bold, PICTURE_WIDTH - 2 * _MARGIN):
-                self._place([(_MARGIN, words)], size, bold, block.states)
-                if self.cut:
-                    return
+        lines = block.text.split("\n")
+        for number, line in enumerate(lines):
+            if not self.cut:
+                for words in _wrapped(line, size, bold, PICTURE_WIDTH - 2 * _MARGIN):
+                    self._place([(_MARGIN, words)], size, bold, block.states)
+                    if self.cut:
+                        break
+            if self.cut:
+                self.left_out += len(lines) - number
+                return
         self._y += size * 0.45
 
     def _set_rows(self, rows: Sequence[Block]) -> None:
+        if self.cut:
+            self.left_out += len(rows)
         if not rows or self.cut:
             return
         size, room = 20, PICTURE_WIDTH - 2 * _MARGIN
@@ -109,16 +120,17 @@ class Typeset:
                 wanted[i] = max(wanted[i], min(_font(size, False).getlength(_in_one_line(cell[:200])) + 26, room * 0.6))
         scale = min(1.0, room / (sum(wanted) or 1))
         widths = [max(w * scale, 40.0) for w in wanted]
-        for row in rows:
+        for number, row in enumerate(rows):
             columns = []
             left = float(_MARGIN)
             for cell, width in zip(row.cells, widths, strict=False):
-                columns.append((left, list(_wrapped(cell[:2000], size, row.level > 0, width - 12))))
+                columns.append((left, list(_wrapped(cell, size, row.level > 0, width - 12))))
                 left += width
             for depth in range(max((len(lines) for _, lines in columns), default=0)):
                 cells = [(at, lines[depth]) for at, lines in columns if depth < len(lines)]
                 self._place(cells, size, row.level > 0, row.states)
                 if self.cut:
+                    self.left_out += len(rows) - number
                     return
         self._y += size * 0.6
 
@@ -174,12 +186,26 @@ def _in_one_line(text: str) -> str:
     return "".join(c if c.isprintable() else " " for c in text)
 
 
+def _pieces(words: Iterable[str]) -> Iterator[str]:
+    for word in words:
+        for at in range(0, len(word), _LONGEST_WORD):
+            yield word[at : at + _LONGEST_WORD]
+
+
+def told_left_out(pages: Typeset) -> list[str]:
+    """What a person should know where not everything found a page."""
+    if not pages.cut:
+        return []
+    more = "1 more line is" if pages.left_out == 1 else f"{pages.left_out:,} more lines are"
+    return [f"It is long: the first {len(pages.sizes())} pages are shown and can be found; {more} left out."]
+
+
 def _wrapped(text: str, size: int, bold: bool, room: float) -> Iterable[list[str]]:
     """The words of ``text`` in lines no wider than ``room`` pixels; a word that is wider is cut."""
     font = _font(size, bold)
     line: list[str] = []
     used, space = 0.0, font.getlength(" ")
-    for word in _in_one_line(text).split():
+    for word in _pieces(_in_one_line(text).split()):
         while font.getlength(word) > room and len(word) > 1:
             fits = max(1, int(len(word) * room / font.getlength(word)) - 1)
             if line:

@@ -27,6 +27,7 @@ from waka.web import (
     versions_api,
     watched_api,
 )
+from waka.web.bounded_json import BoundedJson
 from waka.web.handing import Fronted
 from waka.work.drive import Drive
 
@@ -47,6 +48,7 @@ def make_app(
         validation_error_callback=problems.validation_problem,
         static_folder=None,
     )
+    app.json = BoundedJson(app)
     app.extensions["waka"] = drive
     app.extensions["waka front"] = front
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY

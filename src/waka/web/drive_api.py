@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 from waka.store.postgres.listing import Group, Listed, Sort
 from waka.web import drive_forms, forms, guard, telling
 from waka.web.answers import answer
+from waka.web.forms import Line
 from waka.work import discards, look, walk, whole_folders
 from waka.work.actor import Refused
 
@@ -31,7 +32,7 @@ class ListedQuery(BaseModel):
 
     below: bool = False
     by: Group | None = None
-    group: str = Field(default="", max_length=300)
+    group: Line = Field(default="", max_length=300)
 
     def listed(self, folder: int) -> Listed:
         return Listed(folder, self.below, (), self.by, self.group.replace("\0", "") or None)
@@ -43,13 +44,13 @@ class GroupQuery(BaseModel):
 
 
 class EntriesQuery(ListedQuery):
-    pattern: str | None = Field(default=None, max_length=300)
+    pattern: Line | None = Field(default=None, max_length=300)
 
 
 class LinesQuery(ListedQuery):
     sort: Sort = "name"
     descending: bool = False
-    after: str | None = Field(default=None, max_length=2000, description="`next` of the page before")
+    after: Line | None = Field(default=None, max_length=2000, description="`next` of the page before")
     limit: int = Field(default=200, ge=1, le=1000)
 
 

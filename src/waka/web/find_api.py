@@ -8,18 +8,19 @@ from pydantic import BaseModel, Field
 from waka.core.changes.ways import Names, Search
 from waka.web import forms, guard, register_forms, telling
 from waka.web.answers import answer
+from waka.web.forms import Line
 from waka.work import find, observe, undo
 
 api = APIBlueprint("find", __name__, url_prefix="/api", abp_tags=[Tag(name="find")])
 
 
 class FindQuery(BaseModel):
-    q: str = Field(default="", max_length=300)
-    kind: str | None = Field(default=None, max_length=60)
+    q: Line = Field(default="", max_length=300)
+    kind: Line | None = Field(default=None, max_length=60)
     party: int | None = Field(default=None, ge=1, lt=2**62)
     year: int | None = Field(default=None, ge=1800, le=2200)
     below: int | None = Field(default=None, ge=1, lt=2**62)
-    tag: str | None = Field(default=None, max_length=100)
+    tag: Line | None = Field(default=None, max_length=100)
     names: Names | None = None
 
 

@@ -42,9 +42,16 @@ class Me(Out):
     csrf: str
 
 
+class TroubleOut(Out):
+    loop: str
+    at: datetime
+
+
 class Health(Out):
     ok: bool
     database: bool
+    worker: bool
+    troubles: list[TroubleOut]
     jobs: dict[str, int]
     version: str
 

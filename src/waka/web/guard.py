@@ -4,17 +4,25 @@ import hmac
 import secrets
 import time
 from typing import cast
+from urllib.parse import urlsplit
 
 from flask import Flask, Request, Response, current_app, g, request
 
 from waka.journal import log
+from waka.web.handing import caller
 from waka.web.problems import problem
-from waka.work import people
+from waka.work import sessions
 from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive
+from waka.work.room import check_room
 
 COOKIE = "waka_session"
+#: What a browser is known by that somebody was logged in with; it opens nothing.
+BROWSER_COOKIE = "waka_browser"
+_BROWSER_DAYS = 400
 CSRF_HEADER = "X-Waka-CSRF"
+#: The client sends it where a person did something since the last request; what it asks by itself keeps no session awake.
+AWAKE_HEADER = "X-Waka-Awake"
 _OPEN = frozenset(["/api/session", "/api/health", "/api/openapi.json"])
 _SAFE = frozenset(["GET", "HEAD", "OPTIONS"])
 
@@ -59,9 +67,11 @@ def register(app: Flask, *, hosts: frozenset[str], secure: bool) -> None:
             return problem(421, "host", f"This server does not answer to the name “{host[:80]}”.")
         if request.path.startswith("/api/uploads/"):
             request.max_content_length = 1 << 40  # the use case says how much one document may have
+        if _from_elsewhere(request):
+            return problem(403, "csrf", "The request did not come from Waka's own page. Load the page again.")
         token = request.cookies.get(COOKIE)
         if token and request.path.startswith("/api/") and request.path != "/api/health":
-            found = people.session_of(drive().database, token)
+            found = sessions.session_of(drive().database, token, awake=AWAKE_HEADER in request.headers)
             if found is not None:
                 g.actor, g.csrf = found
         return _refuse(request)
@@ -94,16 +104,46 @@ def _refuse(asked: Request) -> Response | None:
         asked.headers.get(CSRF_HEADER, "").encode(), csrf().encode()
     ):
         return problem(403, "csrf", "The request did not come from Waka's own page. Load the page again.")
+    if asked.method not in _SAFE and asked.path != "/api/session":
+        check_room(drive())
     return None
 
 
-def set_cookie(response: Response, token: str | None) -> Response:
-    """Set the session's cookie, or take it away (None)."""
-    if token is None:
-        response.delete_cookie(COOKIE, path="/")
-    else:
-        response.set_cookie(
-            COOKIE, token, httponly=True, samesite="Lax", secure=bool(current_app.config["WAKA_SECURE"]),
-            max_age=people.SESSION_HOURS * 3600, path="/",
-        )  # fmt: skip
+def _from_elsewhere(asked: Request) -> bool:
+    """Whether a browser says that another site's page makes this change (Fetch Metadata; RFC 6454): the log-in is one, too."""
+    if asked.method in _SAFE:
+        return False
+    if asked.headers.get("Sec-Fetch-Site", "same-origin") not in ("same-origin", "none"):
+        return True
+    origin = asked.headers.get("Origin")
+    return origin is not None and urlsplit(origin).netloc.lower() != asked.host.lower()
+
+
+def calling() -> sessions.Caller:
+    """Where a log-in comes from."""
+    return sessions.Caller(caller(), request.cookies.get(BROWSER_COOKIE), request.cookies.get(COOKIE))
+
+
+def _keep(response: Response, name: str, value: str, seconds: int) -> None:
+    response.set_cookie(
+        name,
+        value,
+        httponly=True,
+        samesite="Lax",
+        secure=bool(current_app.config["WAKA_SECURE"]),
+        max_age=seconds,
+        path="/",
+    )
+
+
+def remember(response: Response, opened: sessions.OpenSession) -> Response:
+    """Set the cookies of a session that was opened."""
+    _keep(response, COOKIE, opened.token, sessions.SESSION_HOURS * 3600)
+    _keep(response, BROWSER_COOKIE, opened.browser, _BROWSER_DAYS * 86_400)
+    return response
+
+
+def forget(response: Response) -> Response:
+    """Take the session's cookie away."""
+    response.delete_cookie(COOKIE, path="/")
     return response

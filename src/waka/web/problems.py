@@ -9,8 +9,8 @@ from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
 from waka.journal import log
-from waka.store.postgres.database import DatabaseGone
-from waka.work.actor import Absent, ManifestRefused, Refused
+from waka.store.postgres.database import CannotKeep, DatabaseGone
+from waka.work.actor import Absent, ManifestRefused, Refused, SlowDown
 
 _STATUS = {"wrong-login": 401, "slow-down": 429, "rights": 403, "absent": 404, "csrf": 403, "log-in": 401, "too-large": 413,
            "disk": 507, "busy": 503,
@@ -52,11 +52,36 @@ def register(app: Flask) -> None:
         more = {} if error.at is None else {"at": error.at}
         return problem(_STATUS.get(error.code, 400), error.code, str(error), field=error.field, **more)
 
+    @app.errorhandler(CannotKeep)
+    def cannot_keep(error: CannotKeep) -> Response:
+        # forms should have refused it: whoever mends Waka wants to know which did not
+        log(
+            "a value that cannot be kept",
+            request=g.get("request_id"),
+            error=f"{type(error.__cause__).__name__}: {error.__cause__}",
+        )
+        return problem(
+            422,
+            "form",
+            "A value in the request cannot be kept: a number or a day beyond all bounds, or a NUL character.",
+        )
+
+    @app.errorhandler(SlowDown)
+    def slow_down(error: SlowDown) -> Response:
+        response = problem(429, error.code, str(error))
+        response.headers["Retry-After"] = str(error.seconds)
+        return response
+
     @app.errorhandler(DatabaseGone)
     def database_gone(error: DatabaseGone) -> Response:
         log("database not reached", request=g.get("request_id"), error=str(error))
-        told = "The records cannot be reached at this moment. Nothing was changed; try again shortly."
-        return problem(503, "database", f"{told} ({error})")
+        if error.disk_full:
+            return problem(
+                507, "disk", "The disk of the records is full. Nothing was changed. Make room, then try again."
+            )
+        return problem(
+            503, "database", "The records cannot be reached at this moment. Nothing was changed; try again shortly."
+        )
 
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> Response:
@@ -72,6 +97,6 @@ def register(app: Flask) -> None:
         )
         return problem(
             500, "unexpected",
-            f"This is a fault in Waka ({type(error).__name__}); nothing was changed. Tell the administrator the number "
+            "This is a fault in Waka; nothing was changed. Tell the administrator the number "
             f"{g.get('request_id')}, which stands in the log.",
         )  # fmt: skip

@@ -1,5 +1,7 @@
 """/api/session, /api/health, /api/pulse, /api/vocabulary: who one is, and how the house is."""
 
+from datetime import datetime
+
 from flask import Response, make_response, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
@@ -10,7 +12,7 @@ from waka.core.names.fields import DRIVE_FIELDS, LABELS
 from waka.core.names.shapes import known_shapes
 from waka.web import forms, guard
 from waka.web.answers import answer
-from waka.work import observe, people
+from waka.work import observe, sessions
 from waka.work.actor import Actor
 
 api = APIBlueprint("session", __name__, url_prefix="/api", abp_tags=[Tag(name="session")])
@@ -18,9 +20,9 @@ api = APIBlueprint("session", __name__, url_prefix="/api", abp_tags=[Tag(name="s
 
 @api.post("/session", responses={200: forms.Me})
 def log_in(body: forms.Login) -> Response:
-    """Log in: sets the session cookie."""
-    opened = people.log_in(guard.drive().database, body.login, body.password)
-    return guard.set_cookie(answer(_me(opened.actor, opened.csrf)), opened.token)
+    """Log in: sets the session cookie; the session that the browser had ends. After failures: 429, with `Retry-After`."""
+    opened = sessions.log_in(guard.drive().database, body.login, body.password, guard.calling())
+    return guard.remember(answer(_me(opened.actor, opened.csrf)), opened)
 
 
 @api.get("/session", responses={200: forms.Me})
@@ -33,8 +35,8 @@ def who_am_i() -> Response:
 @api.delete("/session", responses={204: None})
 def log_out() -> Response:
     """Log out."""
-    people.log_out(guard.drive().database, request.cookies.get(guard.COOKIE, ""))
-    return guard.set_cookie(make_response("", 204), None)
+    sessions.log_out(guard.drive().database, request.cookies.get(guard.COOKIE, ""))
+    return guard.forget(make_response("", 204))
 
 
 def _me(actor: Actor, csrf: str) -> forms.Me:
@@ -43,10 +45,14 @@ def _me(actor: Actor, csrf: str) -> forms.Me:
 
 @api.get("/health", responses={200: forms.Health})
 def health() -> Response:
-    """Whether the server and its database answer; for monitors, needs no log-in."""
+    """Whether the server, its database and its worker answer; for monitors, needs no log-in. Loops that broke off are told."""
     state = observe.health(guard.drive())
-    return answer(forms.Health(ok=state.database, database=state.database, jobs=state.jobs, version=state.version),
-                  200 if state.database else 503)  # fmt: skip
+    good = state.database and state.worker
+    troubles = [forms.TroubleOut(loop=loop, at=datetime.fromisoformat(at)) for loop, at in state.troubles]
+    told = forms.Health(
+        ok=good, database=state.database, worker=state.worker, troubles=troubles, jobs=state.jobs, version=state.version
+    )
+    return answer(told, 200 if good else 503)
 
 
 @api.get("/pulse", responses={200: forms.Pulse})

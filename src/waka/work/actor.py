@@ -36,6 +36,15 @@ class Refused(Exception):
         self.at = at
 
 
+class SlowDown(Refused):
+    """Too many tries: one more may be made after so many ``seconds``."""
+
+    def __init__(self, seconds: int) -> None:
+        told = "1 second" if seconds == 1 else f"{seconds} seconds"
+        super().__init__(f"Too many log-ins failed. Wait {told}, then try again.", code="slow-down")
+        self.seconds = seconds
+
+
 class ManifestRefused(Refused):
     """A list of changes with lines that cannot be done; nothing was changed."""
 

@@ -144,7 +144,7 @@ def _do(
         perform.set_versions(conn, scope, actor.person)
     if kinds.keys() & {"rest", "wait"}:
         for content in perform.set_waiting(conn, scope):
-            jobs.enqueue(conn, jobs.READ, {"content": content.hex()})
+            jobs.enqueue(conn, jobs.READ, {"content": content.hex()}, person=actor.person)
     if kinds.keys() - {*_PLACING, "place folder", "fact", "tag", "tag folder", "rest", "wait"}:
         perform.set_document_states(conn, scope, actor.person)
     if kinds.keys() & {"fact", "tag", "tag folder"}:

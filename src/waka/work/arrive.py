@@ -14,6 +14,7 @@ from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
+from waka.work.room import check_room
 
 LEASE_SECONDS = 900
 MAX_BYTES = 2 << 30
@@ -86,6 +87,7 @@ def receive(
         before = _same_upload(conn, actor, upload)
     if before is not None:
         return before
+    check_room(drive, length)
     try:
         staged = drive.contents.stage(stream, length)
     except BrokenOff as broken:
@@ -144,6 +146,7 @@ def receive_part(
     if before is not None:
         return before
     key = f"{actor.person}-{upload}"
+    check_room(drive, part.last - part.first + 1)
     try:
         here = drive.contents.append(key, part.first, stream, part.last - part.first + 1)
     except NotThere as other:
@@ -195,7 +198,7 @@ def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkp
             conn, document, upload=coming.upload, area=coming.area, name=coming.name, extension=extension, content=staged.sha256,
             by=actor.person, source=coming.source, mail=coming.mail, came_in=coming.folder,
         )  # fmt: skip
-        jobs.enqueue(conn, jobs.READ, {"content": staged.sha256.hex()})
+        jobs.enqueue(conn, jobs.READ, {"content": staged.sha256.hex()}, person=actor.person)
         checkpoint("written")
     return Received(document, coming.name)
 

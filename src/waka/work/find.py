@@ -1,6 +1,7 @@
 """Find: by words inside, parts of a name, party, kind, year; each result says why it matches."""
 
 import re
+from calendar import monthrange
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -133,9 +134,7 @@ def _span(key: str) -> tuple[str, str] | None:
     if re.fullmatch(r"(19|20)[0-9]{2}", key):
         return f"{key}-01-01", f"{key}-12-31"
     if match := re.fullmatch(r"((?:19|20)[0-9]{2})-(0[1-9]|1[0-2])", key):
-        last = {"02": "28", "04": "30", "06": "30", "09": "30", "11": "30"}.get(match[2], "31")
-        leap = match[2] == "02" and int(match[1]) % 4 == 0
-        return f"{key}-01", f"{key}-{'29' if leap else last}"
+        return f"{key}-01", f"{key}-{monthrange(int(match[1]), int(match[2]))[1]}"
     return None
 
 

@@ -11,6 +11,9 @@ from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive
 
+#: A worker says every ten seconds that it is there.
+_SILENT_SECONDS = 60.0
+
 
 @dataclass(frozen=True)
 class Health:
@@ -18,6 +21,10 @@ class Health:
 
     database: bool
     jobs: dict[str, int]
+    #: A worker said lately that it is there (or none ever did: it is just starting).
+    worker: bool = True
+    #: Loops of workers that broke off lately and were begun again: name, and when (UTC, ISO 8601).
+    troubles: tuple[tuple[str, str], ...] = ()
     version: str = VERSION
 
 
@@ -30,10 +37,13 @@ class Pulse:
 
 
 def health(drive: Drive) -> Health:
-    """Whether the database answers, and how many jobs there are by state."""
+    """Whether the database answers and a worker works, and how many jobs there are by state."""
     try:
         with drive.database.transaction() as conn:
-            return Health(True, jobs.waiting_count(conn))
+            workers = jobs.workers(conn)
+            there = not workers or any(w["silent"] < _SILENT_SECONDS for w in workers)
+            troubles = tuple((t["loop"], t["at"]) for w in workers for t in w["troubles"])
+            return Health(True, jobs.waiting_count(conn), there, troubles)
     except DatabaseGone:
         return Health(False, {})
 

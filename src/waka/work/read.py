@@ -3,7 +3,7 @@
 import io
 import uuid
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 
 from waka.core.facts.finding import Context, find_facts
 from waka.core.facts.learning import Lesson
@@ -12,7 +12,7 @@ from waka.core.facts.stated import Stated
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box, Found
 from waka.core.pages.cuts import Look, cuts, look_of
-from waka.readers import sandbox
+from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION, Reading
 from waka.store.postgres import access, arrivals, contents, lessons, parties, plans, settings
 from waka.store.postgres.database import Connection, Row
@@ -20,19 +20,27 @@ from waka.work.actor import Absent, Actor, Refused
 from waka.work.arrive import receive
 from waka.work.drive import Drive, today
 
+_PICTURE = "No text stands in it; it is a picture. Its facts have to be typed."
+_EMPTY = "No text stands in it; it is empty. Its facts have to be typed."
 
-def read_content(drive: Drive, sha256: bytes) -> None:
-    """Read a content unless this reader did before, and find the facts of every arrival that waits for it."""
+
+def read_content(drive: Drive, sha256: bytes, *, quick: bool = False) -> None:
+    """Read a content unless this reader did before, and find the facts of every arrival that waits for it.
+
+    It counts as read when all that it brought is there: killed before, it is read again, and brings nothing twice.
+    ``quick``: TakesLong where others would have to wait for it.
+    """
     with drive.database.transaction() as conn:
         had = contents.reading_of(conn, sha256)
         row = contents.lock_content(conn, sha256)
     if row is None:
         return
-    if had is None or had["reader"] != READER_VERSION:
-        reading = sandbox.read_content(drive.contents.path(sha256), row["media_type"])
-        if not _keep(drive, sha256, reading):
+    # a mail brings its attachments to each who brought it in
+    if had is None or had["reader"] != READER_VERSION or row["media_type"] == media.MAIL:
+        reading = sandbox.read_content(drive.contents.path(sha256), row["media_type"], quick=quick)
+        refused = _bring_attachments(drive, sha256, reading)
+        if not _keep(drive, sha256, replace(reading, notes=[*reading.notes, *refused])):
             return
-        _bring_attachments(drive, sha256, reading)
     with drive.database.transaction() as conn:
         find_again(conn, sha256)
 
@@ -65,20 +73,24 @@ def _keep(drive: Drive, sha256: bytes, reading: Reading) -> bool:
     with drive.database.transaction() as conn:
         if contents.lock_content(conn, sha256) is None:
             return False
-        contents.save_reading(
+        kept = contents.save_reading(
             conn, sha256, reader=READER_VERSION, outcome="unreadable" if reading.problem else "read",
             problem=reading.problem, pages=list(reading.pages), properties=reading.properties, stated=reading.stated,
             notes=reading.notes, scanned=reading.scanned, locked=reading.locked, words=reading.words, text=reading.text,
         )  # fmt: skip
+        if kept < len(reading.text):
+            told = f"It is found by the words of its first {kept:,} characters; {len(reading.text) - kept:,} more are left out of that."
+            contents.add_note(conn, sha256, told)
     return True
 
 
-def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> None:
-    """Make arrivals of what a mail brought. The same mail read again brings nothing twice."""
+def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> list[str]:
+    """Make arrivals of what a mail brought; what could not come in, in words. The same mail read again brings nothing twice."""
     if not reading.attachments:
-        return
+        return []
     with drive.database.transaction() as conn:
         mails = arrivals.arrivals_with_content(conn, sha256)
+    refusals: dict[str, None] = {}
     for mail in mails:
         actor = Actor(mail["arrived_by"], mail["by_name"])
         for number, (name, data) in enumerate(reading.attachments):
@@ -88,9 +100,11 @@ def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> None:
                     drive, actor, io.BytesIO(data), length=len(data), name=name, area=mail["area"], source="mail",
                     mail=mail["document"], upload=upload,
                 )  # fmt: skip
-            except Refused as refused:  # the mail itself is read; what it brought and could not come in is told with it
-                with drive.database.transaction() as conn:
-                    contents.add_notes(conn, sha256, [f"What it brought did not come in: {refused}"])
+            except Refused as refused:
+                if refused.code == "disk":  # it is read again when there is room
+                    raise
+                refusals[f"What it brought did not come in: {refused}"] = None
+    return list(refusals)
 
 
 def find_all_again(drive: Drive) -> None:
@@ -120,7 +134,7 @@ def find_again(conn: Connection, sha256: bytes, *, read: bool = False) -> None:
         if reading["outcome"] == "read":
             found = find_facts(words, known, lambda kind, party: _lessons(conn, kind, party))
             if not words:
-                problem = "No text stands in it; it is a picture. Its facts have to be typed."
+                problem = _PICTURE if arrival["media_type"] in (media.PDF, *media.IMAGES) else _EMPTY
         arrivals.set_found(
             conn,
             arrival["document"],

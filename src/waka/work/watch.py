@@ -3,6 +3,7 @@
 import os
 import stat
 import time
+import traceback
 import uuid
 from collections.abc import Iterator
 from dataclasses import dataclass, field
@@ -10,8 +11,9 @@ from pathlib import Path
 from typing import Literal
 
 from waka.core.names.portable import tidy_level
+from waka.journal import log
 from waka.store.postgres import access, folders, watched
-from waka.store.postgres.database import Row
+from waka.store.postgres.database import DatabaseGone, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.arrive import receive
 from waka.work.drive import Drive
@@ -54,7 +56,7 @@ def set_watching(drive: Drive, actor: Actor, area: int, after: After | None) -> 
             (drive.watched / folder / DONE).mkdir(parents=True, exist_ok=True)
         except OSError as error:
             raise Refused(
-                f"The folder {drive.watched / folder} cannot be made ({error.strerror}).", code="disk"
+                f"The watched folder of {row['name']} cannot be made ({error.strerror}).", code="disk"
             ) from error
         watched.set_watched(conn, area, folder, after, actor.person)
 
@@ -84,8 +86,11 @@ def look(drive: Drive, before: Looked, *, now: float | None = None) -> int:
     for row in rows:
         problems: dict[str, str] = {}
         for path, info, problem in _files(drive.watched / row["folder"]):
+            shown = _shown(path)
+            if problem is None and shown != path.name:
+                problem = "Its name is not written in UTF-8. Give it another name."
             if problem is not None or info is None:
-                problems[path.name] = problem or "It cannot be looked at."
+                problems[shown] = problem or "It cannot be looked at."
                 continue
             last = before.files.get(path)
             same = last is not None and last[:2] == (info.st_size, info.st_mtime_ns)
@@ -93,12 +98,12 @@ def look(drive: Drive, before: Looked, *, now: float | None = None) -> int:
             seen[path] = (info.st_size, info.st_mtime_ns, since)
             if moment - since < SETTLED_SECONDS:
                 continue
-            why = _take(drive, row, path, info)
+            why = _taken_or_why(drive, row, path, info)
             if why is None:
                 taken += 1
                 del seen[path]
             else:
-                problems[path.name] = why
+                problems[shown] = why
         if problems != before.problems.get(row["area"]):
             with drive.database.transaction() as conn:
                 watched.set_problems(conn, row["area"], problems)
@@ -127,6 +132,23 @@ def _files(folder: Path) -> Iterator[tuple[Path, os.stat_result | None, str | No
             yield path, info, "It is a link or a device; only files are taken from here."
         else:
             yield path, info, None
+
+
+def _shown(path: Path) -> str:
+    """A file's name as it can be told and kept: bytes that are no UTF-8 stand as marks."""
+    return os.fsencode(path.name).decode("utf-8", "replace").replace("\0", "")
+
+
+def _taken_or_why(drive: Drive, row: Row, path: Path, info: os.stat_result) -> str | None:
+    """As ``_take``; whatever is wrong with one file, the others are looked at."""
+    try:
+        return _take(drive, row, path, info)
+    except DatabaseGone:
+        raise
+    except Exception as error:
+        log("a watched file was not taken", area=row["area"], file=_shown(path), error=f"{type(error).__name__}: {error}",
+            trace=traceback.format_exc())  # fmt: skip
+        return "A fault in Waka kept it from being taken; the log tells more."
 
 
 def _take(drive: Drive, row: Row, path: Path, info: os.stat_result) -> str | None:

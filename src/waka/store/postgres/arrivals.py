@@ -245,8 +245,9 @@ def arrivals_with_content(conn: Connection, content: bytes, *, read: bool = Fals
     """The arrivals whose newest version is ``content`` and that wait for their reading (``read``: that were read)."""
     return every(
         conn,
-        """SELECT a.document, a.area, a.original_name, a.mail, d.arrived_by, p.name AS by_name FROM arrival a JOIN document d ON d.id = a.document
-        JOIN version v ON v.document = d.id AND v.number = d.head
+        """SELECT a.document, a.area, a.original_name, a.mail, d.arrived_by, p.name AS by_name, c.media_type
+        FROM arrival a JOIN document d ON d.id = a.document
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         LEFT JOIN principal p ON p.id = d.arrived_by WHERE v.content = %s AND a.state = %s""",
         [content, "read" if read else "reading"],
     )

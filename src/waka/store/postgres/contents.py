@@ -83,8 +83,8 @@ def save_reading(
     notes: list[str] | None = None,
     scanned: bool = False,
     locked: bool = False,
-) -> None:
-    """Keep a reading in place of an older one: pages' sizes, words with boxes, and the text for finding it."""
+) -> int:
+    """Keep a reading in place of an older one: pages' sizes, words with boxes, and the text for finding it; how much of that is kept."""
     run(conn, "DELETE FROM page_words WHERE content = %s", [sha256])
     run(
         conn,
@@ -108,16 +108,16 @@ def save_reading(
     )
     for number, page in enumerate(words, 1):
         run(conn, "INSERT INTO page_words VALUES (%s, %s, %s)", [sha256, number, Jsonb(page)])
-    _save_text(conn, sha256, text[:_MAX_TEXT])
+    return _save_text(conn, sha256, text[:_MAX_TEXT])
 
 
-def add_notes(conn: Connection, sha256: bytes, notes: list[str]) -> None:
+def add_note(conn: Connection, sha256: bytes, note: str) -> None:
     """Add to what a person should know of a reading."""
-    run(conn, "UPDATE reading SET notes = notes || %s WHERE content = %s", [Jsonb(notes), sha256])
+    run(conn, "UPDATE reading SET notes = notes || %s WHERE content = %s", [Jsonb([note]), sha256])
 
 
-def _save_text(conn: Connection, sha256: bytes, text: str) -> None:
-    """Keep the text for finding; of one that has too many different words for PostgreSQL, the first half, and so on."""
+def _save_text(conn: Connection, sha256: bytes, text: str) -> int:
+    """Keep the text for finding; of one that has too many different words for PostgreSQL, the first half, and so on. Characters kept."""
     try:
         with conn.transaction():
             run(
@@ -126,5 +126,6 @@ def _save_text(conn: Connection, sha256: bytes, text: str) -> None:
                 ON CONFLICT (content) DO UPDATE SET body = excluded.body, words = excluded.words""",
                 {"s": sha256, "t": text},
             )
+        return len(text)
     except psycopg.errors.ProgramLimitExceeded:
-        _save_text(conn, sha256, text[: len(text) // 2])
+        return _save_text(conn, sha256, text[: len(text) // 2])

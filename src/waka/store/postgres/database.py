@@ -11,7 +11,15 @@ from psycopg_pool import ConnectionPool, PoolTimeout
 
 
 class DatabaseGone(Exception):
-    """The database cannot be reached, or cannot go on: what it said. Nothing was changed."""
+    """The database cannot be reached, or cannot go on: what it said. Nothing was changed. ``disk_full``: it has no room."""
+
+    def __init__(self, said: str, *, disk_full: bool = False) -> None:
+        super().__init__(said)
+        self.disk_full = disk_full
+
+
+class CannotKeep(Exception):
+    """A value is none that the database can hold: NUL in a text, a number or a day beyond all bounds. Nothing was changed."""
 
 
 Connection = psycopg.Connection[DictRow]
@@ -43,7 +51,9 @@ class Database:
             with self._pool.connection() as conn:
                 yield conn
         except psycopg.errors.DiskFull as full:
-            raise DatabaseGone("the disk of the records is full; make room, then try again") from full
+            raise DatabaseGone("the disk of the records is full", disk_full=True) from full
+        except psycopg.DataError as wrong:
+            raise CannotKeep from wrong
         except (psycopg.OperationalError, PoolTimeout) as gone:
             raise DatabaseGone(str(gone).strip()) from gone
 

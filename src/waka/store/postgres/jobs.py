@@ -1,6 +1,7 @@
 """The queue: jobs with leases. NOTIFY only wakes the worker; the table is what counts."""
 
-from typing import Any
+from collections.abc import Sequence
+from typing import Any, Literal
 
 from psycopg.types.json import Jsonb
 
@@ -19,28 +20,79 @@ FOLD = "fold manifests"
 JUDGE = "judge names"
 #: Somebody looks at how far these are: they are taken before all others.
 LOOKED_AT = (PLAN, RUN, UNDO)
+#: Whose work is nobody's: the house's own.
+HOUSE = 0
+#: What takes long is found out by trying: it goes on in a lane that others do not wait for.
+Lane = Literal["quick", "slow"]
+LANES: tuple[Lane, ...] = ("quick", "slow")
 
 
-def enqueue(conn: Connection, kind: str, payload: dict[str, Any]) -> int:
-    """Put a job into the queue inside the caller's transaction; its id."""
-    row = one(conn, "INSERT INTO job (kind, payload) VALUES (%s, %s) RETURNING id", [kind, Jsonb(payload)])
+def enqueue(conn: Connection, kind: str, payload: dict[str, Any], *, person: int = HOUSE) -> int:
+    """Put a job into the queue inside the caller's transaction; its id. It waits for the turn of ``person``."""
+    if person != HOUSE:
+        run(conn, "INSERT INTO job_turn (person) VALUES (%s) ON CONFLICT DO NOTHING", [person])
+    row = one(
+        conn, "INSERT INTO job (kind, payload, person) VALUES (%s, %s, %s) RETURNING id", [kind, Jsonb(payload), person]
+    )
     run(conn, f"SELECT pg_notify('{CHANNEL}', '')")
     return int(row["id"]) if row else 0
 
 
-def take(conn: Connection, lease_seconds: int, worker: str, *, only_looked_at: bool = False) -> Row | None:
-    """The next job whose time has come, or whose worker died; leased to the caller. Those of LOOKED_AT first, or only these."""
+_DUE = "((j.state = 'queued' AND j.run_at <= now()) OR (j.state = 'running' AND j.lease_until < now()))"
+
+
+def take(
+    conn: Connection, lease_seconds: int, worker: str, *, only_looked_at: bool = False, lanes: Sequence[Lane] = LANES
+) -> Row | None:
+    """The next job whose time has come, or whose worker died; leased to the caller. Those of LOOKED_AT first, or only these.
+
+    Then by turns: the next job (in one of ``lanes``) of the person whose work was taken up longest ago.
+    """
+    job = one(
+        conn,
+        f"""SELECT j.id, j.person FROM job j WHERE j.kind = ANY(%s) AND {_DUE}
+        ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
+        [list(LOOKED_AT)],
+    )
+    for row in [] if job is not None or only_looked_at else _turns(conn, lanes):
+        job = one(
+            conn,
+            f"""SELECT j.id, j.person FROM job j WHERE j.person = %s AND {_DUE} AND j.lane = ANY(%s) AND j.kind <> ALL(%s)
+            ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
+            [row["person"], list(lanes), list(LOOKED_AT)],
+        )
+        if job is not None:
+            break
+    if job is None:
+        return None
+    run(conn, "UPDATE job_turn SET at = clock_timestamp() WHERE person = %s", [job["person"]])
     return one(
         conn,
-        """UPDATE job SET state = 'running', attempts = attempts + 1, lease_until = now() + make_interval(secs => %(lease)s),
-            worker = %(worker)s
-        WHERE id = (SELECT id FROM job
-                    WHERE ((state = 'queued' AND run_at <= now()) OR (state = 'running' AND lease_until < now()))
-                      AND (NOT %(only)s OR kind = ANY(%(first)s))
-                    ORDER BY kind <> ALL(%(first)s), run_at, id FOR UPDATE SKIP LOCKED LIMIT 1)
-        RETURNING *""",
-        {"lease": lease_seconds, "worker": worker, "only": only_looked_at, "first": list(LOOKED_AT)},
+        """UPDATE job SET state = 'running', attempts = attempts + 1, lease_until = now() + make_interval(secs => %s), worker = %s
+        WHERE id = %s RETURNING *""",
+        [lease_seconds, worker, job["id"]],
     )
+
+
+def _turns(conn: Connection, lanes: Sequence[Lane]) -> list[Row]:
+    """Whose work waits in ``lanes``, who was served longest ago first."""
+    return every(
+        conn,
+        f"""SELECT t.person FROM job_turn t WHERE EXISTS (SELECT 1 FROM job j WHERE j.person = t.person AND {_DUE}
+            AND j.state IN ('queued', 'running') AND j.lane = ANY(%s) AND j.kind <> ALL(%s))
+        ORDER BY t.at, t.person LIMIT 20""",
+        [list(lanes), list(LOOKED_AT)],
+    )
+
+
+def put_back(conn: Connection, job: int, *, lane: Lane | None = None) -> None:
+    """Queue a job again that was taken and for no fault of its own not done (in ``lane`` from now on): the try does not count."""
+    run(
+        conn,
+        "UPDATE job SET state = 'queued', attempts = attempts - 1, lane = coalesce(%s, lane) WHERE id = %s AND state = 'running'",
+        [lane, job],
+    )
+    run(conn, f"SELECT pg_notify('{CHANNEL}', '')")
 
 
 def is_waiting(conn: Connection, kind: str) -> bool:
@@ -60,6 +112,23 @@ def prolong(conn: Connection, job: int, lease_seconds: int) -> None:
 def take_back(conn: Connection, worker: str) -> int:
     """Queue again what a worker of this name was doing when it died; how many. Call it before that worker starts."""
     return run(conn, "UPDATE job SET state = 'queued' WHERE state = 'running' AND worker = %s", [worker])
+
+
+def say_alive(conn: Connection, worker: str, troubles: Sequence[Row]) -> None:
+    """A worker is there; ``troubles``: its loops that broke off lately."""
+    run(
+        conn,
+        """INSERT INTO worker_state (name, troubles) VALUES (%s, %s)
+        ON CONFLICT (name) DO UPDATE SET at = now(), troubles = excluded.troubles""",
+        [worker, Jsonb(list(troubles))],
+    )
+
+
+def workers(conn: Connection) -> list[Row]:
+    """Every worker: its name, seconds since it last said that it is there, its troubles."""
+    return every(
+        conn, "SELECT name, extract(epoch FROM now() - at)::float AS silent, troubles FROM worker_state ORDER BY name"
+    )
 
 
 def finish(conn: Connection, job: int) -> None:
