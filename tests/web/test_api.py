@@ -5,12 +5,30 @@ from pathlib import Path
 
 import pytest
 from flask import Flask
+from openapi_spec_validator import OpenAPIV31SpecValidator
 
 from tests.web.caller import Caller
 from tests.world import PASSWORD, World, bill
 from waka.web.app import make_app
 from waka.web.contract import openapi_text
 from waka.work.drive import Drive
+
+
+def test_the_api_document_is_valid_openapi(app: Flask) -> None:
+    document = app.test_client().get("/api/openapi.json", headers={"Host": "localhost"}).get_json()
+    assert document["openapi"].startswith("3.1")
+    OpenAPIV31SpecValidator(document).validate()
+    assert document["components"]["securitySchemes"]["session"]["name"] == "waka_session"
+    named = {
+        name
+        for operations in document["paths"].values()
+        for one in operations.values()
+        for s in one["security"]
+        for name in s
+    }
+    assert named == set(document["components"]["securitySchemes"])
+    numbers = [op["operationId"] for operations in document["paths"].values() for op in operations.values()]
+    assert len(numbers) == len(set(numbers))
 
 
 def test_the_clients_api_document_is_current() -> None:

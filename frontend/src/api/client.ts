@@ -1,5 +1,6 @@
 // The API's client: typed by the OpenAPI document, with the session's CSRF token on writes and errors as Trouble.
 import createClient, { type Middleware } from "openapi-fetch";
+import { AWAKE, wasTouched } from "./awake";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -49,6 +50,7 @@ export const UNREACHED = "Waka cannot be reached. Nothing was changed; it is tri
 const middleware: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-Waka-CSRF", csrf);
+    if (wasTouched()) request.headers.set(AWAKE, "1");
     return request;
   },
   async onResponse({ response }) {

@@ -1,5 +1,6 @@
 // One upload: raw bytes in slices, its progress by bytes, its errors in words. After a cut it goes on where it was.
 // XMLHttpRequest, because fetch tells no upload progress.
+import { AWAKE, wasTouched } from "./awake";
 import { client, csrfToken, data, type Schemas, Trouble, troubleOf, UNREACHED } from "./client";
 
 const SLICE = 8 << 20;
@@ -41,6 +42,7 @@ export function sendFile(
       sending.onabort = () => reject(new Trouble("Stopped by you.", 0, "stopped"));
       sending.open("PUT", `/api/uploads/${upload}?${query}`);
       sending.setRequestHeader("X-Waka-CSRF", csrfToken());
+      if (wasTouched()) sending.setRequestHeader(AWAKE, "1");
       sending.setRequestHeader("Content-Type", "application/octet-stream");
       // a small file goes whole, in one request
       if (file.size > SLICE) sending.setRequestHeader("Content-Range", `bytes ${first}-${past - 1}/${file.size}`);
@@ -57,13 +59,16 @@ export function sendFile(
         at = sent.here;
         failures = 0;
       } catch (error) {
-        const cut = error instanceof Trouble && (error.code === "unreached" || error.code === "elsewhere");
+        const code = error instanceof Trouble ? error.code : "";
+        // a large file goes on where it was cut; what only has to wait is sent again, under the same upload id
+        const again =
+          (file.size > SLICE && ["unreached", "elsewhere"].includes(code)) || ["busy", "starting"].includes(code);
         const pause = PAUSES[failures];
-        if (stopped.yes || !cut || file.size <= SLICE || pause === undefined) throw error;
+        if (stopped.yes || !again || pause === undefined) throw error;
         failures += 1;
         await new Promise((resolve) => setTimeout(resolve, pause));
         if (stopped.yes) throw new Trouble("Stopped by you.", 0, "stopped");
-        at = await here(upload).catch(() => at);
+        if (file.size > SLICE) at = await here(upload).catch(() => at);
       }
     }
   };

@@ -1,10 +1,28 @@
-// Who is logged in; without a session there is only the log-in.
-import { useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from "react";
+// Who is logged in; without a session there is only the log-in. Where a session ends while a page is open, the page waits behind it
+// as it is: what was being typed is there again, with the focus in it, when the same person is back.
+import { onlineManager, useQueryClient } from "@tanstack/react-query";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { client, data, type Schemas, setCsrf, Trouble } from "../api/client";
 import { belongTo } from "../parts/drafts";
 import { Login } from "./Login";
 import { words } from "./notices";
+
+/** Lets nobody see or reach a page until its person is back. */
+function Aside(props: { aside: boolean; children: ReactNode }): ReactNode {
+  const focused = useRef<HTMLElement | null>(null);
+  const before = useRef(props.aside);
+  if (props.aside && !before.current)
+    focused.current = document.activeElement instanceof HTMLElement ? document.activeElement : null;
+  before.current = props.aside;
+  useEffect(() => {
+    if (!props.aside) focused.current?.focus();
+  }, [props.aside]);
+  return (
+    <div className="session" hidden={props.aside} inert={props.aside}>
+      {props.children}
+    </div>
+  );
+}
 
 type Session = { me: Schemas["Me"]; logOut: () => void };
 
@@ -13,14 +31,24 @@ const Context = createContext<Session | null>(null);
 export function SessionProvider(props: { children: ReactNode }): ReactNode {
   const queries = useQueryClient();
   const [me, setMe] = useState<Schemas["Me"] | null | undefined>(undefined);
+  const [ended, setEnded] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const last = useRef<number | null>(null);
 
-  const enter = useCallback((who: Schemas["Me"]) => {
-    setCsrf(who.csrf);
-    belongTo(who.id);
-    setProblem(null);
-    setMe(who);
-  }, []);
+  const enter = useCallback(
+    (who: Schemas["Me"]) => {
+      setCsrf(who.csrf);
+      belongTo(who.id);
+      setProblem(null);
+      // what was asked for by somebody else is not theirs to see
+      if (last.current !== null && last.current !== who.id) queries.clear();
+      else void queries.invalidateQueries();
+      last.current = who.id;
+      setMe(who);
+      setEnded(false);
+    },
+    [queries],
+  );
 
   useEffect(() => {
     data(client.GET("/api/session")).then(enter, (error: unknown) => {
@@ -33,24 +61,39 @@ export function SessionProvider(props: { children: ReactNode }): ReactNode {
   useEffect(
     () =>
       queries.getQueryCache().subscribe((event) => {
-        const error = event.query.state.error;
-        if (error instanceof Trouble && error.code === "log-in") setMe(null);
+        // an error of before is still there while a query is asked anew
+        const error = event.type === "updated" && event.action.type === "error" ? event.action.error : null;
+        if (error instanceof Trouble && error.code === "log-in") setEnded(true);
       }),
     [queries],
   );
+
+  // nothing is asked for meanwhile: it would only be refused
+  useEffect(() => {
+    onlineManager.setOnline(!ended);
+  }, [ended]);
 
   const logOut = useCallback(() => {
     data(client.DELETE("/api/session")).finally(() => {
       queries.clear();
       belongTo(null);
+      last.current = null;
       setMe(null);
+      setEnded(false);
     });
   }, [queries]);
 
   const value = useMemo(() => (me ? { me, logOut } : null), [me, logOut]);
   if (me === undefined) return <div aria-busy="true" />;
   if (value === null) return <Login onEnter={enter} problem={problem} />;
-  return <Context value={value}>{props.children}</Context>;
+  return (
+    <>
+      {ended && <Login onEnter={enter} problem={problem} />}
+      <Aside key={value.me.id} aside={ended}>
+        <Context value={value}>{props.children}</Context>
+      </Aside>
+    </>
+  );
 }
 
 export function useSession(): Session {

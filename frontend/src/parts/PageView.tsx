@@ -30,6 +30,9 @@ export function pictureOf(document: number, page: number): string {
   return `/api/documents/${document}/pages/${page}`;
 }
 
+/** Milliseconds after which a picture that did not come is asked for again. */
+const RETRIES = [1000, 3000];
+
 /** One page of a document, large, with the places marked where facts were read; names of marks stand in the margin. */
 export function PageView(props: Props): ReactNode {
   const { document, pages, page, focus, marks } = props;
@@ -37,6 +40,7 @@ export function PageView(props: Props): ReactNode {
   const [whole, setWhole] = useState(false);
   const [zoom, setZoom] = useState(0);
   const [broken, setBroken] = useState(false);
+  const [tries, setTries] = useState(0);
   const frame = useRef<HTMLDivElement>(null);
   const here = marks.filter((mark) => mark.box.page === page);
   const size = pages[page - 1];
@@ -69,6 +73,7 @@ export function PageView(props: Props): ReactNode {
   useEffect(() => {
     setTurn(0);
     setBroken(false);
+    setTries(0);
   }, [document, page]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the focused mark is brought into view when it changes
   useEffect(() => {
@@ -137,13 +142,17 @@ export function PageView(props: Props): ReactNode {
               </div>
             ) : (
               <img
-                src={pictureOf(document, page)}
+                src={`${pictureOf(document, page)}${tries ? `?again=${tries}` : ""}`}
                 alt={`Page ${page}`}
                 draggable={false}
                 onLoad={() => requestAnimationFrame(() => props.onPainted?.())}
                 onError={() => {
-                  setBroken(true);
-                  props.onPainted?.();
+                  // very many pages may be being drawn just now: it is asked for again before it is called broken
+                  if (tries < RETRIES.length) setTimeout(() => setTries(tries + 1), RETRIES[tries]);
+                  else {
+                    setBroken(true);
+                    props.onPainted?.();
+                  }
                 }}
               />
             )}

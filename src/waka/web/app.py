@@ -1,9 +1,11 @@
 """The web application: the API's resources, the guard, the built front end."""
 
 from pathlib import Path
+from typing import Any
 
 from flask import Flask, Response, abort, g, jsonify, make_response, send_from_directory
 from flask_openapi3.models.info import Info
+from flask_openapi3.models.security_scheme import SecurityScheme
 from flask_openapi3.openapi import OpenAPI
 
 from waka import VERSION
@@ -31,6 +33,11 @@ from waka.web.bounded_json import BoundedJson
 from waka.web.handing import Fronted
 from waka.work.drive import Drive
 
+#: How the API knows who asks (OpenAPI 3.1, 4.8.27): a session's cookie; writes bear its CSRF token besides.
+_SECURITY: dict[str, SecurityScheme | dict[str, Any]] = {
+    "session": {"type": "apiKey", "in": "cookie", "name": guard.COOKIE},
+    "csrf": {"type": "apiKey", "in": "header", "name": guard.CSRF_HEADER},
+}
 #: The most that a JSON body may have, in bytes; uploads have their own limit.
 MAX_BODY = 1 << 20
 
@@ -45,6 +52,7 @@ def make_app(
         "waka",
         info=Info(title="Waka", version=VERSION),
         doc_ui=False,
+        security_schemes=_SECURITY,
         validation_error_callback=problems.validation_problem,
         static_folder=None,
     )
@@ -76,7 +84,7 @@ def make_app(
 
     @app.route("/api/openapi.json")
     def openapi() -> Response:
-        return jsonify(app.api_doc)
+        return jsonify(described(app.api_doc))
 
     @app.route("/api/<path:rest>", methods=["GET", "POST", "PUT", "PATCH", "DELETE"])
     def no_such_resource(rest: str) -> Response:
@@ -85,6 +93,17 @@ def make_app(
     if frontend is not None:
         _serve_frontend(app, frontend)
     return app
+
+
+def described(document: dict[str, Any]) -> dict[str, Any]:
+    """The API's document with what each operation needs of a session."""
+    for path, operations in document["paths"].items():
+        for method, operation in operations.items():
+            if f"/api{path}" in guard.OPEN or path in guard.OPEN:
+                operation["security"] = [{}] if method in ("get", "post") else [{"session": [], "csrf": []}]
+            else:
+                operation["security"] = [{"session": []}] if method == "get" else [{"session": [], "csrf": []}]
+    return document
 
 
 def _serve_frontend(app: Flask, folder: Path) -> None:

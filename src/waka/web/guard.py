@@ -23,7 +23,8 @@ _BROWSER_DAYS = 400
 CSRF_HEADER = "X-Waka-CSRF"
 #: The client sends it where a person did something since the last request; what it asks by itself keeps no session awake.
 AWAKE_HEADER = "X-Waka-Awake"
-_OPEN = frozenset(["/api/session", "/api/health", "/api/openapi.json"])
+#: What needs no session.
+OPEN = frozenset(["/api/session", "/api/health", "/api/openapi.json"])
 _SAFE = frozenset(["GET", "HEAD", "OPTIONS"])
 
 
@@ -96,7 +97,7 @@ def register(app: Flask, *, hosts: frozenset[str], secure: bool) -> None:
 
 
 def _refuse(asked: Request) -> Response | None:
-    if not asked.path.startswith("/api/") or (asked.path in _OPEN and asked.method in ("GET", "HEAD", "POST")):
+    if not asked.path.startswith("/api/") or (asked.path in OPEN and asked.method in ("GET", "HEAD", "POST")):
         return None
     if g.get("actor") is None:
         return problem(401, "log-in", "Log in first.")
