@@ -26,7 +26,7 @@ class Client:
         person = next(p for p in PEOPLE if p.login == login)
         body = json.dumps({"login": person.login, "password": person.password})
         answer = self.ask("POST", "/api/session", body.encode(), {"Content-Type": "application/json"})
-        self.cookie = answer[1]["Set-Cookie"].partition(";")[0]
+        self.cookie = answer[1]["Set-Cookie"]
         self.csrf = json.loads(answer[0])["csrf"]
 
     def ask(
@@ -42,7 +42,8 @@ class Client:
             answer = connection.getresponse()
             if answer.status >= 300:
                 raise RuntimeError(f"{method} {path}: {answer.status} {answer.read()[:300]!r}")
-            return answer.read(), dict(answer.getheaders())
+            cookies = [one.partition(";")[0] for one in answer.headers.get_all("Set-Cookie", [])]
+            return answer.read(), {**dict(answer.getheaders()), "Set-Cookie": "; ".join(cookies)}
         finally:
             connection.close()
 

@@ -67,7 +67,7 @@ class Person:
         self.heads = {"Content-Type": "application/json"}
         status, told, heads = self.ask("POST", "/api/session", json.dumps({"login": login, "password": password}))
         assert status == 200, told
-        self.heads |= {"Cookie": heads["Set-Cookie"].partition(";")[0], "X-Waka-CSRF": told["csrf"]}
+        self.heads |= {"Cookie": heads["Set-Cookie"], "X-Waka-CSRF": told["csrf"]}
 
     @classmethod
     def administrator(cls, home: Path, port: int, login: str = "petra") -> "Person":
@@ -88,6 +88,7 @@ class Person:
             answer = connection.getresponse()
             data = answer.read()
             told = json.loads(data) if "json" in answer.headers.get("Content-Type", "") else data
-            return answer.status, told, dict(answer.getheaders())
+            cookies = [one.partition(";")[0] for one in answer.headers.get_all("Set-Cookie", [])]
+            return answer.status, told, {**dict(answer.getheaders()), "Set-Cookie": "; ".join(cookies)}
         finally:
             connection.close()

@@ -69,12 +69,12 @@ http {{
         listen 127.0.0.1:{port} default_server backlog=4096;
         server_name _;
 
-        error_page 400 494 495 496 497 /problem/bad;
+        error_page 400 494 495 496 497 =400 /problem/bad;
         error_page 408 /problem/slow;
         error_page 413 /problem/large;
         error_page 414 /problem/bad;
-        error_page 500 507 /problem/full;
-        error_page 502 504 /problem/starting;
+        error_page 500 507 =507 /problem/full;
+        error_page 502 504 =503 /problem/starting;
         error_page 503 /problem/busy;
 
         location / {{ proxy_pass http://everyday; }}

@@ -41,7 +41,7 @@ class Database:
             kwargs={"row_factory": dict_row, "options": "-c timezone=UTC -c jit=off"},
             open=True,
             check=ConnectionPool.check_connection,
-            timeout=20,
+            timeout=8,
         )
 
     @contextmanager
