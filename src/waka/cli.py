@@ -12,6 +12,7 @@ import click
 
 from waka import VERSION
 from waka.commands import pattern as pattern_command
+from waka.commands.backup import backup, restore
 from waka.commands.manifest import manifest
 from waka.commands.running import default_home, homes, opened, running, told
 from waka.commands.scanner import scanner
@@ -78,7 +79,9 @@ def serve(folder: Path, port: int) -> None:
     _serve(folder, port, demo=False)
 
 
+cli.add_command(backup)
 cli.add_command(manifest)
+cli.add_command(restore)
 cli.add_command(scanner)
 
 

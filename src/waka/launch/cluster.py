@@ -1,6 +1,7 @@
 """The PostgreSQL of one home: made once, on loopback only, with generated passwords (scram)."""
 
 import os
+import signal
 import subprocess
 import tempfile
 import time
@@ -13,6 +14,8 @@ from waka.launch.trouble import Trouble
 from waka.store.schema import apply_schema
 
 START_SECONDS = 60
+#: What ends the server cleanly: its connections are ended, what it holds is written down.
+STOP = signal.SIGINT
 _SETTINGS = {
     "listen_addresses": "127.0.0.1",
     "password_encryption": "scram-sha-256",
@@ -123,6 +126,12 @@ def wait_for_server(home: Home, port: int, process: "subprocess.Popen[bytes] | N
 
 def prepare_database(home: Home, port: int) -> list[str]:
     """The roles, the database and the schema; the schema steps that were applied now."""
+    make_empty_database(home, port)
+    return apply_schema(home.conninfo(port, "owner"))
+
+
+def make_empty_database(home: Home, port: int) -> None:
+    """The roles and the database, where they are not there yet."""
     secret = home.secrets()
     info = home.conninfo(port, "owner").replace("dbname=waka", "dbname=postgres")
     with psycopg.connect(info, autocommit=True) as conn:
@@ -132,7 +141,6 @@ def prepare_database(home: Home, port: int) -> list[str]:
             )
         if conn.execute("SELECT 1 FROM pg_database WHERE datname = 'waka'").fetchone() is None:
             conn.execute("CREATE DATABASE waka ENCODING 'UTF8' TEMPLATE template0 LC_COLLATE 'C' LC_CTYPE 'C.UTF-8'")
-    return apply_schema(home.conninfo(port, "owner"))
 
 
 def runs_as_root() -> bool:

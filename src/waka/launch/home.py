@@ -54,6 +54,11 @@ class Home:
         return self.folder / "run"
 
     @property
+    def restoring(self) -> Path:
+        """Is there while a backup is being restored: a home that has it is not whole."""
+        return self.folder / "restoring"
+
+    @property
     def worker_sign(self) -> Path:
         """What the worker touches every two seconds, so that it is seen when it hangs."""
         return self.run / "worker.sign"
@@ -71,7 +76,12 @@ class Home:
         return folder / f"{name}.sock"
 
     def prepare(self) -> None:
-        """Make the folders; Trouble where that cannot be, or where the disk is full."""
+        """Make the folders; Trouble where that cannot be, or where the disk is full, or where a restore broke off here."""
+        if self.restoring.exists():
+            raise Trouble(
+                f"The restore into {self.folder} broke off; it is not whole.",
+                "Remove that folder, then restore the backup again.",
+            )
         try:
             for folder in (self.folder, self.contents, self.pictures, self.watched, self.logs, self.run):
                 folder.mkdir(parents=True, exist_ok=True)

@@ -67,7 +67,7 @@ class Supervisor:
         self.database_port = free_port()
         cluster.clear_stale_lock(self.home)
         server = cluster.server_command(self.home, self.database_port)
-        self._add("postgres", server, stop_signal=signal.SIGINT, stop_seconds=8.0)
+        self._add("postgres", server, stop_signal=cluster.STOP, stop_seconds=8.0)
         cluster.wait_for_server(self.home, self.database_port, self.parts[0].process)
         for step in cluster.prepare_database(self.home, self.database_port):
             self.say(f"applied the schema step {step}")

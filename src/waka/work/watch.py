@@ -116,6 +116,9 @@ def _files(folder: Path) -> Iterator[tuple[Path, os.stat_result | None, str | No
     """What stands in a watched folder: path, what the system says of it, or why it cannot be taken."""
     try:
         entries = sorted(folder.iterdir())
+    except FileNotFoundError:  # it was removed, or is not there yet after a restore
+        (folder / DONE).mkdir(parents=True, exist_ok=True)
+        return
     except OSError as error:
         yield folder, None, f"The watched folder cannot be read ({error.strerror})."
         return
