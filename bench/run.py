@@ -9,7 +9,20 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
-from bench import arriving, byhand, connections, finding, large, manifest, material, names, reading, receiving, stacks
+from bench import (
+    arriving,
+    byhand,
+    connections,
+    finding,
+    large,
+    manifest,
+    material,
+    names,
+    reading,
+    receiving,
+    stacks,
+    turns,
+)
 from bench.figures import Figure
 from waka.launch.service import collect_seldom
 
@@ -22,6 +35,7 @@ BENCHES = {
     "stacks": stacks.measure,
     "arriving": arriving.measure,
     "serving": connections.measure,
+    "turns": turns.measure,
     "large": large.measure,
     "byhand": byhand.measure,
     "material": material.measure,

@@ -129,7 +129,9 @@ def test_a_restored_drive_is_the_one_that_was_backed_up(running: Running, tmp_pa
         drive.database.close()
         person = Person(port, "petra")
         watching = person.ask("GET", "/api/watched")[1]["areas"]
-        assert [[p["name"] for p in area["problems"]] for area in watching if area["path"]] == [["taken"]], "no error but that folder"
+        assert [[p["name"] for p in area["problems"]] for area in watching if area["path"]] == [["taken"]], (
+            "no error but that folder"
+        )
         assert person.ask("PUT", f"/api/uploads/{uuid.uuid4()}?name=next.pdf", bill(500))[0] == 201
         assert Person.ask(running.person, "GET", "/api/session")[0] == 200, "the first one goes on"
     again = waka("restore", str(target), home=new)
