@@ -1,11 +1,15 @@
 """The reading child: good documents with boxes; bad ones end as a word, and harm nothing."""
 
 import ast
+import contextlib
 import io
 import os
+import shutil
 import subprocess
 import sys
+import tempfile
 import textwrap
+import time
 import zlib
 from datetime import date
 from pathlib import Path
@@ -175,3 +179,53 @@ def test_a_parent_that_dies_is_replaced_by_the_next(tmp_path: Path) -> None:
     for parent, _ in sandbox._nurseries._idle:
         parent.kill()
     assert sandbox.read_content(path, media.PDF).problem is None
+
+
+def test_folders_of_a_worker_that_was_killed_are_swept() -> None:
+    with subprocess.Popen(["true"]) as gone:
+        gone.wait()
+    left = Path(tempfile.gettempdir()) / f"waka-child-{gone.pid}-read-left"
+    mine = Path(tempfile.gettempdir()) / f"waka-child-{os.getpid()}-read-mine"
+    for folder in (left, mine):
+        folder.mkdir(exist_ok=True)
+        (folder / "1.png").write_bytes(b"x")
+    try:
+        assert sandbox.sweep_folders() >= 1
+        assert not left.exists() and mine.exists()
+    finally:
+        shutil.rmtree(mine)
+
+
+def children_of(pid: int) -> list[int]:
+    found = []
+    for process in Path("/proc").glob("[0-9]*"):
+        with contextlib.suppress(OSError):
+            if int((process / "stat").read_text().rpartition(")")[2].split()[1]) == pid:
+                found += [int(process.name), *children_of(int(process.name))]
+    return found
+
+
+def test_what_reads_ends_with_whoever_asked(tmp_path: Path) -> None:
+    path = written(tmp_path, bomb())
+    script = f"from pathlib import Path; from waka.readers import sandbox; sandbox.read_content(Path({str(path)!r}), 'application/pdf')"
+    asking = subprocess.Popen([sys.executable, "-c", script], stderr=subprocess.DEVNULL)
+    deadline = time.monotonic() + 40
+    while len(readers := children_of(asking.pid)) < 2:  # the parent of readers, and the one that reads
+        assert time.monotonic() < deadline and asking.poll() is None
+    asking.kill()
+    asking.wait()
+    while any(
+        Path(f"/proc/{pid}").exists() and "Z" not in Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2][:3]
+        for pid in readers
+    ):
+        assert time.monotonic() < deadline, "nothing goes on reading for nobody"
+        time.sleep(0.05)
+
+
+def test_a_long_reading_is_left_for_later_by_whoever_others_wait_behind(tmp_path: Path) -> None:
+    path = written(tmp_path, bomb())
+    began = time.monotonic()
+    with pytest.raises(sandbox.TakesLong):
+        sandbox.read_content(path, media.PDF, quick=True)
+    assert time.monotonic() - began < 20
+    assert sandbox.read_content(written(tmp_path, bill(7)), media.PDF, quick=True).problem is None

@@ -132,3 +132,52 @@ def test_a_file_that_grows_while_it_is_taken_is_not_put_away(
     for now in (6.0, 9.0):
         watch.look(world.drive, looked, now=now)
     assert (folder / "done" / "scan.pdf").read_bytes() == bill(1) + b"more"
+
+
+def test_a_name_that_is_no_text_is_listed_and_keeps_nothing_else_from_being_taken(world: World, folder: Path) -> None:
+    strange = Path(os.fsdecode(os.fsencode(folder) + b"/scan\xff\xfe.pdf"))
+    strange.write_bytes(bill(1))
+    drop_into(folder, "good.pdf", bill(2))
+    watch.set_watching(world.drive, world.keeper, world.books, "remove")
+    (other,) = [Path(r["path"]) for r in watch.watching(world.drive, world.keeper) if r["area"] == world.books]
+    drop_into(other, "elsewhere.pdf", bill(3))
+    looked = watch.Looked()
+    for now in (0.0, 3.0, 6.0):
+        watch.look(world.drive, looked, now=now)
+    assert sorted(names(world)) == ["elsewhere.pdf", "good.pdf"]
+    (told,) = problems(world).items()
+    assert told[0] == "scan\ufffd\ufffd.pdf" and "UTF-8" in told[1]
+    assert strange.exists()
+
+
+def test_a_fault_with_one_file_is_told_and_the_others_are_taken(
+    world: World, folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    for name in ("a.pdf", "b.pdf", "c.pdf"):
+        drop_into(folder, name, bill(ord(name[0])))
+    real = watch.receive
+
+    def breaks(*given: Any, **more: Any) -> Any:
+        if more["name"] == "b.pdf":
+            raise KeyError("a fault of ours")
+        return real(*given, **more)
+
+    monkeypatch.setattr(watch, "receive", breaks)
+    looked = watch.Looked()
+    for now in (0.0, 3.0):
+        watch.look(world.drive, looked, now=now)
+    assert sorted(names(world)) == ["a.pdf", "c.pdf"]
+    assert "fault in Waka" in problems(world)["b.pdf"] and "KeyError" not in problems(world)["b.pdf"]
+    assert "a fault of ours" in capsys.readouterr().err
+
+
+def test_a_watched_folder_that_was_removed_is_made_again(world: World, folder: Path) -> None:
+    (folder / "done").rmdir()
+    folder.rmdir()
+    looked = watch.Looked()
+    watch.look(world.drive, looked, now=0.0)
+    assert problems(world) == {} and (folder / "done").is_dir()
+    drop_into(folder, "scan.pdf", bill(1))
+    for now in (1.0, 4.0):
+        watch.look(world.drive, looked, now=now)
+    assert names(world) == ["scan.pdf"]
