@@ -1,5 +1,7 @@
 """What is planned and undone by the worker because it is long: told while it waits, whole or not at all, stopped, given up."""
 
+import errno
+
 import pytest
 
 from tests.work.planned import CUT, counts, names, plan, told
@@ -122,7 +124,7 @@ def test_what_breaks_off_again_and_again_is_given_up(world: World, monkeypatch: 
     manifest = planned_later(world)
 
     def broken(*_: object) -> None:
-        raise RuntimeError("the disk is gone")
+        raise OSError(errno.EIO, "the disk is gone")
 
     with monkeypatch.context() as patched:
         patched.setattr(plan_by_worker, "plan_lines", broken)

@@ -10,7 +10,7 @@ from tests.world import World
 from waka.jobs import worker
 from waka.store.postgres import jobs
 from waka.store.postgres.database import every
-from waka.work import read, slip
+from waka.work import arrive, read, slip
 
 
 class Killed(BaseException):
@@ -35,7 +35,7 @@ def test_a_worker_that_is_killed_in_between_brings_the_rest_the_next_time(
 ) -> None:
     mail = unlike(30)
     arrival = world.bring_in(mail, "papers.eml", read=False)
-    real, count = read.receive, [0]
+    real, count = arrive.receive, [0]
 
     def killed_at_the_twelfth(*given: Any, **more: Any) -> Any:
         count[0] += 1

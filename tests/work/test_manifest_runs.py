@@ -105,7 +105,7 @@ def test_a_run_that_breaks_off_again_and_again_says_so(
     with world.drive.database.transaction() as conn:
         manifests.give_up(conn, manifest, "the disk is full")
     card = manifests.card(world.drive, world.keeper, manifest)
-    assert card.row["state"] == "failed" and "the disk is full" in card.row["problem"]
+    assert card.row["state"] == "checked" and "the disk is full" in card.row["problem"]
     assert manifests.run_queued(world.drive, manifest) == "failed"
 
 
@@ -215,3 +215,16 @@ def test_a_plan_tells_how_much_its_documents_hold_and_a_run_in_chunks_how_much_o
     monkeypatch.setattr(store, "set_progress", noted)
     assert manifests.run_queued(world.drive, manifest) == "done"
     assert seen == [50, 100, 120]
+
+
+def test_a_run_that_broke_off_again_and_again_is_gone_on_with(world: World) -> None:
+    world.file(world.yard, [f"{n} plank {n}.pdf" for n in range(3)])
+    manifest = plan(world)
+    with world.drive.database.transaction() as conn:
+        store.begin_run(conn, manifest, world.keeper.person, "queued", partial=False)
+        gate_lines.set_state(conn, manifest, "running")
+        manifests.give_up(conn, manifest, "the worker ended while it was at it, again and again")
+        row = gate_lines.lock_manifest(conn, manifest)
+    assert row is not None and row["state"] == "checked"
+    assert "Nothing was changed" in row["problem"] and "Go on" in row["problem"]
+    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"

@@ -155,7 +155,7 @@ def test_a_fault_with_one_file_is_told_and_the_others_are_taken(
 ) -> None:
     for name in ("a.pdf", "b.pdf", "c.pdf"):
         drop_into(folder, name, bill(ord(name[0])))
-    real = watch.receive
+    real = arrive.receive
 
     def breaks(*given: Any, **more: Any) -> Any:
         if more["name"] == "b.pdf":

@@ -319,13 +319,21 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
 
 
 def give_up(conn: Connection, manifest: int, problem: str) -> None:
-    """The planning or the run of a manifest failed again and again: say so. What was done in parts stays done and can be undone."""
+    """The planning or the run of a manifest failed again and again: say so, and that it can be gone on with.
+
+    What was done in parts stays done and can be undone; a run of which nothing was done is a plan again.
+    """
     row = lines.lock_manifest(conn, manifest)
     if row is not None and row["state"] == "planned":
         plan_by_worker.not_planned(conn, row, "failed", f"Its planning broke off: {problem}")
     if row is not None and row["state"] in ("queued", "running"):
-        state = "partly done" if row["partial"] and row["progress"] else "failed"
-        store.end_run(conn, manifest, state, f"The run broke off: {problem}")
+        if row["partial"] and row["progress"]:
+            told = f"The run broke off after {row['progress']:,} of {row['lines']:,} lines ({problem}). Go on with the others when you like."
+            store.end_run(conn, manifest, "partly done", told)
+        else:
+            told = f"The run broke off ({problem}). Nothing was changed. Go on by running it again."
+            store.end_run(conn, manifest, "checked", told)
+            lines.unmark_run(conn, manifest)
 
 
 def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
