@@ -40,10 +40,10 @@ def seeds() -> dict[str, bytes]:
     """Small papers of every sort that is read."""
     return {
         "docx": made.docx(), "odt": made.odt(), "xlsx": made.xlsx(), "ods": made.ods(), "pptx": made.pptx(), "odp": made.odp(),
-        "mail": made.mail(), "rtf": made.RTF, "html": made.HTML, "old text": made.OLD_TEXT, "zip": made.zipped({"a/plan.txt": "x" * 5}),
-        "wide text": "Keel und Kiel: Wörter".encode("utf-16"), "bill": bill(7), "png": small_picture("PNG"), "tiff": small_picture("TIFF"), "jpeg": small_picture("JPEG"),
-        "gif": small_picture("GIF"), "webp": small_picture("WEBP"),
-        "letter": papers.letter_pdf(PARTIES[3], date(2026, 1, 2), "Length", ["The inner basin is dredged."]), "invoice": made.ubl(),
+        "mail": made.mail(), "rtf": made.RTF, "html": made.HTML, "old text": made.OLD_TEXT, "invoice": made.ubl(), "bill": bill(7),
+        "zip": made.zipped({"a/plan.txt": "x" * 5}), "wide text": "Keel und Kiel: Wörter".encode("utf-16"),
+        "letter": papers.letter_pdf(PARTIES[3], date(2026, 1, 2), "Length", ["The inner basin is dredged."]),
+        **{form: small_picture(form) for form in ("PNG", "TIFF", "JPEG", "GIF", "WEBP")},
     }  # fmt: skip
 
 

@@ -35,7 +35,7 @@ class UploadQuery(BaseModel):
 
 class WaitingQuery(BaseModel):
     after: int | None = Field(default=None, ge=1, lt=2**62, description="The last arrival of the page before.")
-    limit: int = Field(default=100, ge=1, le=100)
+    limit: int = Field(default=50, ge=1, le=100)
 
 
 def _tags(tags: list[str] | None) -> tuple[str, ...] | None:
