@@ -26,6 +26,7 @@ def test_what_was_being_typed_is_there_with_the_focus_when_the_session_ended(ent
     field.fill("half a refer")
     end_sessions(live, "odalys")
     expect(page.get_by_label("Password")).to_be_visible()
+    expect(page.get_by_text("Your session has ended. Odalys Brink, log in again")).to_be_visible()
     expect(field).to_be_hidden()
     log_in(page, "odalys")
     expect(page.get_by_label("Password")).to_have_count(0)

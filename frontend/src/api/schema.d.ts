@@ -1779,6 +1779,8 @@ export interface components {
             media_type: string;
             /** Name */
             name: string;
+            /** Notes */
+            notes: string[];
             /** Pages */
             pages: components["schemas"]["PageOut"][];
             /** Places */

@@ -128,6 +128,18 @@ describe("a file that is brought in", () => {
     expect(asked).toHaveLength(1);
   });
 
+  it("waits and is sent again under the same number where very many come at once, or Waka is starting", async () => {
+    answers = [
+      { status: 503, body: { detail: "Very many documents are being brought in.", code: "busy" } },
+      { status: 503, body: { detail: "Waka is just starting again.", code: "starting" } },
+      whole,
+    ];
+    const { done } = sendFile(file(1000), "busy", () => {}, null, null);
+    await vi.runAllTimersAsync();
+    await done;
+    expect(asked).toHaveLength(3);
+  });
+
   it("tells the server's own words where it is refused, and what it is where there are none", async () => {
     answers = [
       { status: 507, body: { detail: "The disk is full.", code: "disk" } },

@@ -1,11 +1,20 @@
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type FormEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { Brand } from "./Brand";
 import { words } from "./notices";
 
-export function Login(props: { onEnter: (me: Schemas["Me"]) => void; problem: string | null }): ReactNode {
+type Props = {
+  onEnter: (me: Schemas["Me"]) => void;
+  problem: string | null;
+  /** Who was logged in, where a session has ended while their page was open. */
+  ended?: string;
+};
+
+export function Login(props: Props): ReactNode {
   const [problem, setProblem] = useState(props.problem);
   const [busy, setBusy] = useState(false);
+  const first = useRef<HTMLInputElement>(null);
+  useEffect(() => first.current?.focus(), []);
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
@@ -26,10 +35,16 @@ export function Login(props: { onEnter: (me: Schemas["Me"]) => void; problem: st
           <Brand />
           waka
         </h1>
-        <p className="quiet">The common drive, its arrivals and its records.</p>
+        {props.ended ? (
+          <p role="status">
+            Your session has ended. {props.ended}, log in again, and your page is there as you left it.
+          </p>
+        ) : (
+          <p className="quiet">The common drive, its arrivals and its records.</p>
+        )}
         <label>
           Name
-          <input className="text-input" name="login" autoComplete="username" required maxLength={200} />
+          <input ref={first} className="text-input" name="login" autoComplete="username" required maxLength={200} />
         </label>
         <label>
           Password

@@ -88,7 +88,7 @@ export function SessionProvider(props: { children: ReactNode }): ReactNode {
   if (value === null) return <Login onEnter={enter} problem={problem} />;
   return (
     <>
-      {ended && <Login onEnter={enter} problem={problem} />}
+      {ended && <Login onEnter={enter} problem={problem} ended={value.me.name} />}
       <Aside key={value.me.id} aside={ended}>
         <Context value={value}>{props.children}</Context>
       </Aside>

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { words } from "../app/notices";
+import { ReadingNotes } from "../parts/ReadingNotes";
 import type { Edit } from "./SlipPanel";
 import { likeBefore } from "./sameAsBefore";
 
@@ -29,11 +30,7 @@ export function Offers(props: Props): ReactNode {
           {slip.parked.note && `: ${slip.parked.note}`}
         </div>
       )}
-      {slip.notes.map((note) => (
-        <div className="note" key={note}>
-          {note}
-        </div>
-      ))}
+      <ReadingNotes notes={slip.notes} />
       {slip.made_from.length > 0 && (
         <div className="note">
           Made of{" "}

@@ -5,6 +5,7 @@ import { useCard, useTrail } from "../api/queries";
 import { type Key, useKeys } from "../app/keys";
 import { useNotices } from "../app/notices";
 import { type Mark, PageView } from "../parts/PageView";
+import { ReadingNotes } from "../parts/ReadingNotes";
 import { strokeClass } from "../parts/SlotText";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut } from "../places/moving";
@@ -143,6 +144,7 @@ export default function DocumentPage(): ReactNode {
         </p>
         <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
         <PlaceList places={shown.places} may={shown.may_file} />
+        <ReadingNotes notes={shown.notes} />
         <h2 className="label">Facts</h2>
         <dl className="document-facts">
           {shown.facts.map((fact) => (

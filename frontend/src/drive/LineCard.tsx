@@ -7,6 +7,7 @@ import { usePutVersion } from "../bringing/newVersion";
 import { TrailList } from "../document/TrailList";
 import { planningOf } from "../manifest/chosen";
 import { count } from "../parts/format";
+import { ReadingNotes } from "../parts/ReadingNotes";
 import { PlaceList } from "../places/PlaceList";
 import { ChosenSums } from "./ChosenSums";
 import type { DriveActs } from "./driveKeys";
@@ -69,6 +70,7 @@ export function LineCard(props: Props): ReactNode {
           </a>
         </div>
       )}
+      <ReadingNotes notes={card.data?.notes ?? []} />
       <dl className="card-facts">
         {(card.data?.facts ?? []).map((fact) => (
           <div key={fact.field}>

@@ -264,6 +264,7 @@ class CardOut(Out):
     pages: list[PageOut]
     reading: bool
     problem: str | None
+    notes: list[str]
     strokes: dict[str, int]
     made_from: list[OriginalOut]
     may_file: bool

@@ -225,7 +225,8 @@ def card_out(card: Card) -> forms.CardOut:
             forms.VersionOut(number=v["number"], original_name=v["original_name"], at=v["at"], by=v["by"], size=v["size"])
             for v in card.versions
         ],
-        pages=[page_out(p) for p in row["pages"]], problem=row["problem"], reading=row["reading"],
+        pages=[page_out(p) for p in row["pages"]], problem=row["problem"], notes=row["notes"],
+        reading=row["reading"],
         strokes=_all_strokes(fields, card.plan.get("name", ""), card.plan.get("place", "")), may_file=card.may_file,
         arrived_at=row["arrived_at"], arrived_by=row["arrived_by"], filed_at=row["filed_at"], filed_by=row["filed_by"],
     )  # fmt: skip

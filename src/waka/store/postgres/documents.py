@@ -32,7 +32,7 @@ def document_card(conn: Connection, document: int, reach: Reach) -> Row | None:
         f"""
         SELECT d.id, d.extension, d.head, d.state, d.arrived_at, d.filed_at, s.access_class, s.kind,
                a.name AS arrived_by, f.name AS filed_by, v.content, v.original_name, w.original_name AS arrived_name, c.size, c.media_type,
-               coalesce(r.pages, '[]') AS pages, r.problem, {_UNREAD} AS reading
+               coalesce(r.pages, '[]') AS pages, r.problem, coalesce(r.notes, '[]') AS notes, {_UNREAD} AS reading
         FROM document d JOIN search_row s ON s.document = d.id
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         JOIN version w ON w.document = d.id AND w.number = 1 LEFT JOIN reading r ON r.content = v.content
