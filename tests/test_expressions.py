@@ -5,11 +5,13 @@ import signal
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import date
 from typing import Any
 
 import pytest
 
 from tests.expressions import expressions, hostile
+from waka.core.names.fields import Settings
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.structure.template import compile_template, tidy_lines
@@ -79,6 +81,24 @@ def test_a_long_literal_is_a_pattern_like_any_other() -> None:
     assert compile_template([text]).patterns[0].text == text
     compiled = compile_pattern("b" * 2000 + "-<ref>")
     assert "b" in compiled.text
+
+
+@pytest.mark.parametrize(
+    "pattern",
+    [
+        "<a>-<b>-<c>-<d>-<e>",
+        "<subject>_<ref>?_<kind>?-<a>?",
+        "<issued yyyy-MM-dd|received yyyy>_<subject>_<b>?",
+        "<a> (<b>)?",
+        "<n 001>-<a>-<n2 01>",
+    ],
+)
+def test_a_pattern_reads_anything_in_no_time(pattern: str) -> None:
+    compiled, settings = compile_pattern(pattern), Settings(date(2026, 3, 1))
+    for part in ("-", "_", "a-", "2026-", "(", " (", "1", "a_1-", "~2"):
+        with _at_most(5.0):
+            compiled.read(part * (20_000 // len(part)), settings)
+            compiled.read(part * (20_000 // len(part)) + "\x01", settings)
 
 
 def test_a_pattern_has_a_bounded_number_of_slots() -> None:

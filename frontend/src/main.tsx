@@ -3,7 +3,9 @@ import "@fontsource/atkinson-hyperlegible/latin-700.css";
 import "@fontsource/atkinson-hyperlegible-mono/latin-400.css";
 import "./app/base.css";
 import { createRoot } from "react-dom/client";
+import { noticeTouches } from "./api/awake";
 import { App } from "./app/App";
 
+noticeTouches(window);
 const root = document.getElementById("root");
 if (root) createRoot(root).render(<App />);

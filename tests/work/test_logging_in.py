@@ -52,6 +52,13 @@ def test_an_address_is_slowed_down_whatever_names_it_tries(world: World) -> None
     assert isinstance(tried(database, PASSWORD, caller=Caller("10.0.0.77")), OpenSession), "others are not"
 
 
+def test_behind_a_proxy_one_who_guesses_slows_down_nobody_else(world: World) -> None:
+    database, proxy = world.drive.database, Caller("127.0.0.1", shared=True)
+    told = [tried(database, WRONG, login=f"nobody {n}", caller=proxy) for n in range(25)]
+    assert told == ["wrong-login"] * 25
+    assert isinstance(tried(database, PASSWORD, caller=proxy), OpenSession)
+
+
 def test_success_counts_against_nobody(world: World) -> None:
     database = world.drive.database
     for _ in range(60):

@@ -3,14 +3,15 @@ export const AWAKE = "X-Waka-Awake";
 
 let touched = true;
 
-for (const what of ["keydown", "pointerdown", "wheel"])
-  window.addEventListener(
-    what,
-    () => {
-      touched = true;
-    },
-    { capture: true, passive: true },
-  );
+function touch(): void {
+  touched = true;
+}
+
+/** Notice from now on what a person does on the page. */
+export function noticeTouches(page: Window): void {
+  for (const what of ["keydown", "pointerdown", "wheel"])
+    page.addEventListener(what, touch, { capture: true, passive: true });
+}
 
 /** Whether a person did something since this was asked last. */
 export function wasTouched(): boolean {

@@ -16,6 +16,7 @@ from dataclasses import asdict, dataclass
 from pathlib import Path
 
 from waka.launch.trouble import Trouble
+from waka.store.content.files import sync_folder
 
 _CHUNK = 1 << 20
 
@@ -131,12 +132,3 @@ def sha256_of(path: Path) -> str:
     """The SHA-256 of a file."""
     with path.open("rb") as file:
         return hashlib.file_digest(file, "sha256").hexdigest()
-
-
-def sync_folder(folder: Path) -> None:
-    """Flush a folder's names to disk."""
-    handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
-    try:
-        os.fsync(handle)
-    finally:
-        os.close(handle)

@@ -122,7 +122,8 @@ def _from_elsewhere(asked: Request) -> bool:
 
 def calling() -> sessions.Caller:
     """Where a log-in comes from."""
-    return sessions.Caller(caller(), request.cookies.get(BROWSER_COOKIE), request.cookies.get(COOKIE))
+    proxied = bool(current_app.config["WAKA_SECURE"])
+    return sessions.Caller(caller(), request.cookies.get(BROWSER_COOKIE), request.cookies.get(COOKIE), shared=proxied)
 
 
 def _keep(response: Response, name: str, value: str, seconds: int) -> None:

@@ -42,6 +42,8 @@ class Caller:
     address: str = "here"
     browser: str | None = None
     session: str | None = None
+    #: The address is a proxy's, through which everybody comes: it says nothing of who guesses.
+    shared: bool = False
 
 
 @dataclass(frozen=True)
@@ -65,7 +67,8 @@ def _counted(conn: Connection, name: str, person: int | None, caller: Caller) ->
     if caller.browser is not None and person is not None and store.knows_browser(conn, _hash(caller.browser), person):
         return [_Counted(f"browser {_hash(caller.browser).hex()}", 10)]
     # people type passwords where the name belongs: only a hash of it is kept
-    return [_Counted(f"address {caller.address}", 20), _Counted(f"name {_hash(name).hex()}", 5)]
+    by_name = _Counted(f"name {_hash(name).hex()}", 5)
+    return [by_name] if caller.shared else [_Counted(f"address {caller.address}", 20), by_name]
 
 
 def _count(database: Database, name: str, caller: Caller) -> list[_Counted]:

@@ -205,27 +205,14 @@ def compose(
     if last and name.name is not None:
         taken = documents.entry_at(conn, last, entry_key(join_extension(name.name, row["extension"])))
     return Slip(
-        row=row,
-        kind=kind,
-        facts=slip_facts,
-        asked=tuple(questions(kind, found, given, needed, rule.get("expects"))),
-        area=area,
-        areas=around.areas,
-        name_pattern=rule["name"],
-        place_pattern=rule["place"],
-        name=name,
-        name_given=written.get("name") is not None,
-        misfit=misfit,
-        steps=steps,
-        place_problem=problem,
-        there=there,
-        taken=taken,
+        row=row, kind=kind, facts=slip_facts, asked=tuple(questions(kind, found, given, needed, rule.get("expects"))), area=area,
+        areas=around.areas, name_pattern=rule["name"], place_pattern=rule["place"], name=name,
+        name_given=written.get("name") is not None, misfit=misfit, steps=steps, place_problem=problem, there=there, taken=taken,
         same=_same(documents.same_content(conn, [row["content"]], reach) if same is None else same, row["content"]),
         reason=_reason(kind, area, plan, written),
-        mismatch=media.mismatch(split_extension(row["original_name"])[1], row["media_type"]),
-        parties=known,
+        mismatch=media.mismatch(split_extension(row["original_name"])[1], row["media_type"]), parties=known,
         also=() if listed else _also(conn, reach, written.get("also", ())),
-    )
+    )  # fmt: skip
 
 
 def _also(conn: Connection, reach: Reach, wanted: Sequence[int]) -> tuple[AlsoPlace, ...]:

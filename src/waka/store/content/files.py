@@ -135,7 +135,7 @@ class ContentFiles:
             folder.mkdir(exist_ok=True)
         staged.path.rename(target)
         for folder in (target.parent, target.parent.parent, self.root):
-            _sync_folder(folder)
+            sync_folder(folder)
 
     def drop(self, staged: Staged) -> None:
         """Forget a staged file."""
@@ -176,7 +176,8 @@ class ContentFiles:
         return removed
 
 
-def _sync_folder(folder: Path) -> None:
+def sync_folder(folder: Path) -> None:
+    """Flush a folder's names to disk."""
     handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
     try:
         os.fsync(handle)

@@ -28,11 +28,16 @@ LANES: tuple[Lane, ...] = ("quick", "slow")
 
 
 def enqueue(conn: Connection, kind: str, payload: dict[str, Any], *, person: int = HOUSE) -> int:
-    """Put a job into the queue inside the caller's transaction; its id. It waits for the turn of ``person``."""
+    """Put a job into the queue inside the caller's transaction; its id. It waits for the turn of ``person``.
+
+    The house's own work is in no hurry and may take long: it never takes the place of what is quick.
+    """
     if person != HOUSE:
         run(conn, "INSERT INTO job_turn (person) VALUES (%s) ON CONFLICT DO NOTHING", [person])
     row = one(
-        conn, "INSERT INTO job (kind, payload, person) VALUES (%s, %s, %s) RETURNING id", [kind, Jsonb(payload), person]
+        conn,
+        "INSERT INTO job (kind, payload, person, lane) VALUES (%s, %s, %s, %s) RETURNING id",
+        [kind, Jsonb(payload), person, "slow" if person == HOUSE else "quick"],
     )
     run(conn, f"SELECT pg_notify('{CHANNEL}', '')")
     return int(row["id"]) if row else 0
