@@ -1,5 +1,6 @@
 """Bringing documents in over HTTP: good ones, and every bad one with a clear word and nothing lost or harmed."""
 
+import hashlib
 import io
 import uuid
 
@@ -10,6 +11,7 @@ from werkzeug.test import TestResponse
 from tests.web.caller import Caller
 from tests.world import World, bill
 from waka.jobs.worker import work_one
+from waka.work.read import read_content
 
 
 def put(
@@ -201,3 +203,15 @@ def test_two_senders_of_one_part_do_not_mix(filer: Caller, world: World) -> None
     assert files.append(key, 0, Slow(), 100) == 100
     assert refused == [409]
     assert part(filer, upload, content, 100, len(content) - 1).status_code == 201
+
+
+def test_what_was_left_out_is_said_on_the_card_of_the_filed_document(filer: Caller, world: World) -> None:
+    told = put(filer, b"one line\n" * 9_000, "long list.txt").get_json()
+    read_content(world.drive, hashlib.sha256(b"one line\n" * 9_000).digest())
+    slip = filer.json("GET", f"/api/arrivals/{told['id']}")
+    (note,) = slip["notes"]
+    assert "more lines are left out" in note
+    facts = {"kind": "other", "subject": "long list", "issued": "2026-03-01"}
+    filer.json("PATCH", f"/api/arrivals/{told['id']}", json={"facts": facts, "name": "long list", "place": "Lists"})
+    filer.json("POST", f"/api/arrivals/{told['id']}/file", json={})
+    assert filer.json("GET", f"/api/documents/{told['id']}")["notes"] == [note]
