@@ -22,8 +22,7 @@ def test_the_whole_way_by_keyboard_alone(enter: Enter) -> None:
     page = enter(None, "/", size="low")
     keys = page.keyboard
     odalys = PEOPLE[0]
-    page.get_by_label("Name").wait_for()
-    keys.press("Tab")
+    expect(page.get_by_label("Name")).to_be_focused()
     keys.type(odalys.login)
     keys.press("Tab")
     keys.type(odalys.password)
