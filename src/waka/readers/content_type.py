@@ -3,14 +3,13 @@
 The scanners of text go through it once, whatever stands in it; what libmagic does with it nobody promises.
 """
 
-import zipfile
 from pathlib import Path
 
 import magic
 
 from waka.readers import media
 from waka.readers.outcome import Unreadable
-from waka.readers.zipped import opened
+from waka.readers.zipped import BROKEN, opened
 
 _OFFICE_PARTS = {"word/document.xml": media.DOCX, "xl/workbook.xml": media.XLSX, "ppt/presentation.xml": media.PPTX}
 _MAIL_NAMES = frozenset(
@@ -117,6 +116,6 @@ def _zip_type(path: Path) -> str:
                 with archive.open("mimetype") as held:
                     said = held.read(200).decode("ascii", "replace").strip()
                 return said if said in (media.ODT, media.ODS, media.ODP) else media.ZIP
-    except (Unreadable, zipfile.BadZipFile, OSError, ValueError, RuntimeError):
+    except (Unreadable, *BROKEN):
         pass  # a damaged archive is one all the same; its reader says what is wrong with it
     return media.ZIP

@@ -12,7 +12,7 @@ from defusedxml import ElementTree
 from waka.readers.outcome import Unreadable
 from waka.readers.paged import Opened, clean
 from waka.readers.typeset import Block, Typeset, told_left_out
-from waka.readers.zipped import opened
+from waka.readers.zipped import BROKEN, opened
 
 _MAX_PART = 64 << 20
 _MAX_ROWS = 3_000
@@ -52,7 +52,7 @@ def _open(path: str, blocks_of: Callable[[zipfile.ZipFile], Iterator[Block]], pr
         with opened(path) as file:
             blocks = list(blocks_of(file))
             told = _properties(_part(file, properties))
-    except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError, RuntimeError, zipfile.LargeZipFile) as error:
+    except BROKEN as error:
         raise Unreadable(_DAMAGED) from error
     pages = Typeset(blocks)
     notes = [block.text for block in blocks if block.note]

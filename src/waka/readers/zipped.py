@@ -1,8 +1,10 @@
 """ZIP directories under limits: how much there is of one is asked before it is taken into memory (APPNOTE 6.3.10, 4.3.12 to 4.3.16)."""
 
 import contextlib
+import lzma
 import struct
 import zipfile
+import zlib
 from collections.abc import Iterator
 from pathlib import Path
 from typing import BinaryIO
@@ -12,6 +14,9 @@ from waka.readers.outcome import Unreadable
 MAX_ENTRIES = 100_000
 #: An entry has 46 bytes and its name; of so many bytes, Python makes at most about 150 MB of objects.
 MAX_DIRECTORY = 12 << 20
+#: What reading a part of a damaged archive raises: by zipfile, by what unpacks, by what reads numbers and names.
+BROKEN = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, lzma.LZMAError, EOFError, OSError, RuntimeError, ValueError, KeyError,
+          IndexError, struct.error)  # fmt: skip
 DAMAGED = "The archive is damaged or cut off. Ask for it again."
 _END, _END64, _LOCATOR = b"PK\x05\x06", b"PK\x06\x06", b"PK\x06\x07"
 _END_SIZE, _LOCATOR_SIZE, _END64_SIZE, _LONGEST_REMARK = 22, 20, 56, 65_535
@@ -53,7 +58,7 @@ def opened(path: str | Path) -> Iterator[zipfile.ZipFile]:
             )
         try:
             archive = zipfile.ZipFile(file)
-        except (zipfile.BadZipFile, NotImplementedError, OSError, ValueError, struct.error) as error:
+        except BROKEN as error:
             raise Unreadable(DAMAGED) from error
         with archive:
             yield archive
