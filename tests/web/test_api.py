@@ -11,6 +11,7 @@ from tests.web.caller import Caller
 from tests.world import PASSWORD, World, bill
 from waka.web.app import make_app
 from waka.web.contract import openapi_text
+from waka.work import sessions
 from waka.work.drive import Drive
 
 
@@ -60,7 +61,10 @@ def test_writes_need_the_sessions_own_token(app: Flask, world: World) -> None:
     assert keeper("POST", "/api/folders", json=body).status_code == 201
 
 
-def test_a_wrong_login_and_a_wrong_password_are_told_alike_and_slow_down(app: Flask, world: World) -> None:
+def test_a_wrong_login_and_a_wrong_password_are_told_alike_and_slow_down(
+    app: Flask, world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(sessions, "_FIRST_PAUSE", 40.0)  # a slow machine tries again within it
     nobody = Caller(app, None)
     told = {
         nobody("POST", "/api/session", json={"login": who, "password": "wrong wrong"}).text

@@ -16,7 +16,7 @@ from waka.work.people import login_name
 
 #: A session ends after that at the latest; one that no person uses ends sooner (``store.IDLE_HOURS``).
 SESSION_HOURS = 7 * 24
-_LONGEST_PAUSE = 60.0
+_FIRST_PAUSE, _LONGEST_PAUSE = 1.0, 60.0
 _hasher = argon2.PasswordHasher()
 #: Checked against when there is no such login, so that both answers take the same time.
 _NOBODY = _hasher.hash(secrets.token_hex(16))
@@ -55,7 +55,7 @@ class _Counted:
 
     def pause(self, tries: int) -> float:
         """Seconds until the next try, after so many before this one."""
-        return min(_LONGEST_PAUSE, 2.0 ** (tries + 1 - self.free)) if tries + 1 >= self.free else 0.0
+        return min(_LONGEST_PAUSE, _FIRST_PAUSE * 2.0 ** (tries + 1 - self.free)) if tries + 1 >= self.free else 0.0
 
 
 def _hash(token: str) -> bytes:
