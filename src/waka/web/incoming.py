@@ -12,7 +12,7 @@ from werkzeug.exceptions import ClientDisconnected
 
 from waka.work.actor import Refused
 
-#: Uploads of one session that are taken at once; the browser sends three.
+#: Uploads of one session that are taken at once.
 MAX_AT_ONCE = 12
 #: So many bytes have to come in so many seconds (about 200 bytes a second), or the upload is ended; what came of a part is kept.
 STEP_BYTES, STEP_SECONDS = 16 << 10, 80.0
