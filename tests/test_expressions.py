@@ -89,7 +89,7 @@ def test_a_long_literal_is_a_pattern_like_any_other() -> None:
         "<a>-<b>-<c>-<d>-<e>",
         "<subject>_<ref>?_<kind>?-<a>?",
         "<issued yyyy-MM-dd|received yyyy>_<subject>_<b>?",
-        "<a> (<b>)?",
+        "<a> (<b>)",
         "<n 001>-<a>-<n2 01>",
     ],
 )

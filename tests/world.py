@@ -105,7 +105,17 @@ class World:
             contents.announce(conn, content, len(text), "text/plain", lease_seconds=900)
             contents.mark_present(conn, content)
             contents.save_reading(
-                conn, content, reader=1, outcome="read", problem=None, pages=[], properties={}, words=[], text=text
+                conn,
+                content,
+                reader=1,
+                outcome="read",
+                problem=None,
+                pages=[],
+                properties={},
+                words=[],
+                text=text,
+                stated=[],
+                notes=[],
             )
             p = {"d": documents, "by": self.keeper.person, "c": content}
             run(conn, "INSERT INTO document (id, extension, state, arrived_by) SELECT d, 'pdf', 'arrived', %(by)s"

@@ -217,7 +217,17 @@ def test_a_text_of_endless_different_words_is_kept_as_far_as_it_can_be(world: Wo
     text = " ".join(f"wort{n:07d}ü" for n in range(70_000))
     with world.drive.database.transaction() as conn:
         contents.save_reading(
-            conn, SHA, reader=1, outcome="read", problem=None, pages=[], properties={}, words=[], text=text
+            conn,
+            SHA,
+            reader=1,
+            outcome="read",
+            problem=None,
+            pages=[],
+            properties={},
+            words=[],
+            text=text,
+            stated=[],
+            notes=[],
         )
         row = conn.execute(
             "SELECT length(body) AS n, words @@ to_tsquery('simple', 'wort0000001ü') AS hit FROM content_text"

@@ -6,9 +6,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 #: What is one line's own in a reason, and what stands there for all: where a name does not fit, or else the names that are
-#: quoted. Regular expressions that Python and PostgreSQL read alike.
+#: quoted. Regular expressions that Python and PostgreSQL read alike (which counts to 255 at most).
 PLACE = (" at character [0-9]+$", "")
-NAMES = ("“[^”]{0,400}”", "“…”")
+NAMES = ("“[^”]{0,255}”", "“…”")
 _PLACE, _NAMES = re.compile(PLACE[0]), re.compile(NAMES[0])
 
 Gap = tuple[int, str]

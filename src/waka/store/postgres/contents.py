@@ -79,8 +79,8 @@ def save_reading(
     properties: dict[str, str],
     words: list[list[Any]],
     text: str,
-    stated: list[Any] | None = None,
-    notes: list[str] | None = None,
+    stated: list[Any],
+    notes: list[str],
     scanned: bool = False,
     locked: bool = False,
 ) -> int:

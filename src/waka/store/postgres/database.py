@@ -18,6 +18,11 @@ class DatabaseGone(Exception):
         self.disk_full = disk_full
 
 
+#: A NUL or a surrogate in a text (psycopg itself: no state), too long, a number, a day or an offset beyond bounds, no
+#: character of the database's encoding (PostgreSQL's manual, appendix A). Other data errors are faults of a statement.
+_ABOUT_A_VALUE = frozenset({None, "22001", "22003", "22008", "22009", "22021", "22P05"})
+
+
 class CannotKeep(Exception):
     """A value is none that the database can hold: NUL in a text, a number or a day beyond all bounds. Nothing was changed."""
 
@@ -53,7 +58,9 @@ class Database:
         except psycopg.errors.DiskFull as full:
             raise DatabaseGone("the disk of the records is full", disk_full=True) from full
         except psycopg.DataError as wrong:
-            raise CannotKeep from wrong
+            if wrong.sqlstate in _ABOUT_A_VALUE:
+                raise CannotKeep from wrong
+            raise
         except (psycopg.OperationalError, PoolTimeout) as gone:
             raise DatabaseGone(str(gone).strip()) from gone
 
