@@ -159,6 +159,7 @@ def test_a_drawing_without_words_is_not_blank(kept: Keeper) -> None:
         (made.picture_of(["oak"], form="JPEG"), "image/jpeg", 2),
         (made.pages("oak"), media.PDF, 2),
     ],
+    ids=["broken PDF", "broken PNG", "picture's page 2", "PDF's page 2"],
 )
 def test_what_is_damaged_or_not_there_is_refused_with_words(
     kept: Keeper, content: bytes, kind: str, number: int
