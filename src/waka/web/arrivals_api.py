@@ -8,10 +8,27 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.web import arrival_forms, forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
-from waka.web.forms import Line
 from waka.web.incoming import incoming
+from waka.web.present.changes import done_out
+from waka.web.present.slips import slip_out, slip_summary
+from waka.web.schemas.arrivals import (
+    ClaimForm,
+    FiledOut,
+    FileForm,
+    FileReadyForm,
+    LeftOut,
+    ParkForm,
+    PartOut,
+    ReceivedOut,
+    SlipForm,
+    SlipOut,
+    UnlockForm,
+    Waiting,
+)
+from waka.web.schemas.base import Line
+from waka.web.schemas.changes import DoneOut
 from waka.work import arrive, edit_slip, file, learn, park, read, slip, suggest
 from waka.work.actor import Actor, Refused
 from waka.work.observe import paths
@@ -42,13 +59,13 @@ def _tags(tags: list[str] | None) -> tuple[str, ...] | None:
     return None if tags is None else tuple(tags)
 
 
-def _slip_out(composed: slip.Slip, actor: Actor) -> arrival_forms.SlipOut:
+def _slip_out(composed: slip.Slip, actor: Actor) -> SlipOut:
     offered = suggest.offered(guard.drive(), actor, composed)
     parents = [r["parent"] for r in (*composed.same, *offered.versions)]
-    return telling.slip_out(composed, offered, actor, paths(guard.drive(), actor, parents))
+    return slip_out(composed, offered, actor, paths(guard.drive(), actor, parents))
 
 
-@api.put("/uploads/<string:upload>", responses={201: arrival_forms.ReceivedOut, 202: arrival_forms.PartOut})
+@api.put("/uploads/<string:upload>", responses={201: ReceivedOut, 202: PartOut})
 def bring_in(path: UploadPath, query: UploadQuery) -> Response:
     """Bring in one document: its bytes are the request's body. The same upload id again does no harm."""
     ranged = request.headers.get("Content-Range")
@@ -65,9 +82,9 @@ def bring_in(path: UploadPath, query: UploadQuery) -> Response:
                 area=query.area, folder=query.folder,
             )  # fmt: skip
             if isinstance(got, int):
-                return answer(arrival_forms.PartOut(here=got), 202)
+                return answer(PartOut(here=got), 202)
             received = got
-    out = arrival_forms.ReceivedOut(id=received.document, name=received.name, again=received.again)
+    out = ReceivedOut(id=received.document, name=received.name, again=received.again)
     return answer(out, 200 if received.again else 201)
 
 
@@ -80,37 +97,37 @@ def _part(header: str, length: int | None) -> arrive.Part:
     return arrive.Part(first, last, total)
 
 
-@api.get("/uploads/<string:upload>", responses={200: arrival_forms.PartOut})
+@api.get("/uploads/<string:upload>", responses={200: PartOut})
 def bytes_here(path: UploadPath) -> Response:
     """How many bytes of an upload of one's own are here, to go on from."""
-    return answer(arrival_forms.PartOut(here=arrive.bytes_here(guard.drive(), guard.actor(), path.upload)))
+    return answer(PartOut(here=arrive.bytes_here(guard.drive(), guard.actor(), path.upload)))
 
 
-@api.get("/arrivals", responses={200: arrival_forms.Waiting})
+@api.get("/arrivals", responses={200: Waiting})
 def waiting(query: WaitingQuery) -> Response:
     """What waits and one may see, the oldest first, a page at a time: `next` is `after` of the next page, null on the last."""
     actor = guard.actor()
     slips = slip.waiting(guard.drive(), actor, after=query.after, limit=query.limit + 1)
-    shown = [telling.summary(one, actor) for one in slips[: query.limit]]
-    return answer(arrival_forms.Waiting(arrivals=shown, next=shown[-1].id if len(slips) > query.limit else None))
+    shown = [slip_summary(one, actor) for one in slips[: query.limit]]
+    return answer(Waiting(arrivals=shown, next=shown[-1].id if len(slips) > query.limit else None))
 
 
-@api.get("/arrivals/<int:arrival>", responses={200: arrival_forms.SlipOut})
+@api.get("/arrivals/<int:arrival>", responses={200: SlipOut})
 def open_slip(path: ArrivalPath) -> Response:
     """One arrival's slip, to look at."""
     actor = guard.actor()
     return answer(_slip_out(slip.open_slip(guard.drive(), actor, path.arrival), actor))
 
 
-@api.post("/arrivals/<int:arrival>/claim", responses={200: arrival_forms.SlipOut})
-def claim_slip(path: ArrivalPath, body: arrival_forms.ClaimForm) -> Response:
+@api.post("/arrivals/<int:arrival>/claim", responses={200: SlipOut})
+def claim_slip(path: ArrivalPath, body: ClaimForm) -> Response:
     """Take an arrival into one's hands unless somebody else has it (`take`: take it over). Answers with its slip."""
     actor = guard.actor()
     return answer(_slip_out(slip.claim_slip(guard.drive(), actor, path.arrival, take=body.take), actor))
 
 
-@api.patch("/arrivals/<int:arrival>", responses={200: arrival_forms.SlipOut})
-def write_on_slip(path: ArrivalPath, body: arrival_forms.SlipForm) -> Response:
+@api.patch("/arrivals/<int:arrival>", responses={200: SlipOut})
+def write_on_slip(path: ArrivalPath, body: SlipForm) -> Response:
     """Write on a slip: facts, name, place, area. Answers with the slip composed anew."""
     actor = guard.actor()
     edit = edit_slip.SlipEdit(
@@ -120,8 +137,8 @@ def write_on_slip(path: ArrivalPath, body: arrival_forms.SlipForm) -> Response:
     return answer(_slip_out(edit_slip.edit_slip(guard.drive(), actor, path.arrival, edit), actor))
 
 
-@api.post("/arrivals/<int:arrival>/file", responses={200: forms.DoneOut})
-def file_arrival(path: ArrivalPath, body: arrival_forms.FileForm) -> Response:
+@api.post("/arrivals/<int:arrival>/file", responses={200: DoneOut})
+def file_arrival(path: ArrivalPath, body: FileForm) -> Response:
     """File an arrival by its slip."""
     applied = file.file_arrival(
         guard.drive(),
@@ -132,21 +149,19 @@ def file_arrival(path: ArrivalPath, body: arrival_forms.FileForm) -> Response:
         version_of=body.version_of,
         place_of=body.place_of,
     )
-    return answer(telling.done(applied, "Filed"))
+    return answer(done_out(applied, "Filed"))
 
 
-@api.post("/arrivals/file", responses={200: arrival_forms.FiledOut})
-def file_ready(body: arrival_forms.FileReadyForm) -> Response:
+@api.post("/arrivals/file", responses={200: FiledOut})
+def file_ready(body: FileReadyForm) -> Response:
     """File the arrivals that are ready, as one manifest; what is not ready any more is left and told."""
     got = file.file_ready(guard.drive(), guard.actor(), [(a.arrival, a.revision) for a in body.arrivals])
-    left = [arrival_forms.LeftOut(name=one.name, why=one.why) for one in got.left]
-    return answer(
-        arrival_forms.FiledOut(manifest=got.applied.manifest if got.applied else None, filed=list(got.filed), left=left)
-    )
+    left = [LeftOut(name=one.name, why=one.why) for one in got.left]
+    return answer(FiledOut(manifest=got.applied.manifest if got.applied else None, filed=list(got.filed), left=left))
 
 
 @api.put("/arrivals/<int:arrival>/parked", responses={204: None})
-def put_aside(path: ArrivalPath, body: arrival_forms.ParkForm) -> Response:
+def put_aside(path: ArrivalPath, body: ParkForm) -> Response:
     """Put an arrival aside until a day, with a note."""
     park.park(guard.drive(), guard.actor(), path.arrival, park.Parking(body.until, body.note))
     return make_response("", 204)
@@ -160,7 +175,7 @@ def take_up(path: ArrivalPath) -> Response:
 
 
 @api.post("/arrivals/<int:arrival>/unlock", responses={204: None})
-def unlock(path: ArrivalPath, body: arrival_forms.UnlockForm) -> Response:
+def unlock(path: ArrivalPath, body: UnlockForm) -> Response:
     """Read an arrival that is locked with a password, which is used once and kept nowhere."""
     read.unlock(guard.drive(), guard.actor(), path.arrival, body.password)
     return make_response("", 204)

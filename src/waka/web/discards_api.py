@@ -8,10 +8,12 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.web import forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
 from waka.web.drive_api import EntryPath
-from waka.web.forms import Form, Id, Out
+from waka.web.present.changes import done_out
+from waka.web.schemas.base import Form, Id, Out
+from waka.web.schemas.changes import DoneOut
 from waka.work import discards, whole_folders
 
 api = APIBlueprint("discards", __name__, url_prefix="/api", abp_tags=[Tag(name="discards")])
@@ -86,15 +88,15 @@ def folders() -> Response:
     return answer(DiscardedFolders(folders=told))
 
 
-@api.post("/discards/folders/<int:manifest>/restore", responses={200: forms.DoneOut})
+@api.post("/discards/folders/<int:manifest>/restore", responses={200: DoneOut})
 def restore_folder(path: ManifestPath) -> Response:
     """Bring a discarded folder back whole."""
     applied = whole_folders.restore(guard.drive(), guard.actor(), path.manifest)
-    return answer(telling.done(applied, "Restored"))
+    return answer(done_out(applied, "Restored"))
 
 
-@api.post("/discards/<int:entry>/restore", responses={200: forms.DoneOut})
+@api.post("/discards/<int:entry>/restore", responses={200: DoneOut})
 def restore(path: EntryPath, body: RestoreForm) -> Response:
     """Bring a discarded place back to where it was, or to another folder."""
     applied = discards.restore(guard.drive(), guard.actor(), path.entry, folder=body.folder, taken=body.taken)
-    return answer(telling.done(applied, "Restored"))
+    return answer(done_out(applied, "Restored"))

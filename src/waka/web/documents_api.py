@@ -7,9 +7,13 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.web import forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
 from waka.web.handing import file_response, unchanged
+from waka.web.present.changes import done_out
+from waka.web.present.documents import card_out, trail_lines
+from waka.web.schemas.changes import DoneOut
+from waka.web.schemas.documents import CardOut, FactForm, TagForm, Trail, Words
 from waka.work import look
 
 api = APIBlueprint("documents", __name__, url_prefix="/api", abp_tags=[Tag(name="documents")])
@@ -32,18 +36,18 @@ class ContentQuery(BaseModel):
     download: bool = False
 
 
-@api.get("/documents/<int:document>", responses={200: forms.CardOut})
+@api.get("/documents/<int:document>", responses={200: CardOut})
 def card(path: DocumentPath) -> Response:
     """A document's card."""
-    return answer(telling.card_out(look.card(guard.drive(), guard.actor(), path.document)))
+    return answer(card_out(look.card(guard.drive(), guard.actor(), path.document)))
 
 
-@api.get("/documents/<int:document>/trail", responses={200: forms.Trail})
+@api.get("/documents/<int:document>/trail", responses={200: Trail})
 def trail(path: DocumentPath) -> Response:
     """What happened to a document, the newest first."""
     rows, paths, row = look.trail(guard.drive(), guard.actor(), path.document)
     parties = look.card(guard.drive(), guard.actor(), path.document).parties
-    return answer(forms.Trail(lines=telling.trail_lines(rows, paths, row, parties)))
+    return answer(Trail(lines=trail_lines(rows, paths, row, parties)))
 
 
 @api.get("/documents/<int:document>/pages/<int:page>", responses={200: {"content": {"image/webp": {}}}})
@@ -55,10 +59,10 @@ def page_picture(path: PagePath, query: PictureQuery) -> Response:
     )
 
 
-@api.get("/documents/<int:document>/pages/<int:page>/words", responses={200: forms.Words})
+@api.get("/documents/<int:document>/pages/<int:page>/words", responses={200: Words})
 def page_words(path: PagePath) -> Response:
     """The words of a page: `[text, left, top, right, bottom]` in fractions of the page."""
-    return answer(forms.Words(words=look.page_words(guard.drive(), guard.actor(), path.document, path.page)))
+    return answer(Words(words=look.page_words(guard.drive(), guard.actor(), path.document, path.page)))
 
 
 @api.get("/documents/<int:document>/content", responses={200: {"content": {"application/octet-stream": {}}}})
@@ -79,15 +83,15 @@ def content(path: DocumentPath, query: ContentQuery) -> Response:
     return response
 
 
-@api.patch("/documents/<int:document>/facts", responses={200: forms.DoneOut})
-def set_fact(path: DocumentPath, body: forms.FactForm) -> Response:
+@api.patch("/documents/<int:document>/facts", responses={200: DoneOut})
+def set_fact(path: DocumentPath, body: FactForm) -> Response:
     """Change one fact by hand; null takes it away."""
     applied = look.set_fact(guard.drive(), guard.actor(), path.document, body.field, body.value)
-    return answer(telling.done(applied, "Fact changed"))
+    return answer(done_out(applied, "Fact changed"))
 
 
-@api.patch("/documents/<int:document>/tags", responses={200: forms.DoneOut})
-def set_tags(path: DocumentPath, body: forms.TagForm) -> Response:
+@api.patch("/documents/<int:document>/tags", responses={200: DoneOut})
+def set_tags(path: DocumentPath, body: TagForm) -> Response:
     """Put tags on and take tags off."""
     applied = look.set_tags(guard.drive(), guard.actor(), path.document, body.add, body.remove)
-    return answer(telling.done(applied, "Tags changed"))
+    return answer(done_out(applied, "Tags changed"))

@@ -6,9 +6,14 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.store.postgres.listing import Group, Listed, Sort
-from waka.web import drive_forms, forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
-from waka.web.forms import Line
+from waka.web.present.changes import done_out
+from waka.web.present.folders import folder_out, folder_view, line_out
+from waka.web.schemas.base import Line
+from waka.web.schemas.changes import DoneOut, MadeFolder
+from waka.web.schemas.folders import EntryForm, FolderForm, Folders, FolderViewOut, Lines
+from waka.web.schemas.groups import ChosenSums, Entries, Groups, Several, group_out, sums_out
 from waka.work import discards, look, walk, whole_folders
 from waka.work.actor import Refused
 
@@ -54,39 +59,39 @@ class LinesQuery(ListedQuery):
     limit: int = Field(default=200, ge=1, le=1000)
 
 
-@api.get("/folders", responses={200: forms.Folders})
+@api.get("/folders", responses={200: Folders})
 def top() -> Response:
     """The folders at the top of what one may read."""
-    return answer(forms.Folders(folders=[telling.folder_out(f) for f in walk.top(guard.drive(), guard.actor())]))
+    return answer(Folders(folders=[folder_out(f) for f in walk.top(guard.drive(), guard.actor())]))
 
 
-@api.post("/folders", responses={201: forms.MadeFolder})
-def make_folder(body: forms.FolderForm) -> Response:
+@api.post("/folders", responses={201: MadeFolder})
+def make_folder(body: FolderForm) -> Response:
     """Make a folder; `a/b/c` makes several levels."""
     folder, applied = walk.make_folder(guard.drive(), guard.actor(), body.parent, body.name)
-    return answer(forms.MadeFolder(folder=folder, **telling.done(applied, f"Made {body.name}").model_dump()), 201)
+    return answer(MadeFolder(folder=folder, **done_out(applied, f"Made {body.name}").model_dump()), 201)
 
 
-@api.get("/folders/<int:folder>", responses={200: forms.FolderViewOut})
+@api.get("/folders/<int:folder>", responses={200: FolderViewOut})
 def view(path: FolderPath, query: ViewQuery) -> Response:
     """A folder: path, folders, counts, how many names fit the plan, documents by month."""
-    return answer(telling.folder_view(walk.view(guard.drive(), guard.actor(), path.folder, below=query.below)))
+    return answer(folder_view(walk.view(guard.drive(), guard.actor(), path.folder, below=query.below)))
 
 
-@api.delete("/folders/<int:folder>", responses={200: forms.DoneOut})
+@api.delete("/folders/<int:folder>", responses={200: DoneOut})
 def remove_folder(path: FolderPath) -> Response:
     """Remove an empty folder."""
-    return answer(telling.done(walk.remove_folder(guard.drive(), guard.actor(), path.folder), "Removed"))
+    return answer(done_out(walk.remove_folder(guard.drive(), guard.actor(), path.folder), "Removed"))
 
 
-@api.get("/folders/<int:folder>/folders", responses={200: forms.Folders})
+@api.get("/folders/<int:folder>/folders", responses={200: Folders})
 def inside(path: FolderPath) -> Response:
     """The folders in a folder."""
     rows = walk.inside(guard.drive(), guard.actor(), path.folder)
-    return answer(forms.Folders(folders=[telling.folder_out(f) for f in rows]))
+    return answer(Folders(folders=[folder_out(f) for f in rows]))
 
 
-@api.get("/folders/<int:folder>/lines", responses={200: forms.Lines})
+@api.get("/folders/<int:folder>/lines", responses={200: Lines})
 def list_lines(path: FolderPath, query: LinesQuery) -> Response:
     """The documents of a folder, paged by key."""
     rows = walk.list_lines(
@@ -95,36 +100,36 @@ def list_lines(path: FolderPath, query: LinesQuery) -> Response:
     )  # fmt: skip
     last = rows[-1].row if len(rows) == query.limit else None
     following = f"{last['entry']}:{last['sort_value']}" if last else None
-    return answer(forms.Lines(lines=[telling.line_out(r) for r in rows], next=following))
+    return answer(Lines(lines=[line_out(r) for r in rows], next=following))
 
 
-@api.get("/folders/<int:folder>/groups", responses={200: drive_forms.Groups})
+@api.get("/folders/<int:folder>/groups", responses={200: Groups})
 def grouped(path: FolderPath, query: GroupQuery) -> Response:
     """The documents of a folder in groups: how many, bytes, amounts added up by currency."""
     rows, known = walk.grouped(guard.drive(), guard.actor(), Listed(path.folder, query.below), query.by)
-    groups = [drive_forms.group_out(query.by, r, known) for r in rows]
+    groups = [group_out(query.by, r, known) for r in rows]
     # parties and kinds are known by number or key: people look for their names; those that have none come last
     groups.sort(key=lambda g: (not g.value, "" if query.by in ("month", "year") else g.label.casefold()))
-    return answer(drive_forms.Groups(groups=groups))
+    return answer(Groups(groups=groups))
 
 
-@api.get("/folders/<int:folder>/entries", responses={200: drive_forms.Entries})
+@api.get("/folders/<int:folder>/entries", responses={200: Entries})
 def entries(path: FolderPath, query: EntriesQuery) -> Response:
     """The places of all documents of a folder, or of those whose names read as a pattern; 20,000 at most."""
     found = walk.entries(guard.drive(), guard.actor(), query.listed(path.folder), query.pattern)
-    return answer(drive_forms.Entries(entries=found))
+    return answer(Entries(entries=found))
 
 
-@api.post("/entries/sums", responses={200: drive_forms.ChosenSums})
-def sums(body: drive_forms.Entries) -> Response:
+@api.post("/entries/sums", responses={200: ChosenSums})
+def sums(body: Entries) -> Response:
     """Chosen places added up."""
-    return answer(drive_forms.sums_out(walk.sums(guard.drive(), guard.actor(), body.entries)))
+    return answer(sums_out(walk.sums(guard.drive(), guard.actor(), body.entries)))
 
 
-@api.post("/folders/<int:folder>/discard", responses={200: forms.DoneOut})
+@api.post("/folders/<int:folder>/discard", responses={200: DoneOut})
 def discard_whole(path: FolderPath) -> Response:
     """Discard a folder with all that lies in it."""
-    return answer(telling.done(whole_folders.discard(guard.drive(), guard.actor(), path.folder), "Discarded"))
+    return answer(done_out(whole_folders.discard(guard.drive(), guard.actor(), path.folder), "Discarded"))
 
 
 def _key(after: str | None) -> tuple[str, int] | None:
@@ -136,14 +141,14 @@ def _key(after: str | None) -> tuple[str, int] | None:
     return value, int(entry)
 
 
-@api.patch("/entries/<int:entry>", responses={200: forms.DoneOut})
-def rename_or_move(path: EntryPath, body: forms.EntryForm) -> Response:
+@api.patch("/entries/<int:entry>", responses={200: DoneOut})
+def rename_or_move(path: EntryPath, body: EntryForm) -> Response:
     """Rename or move one place of a document, or a folder."""
     applied = look.rename_or_move(guard.drive(), guard.actor(), path.entry, name=body.name, parent=body.parent)
-    return answer(telling.done(applied, "Moved" if body.parent else "Renamed"))
+    return answer(done_out(applied, "Moved" if body.parent else "Renamed"))
 
 
-@api.post("/entries/discard", responses={200: forms.DoneOut})
-def discard(body: drive_forms.Several) -> Response:
+@api.post("/entries/discard", responses={200: DoneOut})
+def discard(body: Several) -> Response:
     """Put places of documents among the discards, all or none."""
-    return answer(telling.done(discards.discard(guard.drive(), guard.actor(), body.entries), "Discarded"))
+    return answer(done_out(discards.discard(guard.drive(), guard.actor(), body.entries), "Discarded"))

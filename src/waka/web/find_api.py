@@ -6,9 +6,13 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.core.changes.ways import Names, Search
-from waka.web import forms, guard, register_forms, telling
+from waka.web import guard
 from waka.web.answers import answer
-from waka.web.forms import Line
+from waka.web.present.changes import undone_out
+from waka.web.schemas.base import Line
+from waka.web.schemas.changes import UndoableOut, UndoneOut
+from waka.web.schemas.find import HitOut, Hits, ReasonOut
+from waka.web.schemas.register import PartyOut, Register
 from waka.work import find, observe, undo
 
 api = APIBlueprint("find", __name__, url_prefix="/api", abp_tags=[Tag(name="find")])
@@ -24,46 +28,43 @@ class FindQuery(BaseModel):
     names: Names | None = None
 
 
-@api.get("/find", responses={200: forms.Hits})
+@api.get("/find", responses={200: Hits})
 def find_records(query: FindQuery) -> Response:
     """Documents that meet every word and filter, each with why."""
     asked = Search(query.q, query.kind, query.party, query.year, query.below, query.tag, query.names)
     results = find.find(guard.drive(), guard.actor(), asked)
     hits = [
-        forms.HitOut(
+        HitOut(
             document=h.row["document"], name=h.row["name"], path=h.path, folder=h.row["parent"], kind=h.row["kind"], party=h.party,
-            issued=h.row["issued"], reasons=[forms.ReasonOut(kind=k, text=t) for k, t in h.reasons], snippet=h.snippet,
+            issued=h.row["issued"], reasons=[ReasonOut(kind=k, text=t) for k, t in h.reasons], snippet=h.snippet,
         )
         for h in results.hits
     ]  # fmt: skip
-    return answer(forms.Hits(hits=hits, total=results.total, capped=results.capped))
+    return answer(Hits(hits=hits, total=results.total, capped=results.capped))
 
 
-@api.get("/parties", responses={200: register_forms.Register})
+@api.get("/parties", responses={200: Register})
 def parties() -> Response:
     """The party register, as far as one may know it."""
     rows = observe.register(guard.drive(), guard.actor())
-    out = [
-        register_forms.PartyOut(id=r["id"], name=r["name"], short=r["short"], code=r["code"], area=r["area"])
-        for r in rows
-    ]
-    return answer(register_forms.Register(parties=out))
+    out = [PartyOut(id=r["id"], name=r["name"], short=r["short"], code=r["code"], area=r["area"]) for r in rows]
+    return answer(Register(parties=out))
 
 
-@api.get("/undo", responses={200: forms.UndoableOut})
+@api.get("/undo", responses={200: UndoableOut})
 def undoable() -> Response:
     """What Ctrl+Z would undo: the last change of this session."""
     row = observe.undoable(guard.drive(), guard.actor())
-    return answer(forms.UndoableOut(manifest=row["id"] if row else None, title=row["title"] if row else None))
+    return answer(UndoableOut(manifest=row["id"] if row else None, title=row["title"] if row else None))
 
 
-@api.post("/redo", responses={200: forms.UndoneOut})
+@api.post("/redo", responses={200: UndoneOut})
 def redo_last() -> Response:
     """Do again what was undone last in this session."""
-    return answer(telling.undone(undo.redo_last(guard.drive().database, guard.actor())))
+    return answer(undone_out(undo.redo_last(guard.drive().database, guard.actor())))
 
 
-@api.post("/undo", responses={200: forms.UndoneOut})
+@api.post("/undo", responses={200: UndoneOut})
 def undo_last() -> Response:
     """Undo the last change of this session."""
-    return answer(telling.undone(undo.undo_last(guard.drive().database, guard.actor())))
+    return answer(undone_out(undo.undo_last(guard.drive().database, guard.actor())))

@@ -7,9 +7,11 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import Field
 
-from waka.web import forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
-from waka.web.forms import Form, Id, Out
+from waka.web.present.changes import done_out
+from waka.web.schemas.base import Form, Id, Out
+from waka.web.schemas.changes import DoneOut
 from waka.work import hand
 
 api = APIBlueprint("hand", __name__, url_prefix="/api", abp_tags=[Tag(name="in hand")])
@@ -72,8 +74,8 @@ def let_go(body: LetGoForm) -> Response:
     return answer(_hand())
 
 
-@api.post("/hand/put-down", responses={200: forms.DoneOut})
+@api.post("/hand/put-down", responses={200: DoneOut})
 def put_down(body: PutDownForm) -> Response:
     """Put down what is in hand: moved, copied or filed there too."""
     applied = hand.put_down(guard.drive(), guard.actor(), body.folder, body.how, body.entries)
-    return answer(telling.done(applied, "Put down"))
+    return answer(done_out(applied, "Put down"))

@@ -12,8 +12,37 @@ from waka.core.changes.reasons import Reason
 from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import SAMPLE
-from waka.web import forms, guard, manifest_forms, telling
+from waka.web import guard
 from waka.web.answers import answer
+from waka.web.present.changes import done_out, undone_out
+from waka.web.schemas.changes import DoneOut, UndoneOut
+from waka.web.schemas.manifests import (
+    ChosenForm,
+    FailedReading,
+    FailedReadings,
+    LineReason,
+    LineReasons,
+    ManifestLineOut,
+    ManifestLines,
+    ManifestList,
+    ManifestOut,
+    ManifestRowOut,
+    OfferOut,
+    Offers,
+    PlanForm,
+    PlanGap,
+    PreviewOut,
+    ReplanForm,
+    RunForm,
+    StateOut,
+    SumOut,
+    Sums,
+    SumsByType,
+    TryForm,
+    TypeSum,
+    UndoForm,
+    WayForm,
+)
 from waka.work import manifest_sums, manifests, observe, undo
 from waka.work import preview as previews
 from waka.work.actor import Refused
@@ -39,7 +68,7 @@ class LinesQuery(BaseModel):
     limit: int = Field(default=200, ge=1, le=1000)
 
 
-def _chosen(body: manifest_forms.ChosenForm) -> Chosen:
+def _chosen(body: ChosenForm) -> Chosen:
     if (body.folder is not None) + bool(body.entries) + (body.search is not None) != 1:
         raise Refused("Choose a folder, documents one by one, or a search.", code="chosen")
     if body.search is not None and not any(body.search.model_dump().values()):
@@ -48,7 +77,7 @@ def _chosen(body: manifest_forms.ChosenForm) -> Chosen:
     return Chosen(body.folder, body.below, tuple(dict.fromkeys(body.entries)), search, body.order)
 
 
-def _origin(body: manifest_forms.PlanForm) -> Origin:
+def _origin(body: PlanForm) -> Origin:
     chosen, way = body.chosen, body.way
     return Origin(
         _chosen(chosen),
@@ -64,11 +93,11 @@ def _line(
     state: str,
     paths: Mapping[int, str],
     made: Mapping[int, tuple[int, str]],
-) -> manifest_forms.ManifestLineOut:
+) -> ManifestLineOut:
     problem = row["problem"] or {}
     if row["kind"] in ("fact", "tag", "tag folder", "rest", "wait"):
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
-    return manifest_forms.ManifestLineOut(
+    return ManifestLineOut(
         line=line, number=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
         from_place=manifests.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
         to_place=manifests.place_told(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
@@ -78,8 +107,8 @@ def _line(
     )  # fmt: skip
 
 
-def _gap(problem: Mapping[str, Any]) -> manifest_forms.PlanGap | None:
-    return manifest_forms.PlanGap(**problem["gap"]) if "gap" in problem else None
+def _gap(problem: Mapping[str, Any]) -> PlanGap | None:
+    return PlanGap(**problem["gap"]) if "gap" in problem else None
 
 
 def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
@@ -98,8 +127,8 @@ def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
     return {"from_name": f"tags off: {', '.join(told['remove'])}", "to_name": f"tags on: {', '.join(told['add'])}"}
 
 
-@api.post("/manifests/preview", responses={200: manifest_forms.PreviewOut})
-def preview(body: manifest_forms.PlanForm) -> Response:
+@api.post("/manifests/preview", responses={200: PreviewOut})
+def preview(body: PlanForm) -> Response:
     """What a plan would do to the first few thousand documents; nothing is kept."""
     seen = previews.preview(guard.drive(), guard.actor(), _origin(body))
     lines = [
@@ -107,82 +136,82 @@ def preview(body: manifest_forms.PlanForm) -> Response:
         for n, row in enumerate(seen.rows)
     ]
     reasons = _reasons(seen.reasons)
-    return answer(manifest_forms.PreviewOut(counts=dict(seen.counts), reasons=reasons, lines=lines, more=seen.more))
+    return answer(PreviewOut(counts=dict(seen.counts), reasons=reasons, lines=lines, more=seen.more))
 
 
 #: So many reasons of a state are told one by one.
 _REASONS = 6
 
 
-def _reasons(reasons: Sequence[Reason]) -> manifest_forms.LineReasons:
-    listed: list[manifest_forms.LineReason] = []
+def _reasons(reasons: Sequence[Reason]) -> LineReasons:
+    listed: list[LineReason] = []
     others: dict[str, int] = {}
     for reason in reasons:
         if sum(told.state == reason.state for told in listed) < _REASONS:
-            gap = manifest_forms.PlanGap(area=reason.gap[0], kind=reason.gap[1]) if reason.gap else None
-            listed.append(manifest_forms.LineReason(state=reason.state, why=reason.why, lines=reason.lines, gap=gap))
+            gap = PlanGap(area=reason.gap[0], kind=reason.gap[1]) if reason.gap else None
+            listed.append(LineReason(state=reason.state, why=reason.why, lines=reason.lines, gap=gap))
         else:
             others[reason.state] = others.get(reason.state, 0) + reason.lines
-    return manifest_forms.LineReasons(reasons=listed, others=others)
+    return LineReasons(reasons=listed, others=others)
 
 
-@api.post("/manifests/quick", responses={200: manifest_forms.Offers})
-def quick(body: manifest_forms.ChosenForm) -> Response:
+@api.post("/manifests/quick", responses={200: Offers})
+def quick(body: ChosenForm) -> Response:
     """Quick edits for the names at hand, each with an example."""
     found, names = previews.quick_edits(guard.drive(), guard.actor(), _chosen(body))
     tried = SAMPLE if names > SAMPLE else None
-    return answer(manifest_forms.Offers(offers=[manifest_forms.OfferOut(**vars(o)) for o in found], tried=tried))
+    return answer(Offers(offers=[OfferOut(**vars(o)) for o in found], tried=tried))
 
 
-@api.post("/manifests", responses={201: manifest_forms.ManifestOut})
-def plan(body: manifest_forms.PlanForm) -> Response:
+@api.post("/manifests", responses={201: ManifestOut})
+def plan(body: PlanForm) -> Response:
     """Plan a manifest and keep it; nothing is changed until it runs."""
     manifest = manifests.plan(guard.drive(), guard.actor(), _origin(body), body.title, wait=False)
     return answer(_card(manifest), 201)
 
 
-@api.get("/manifests", responses={200: manifest_forms.ManifestList})
+@api.get("/manifests", responses={200: ManifestList})
 def listed(query: ListQuery) -> Response:
     """Manifests, the newest first: one's own, and those that touched what one may read."""
     who = guard.actor()
     rows = manifests.listed(guard.drive(), who, before=query.before, mine=query.mine, runs=query.runs)
     out = [
-        manifest_forms.ManifestRowOut(
+        ManifestRowOut(
             id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], mine=r["by"] == who.person, at=r["at"],
             ran_at=r["ran_at"], lines=r["lines"], progress=r["progress"], partial=r["partial"], problem=r["problem"],
             undo_of=r["undo_of"],
         )
         for r in rows
     ]  # fmt: skip
-    return answer(manifest_forms.ManifestList(manifests=out, next=rows[-1]["id"] if len(rows) == 50 else None))
+    return answer(ManifestList(manifests=out, next=rows[-1]["id"] if len(rows) == 50 else None))
 
 
-def _card(manifest: int) -> manifest_forms.ManifestOut:
+def _card(manifest: int) -> ManifestOut:
     card = manifests.card(guard.drive(), guard.actor(), manifest)
     r, origin = card.row, card.row["origin"] or {}
     chosen = origin.get("chosen")
-    return manifest_forms.ManifestOut(
+    return ManifestOut(
         id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], at=r["at"], ran_at=r["ran_at"], ended_at=r["ended_at"],
         lines=r["lines"], bytes=r["bytes"], progress=r["progress"], progress_bytes=r["progress_bytes"],
         phase=r["phase"], partial=r["partial"], problem=r["problem"], undo_of=r["undo_of"],
-        undone_by=r["undone_by"], counts=dict(card.counts), chosen=manifest_forms.ChosenForm(**chosen) if chosen else None,
-        way=manifest_forms.WayForm(**origin["way"]) if origin.get("way") else None,
+        undone_by=r["undone_by"], counts=dict(card.counts), chosen=ChosenForm(**chosen) if chosen else None,
+        way=WayForm(**origin["way"]) if origin.get("way") else None,
         where=card.paths.get(chosen["folder"]) if chosen and chosen["folder"] else None,
         taken=origin.get("taken"), mine=card.mine, can_undo=card.can_undo, why_not=card.why_not,
     )  # fmt: skip
 
 
-@api.get("/readings/failed", responses={200: manifest_forms.FailedReadings})
+@api.get("/readings/failed", responses={200: FailedReadings})
 def failed_readings() -> Response:
     """Arrivals whose reading failed, as far as one may see them."""
     return answer(_failed())
 
 
-def _failed() -> manifest_forms.FailedReadings:
+def _failed() -> FailedReadings:
     rows = observe.failed_readings(guard.drive(), guard.actor())
-    return manifest_forms.FailedReadings(
+    return FailedReadings(
         readings=[
-            manifest_forms.FailedReading(
+            FailedReading(
                 job=r["job"], document=r["document"], name=r["original_name"], source=r["source"], area=r["area_name"],
                 why=r["problem"], again=r["state"] != "failed",
             )
@@ -195,60 +224,60 @@ class JobPath(BaseModel):
     job: int = Field(ge=1, lt=2**62)
 
 
-@api.post("/readings/<int:job>/again", responses={200: manifest_forms.FailedReadings})
+@api.post("/readings/<int:job>/again", responses={200: FailedReadings})
 def read_again(path: JobPath) -> Response:
     """Try a reading that failed for good once more; those that failed still."""
     observe.read_again(guard.drive(), guard.actor(), path.job)
     return answer(_failed())
 
 
-@api.get("/manifests/<int:manifest>", responses={200: manifest_forms.ManifestOut})
+@api.get("/manifests/<int:manifest>", responses={200: ManifestOut})
 def card(path: ManifestPath) -> Response:
     """A manifest: state, counts, what it was made from, whether it can be undone."""
     return answer(_card(path.manifest))
 
 
-@api.get("/manifests/<int:manifest>/lines", responses={200: manifest_forms.ManifestLines})
+@api.get("/manifests/<int:manifest>/lines", responses={200: ManifestLines})
 def lines(path: ManifestPath, query: LinesQuery) -> Response:
     """Its lines in order, as far as one may see them; `next` is the `after` of the following page."""
     page = manifests.line_page(
         guard.drive(), guard.actor(), path.manifest, after=query.after, state=query.state, limit=query.limit
     )
     out = [_line(r["line"], r["number"], r, r["state"], page.paths, page.made) for r in page.rows]
-    return answer(manifest_forms.ManifestLines(lines=out, next=out[-1].line if len(out) == query.limit else None))
+    return answer(ManifestLines(lines=out, next=out[-1].line if len(out) == query.limit else None))
 
 
-@api.get("/manifests/<int:manifest>/sums", responses={200: manifest_forms.Sums})
+@api.get("/manifests/<int:manifest>/sums", responses={200: Sums})
 def sums(path: ManifestPath) -> Response:
     """Documents before, moved and after, by folder."""
     rows, paths, made = manifest_sums.sums(guard.drive(), guard.actor(), path.manifest)
     out = [
-        manifest_forms.SumOut(
+        SumOut(
             place=manifests.place_told(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
             after=r["after"],
         )
         for r in rows
     ]  # fmt: skip
-    return answer(manifest_forms.Sums(folders=out, renamed=rows[0]["renamed"] if rows else 0))
+    return answer(Sums(folders=out, renamed=rows[0]["renamed"] if rows else 0))
 
 
-@api.get("/manifests/<int:manifest>/sums/types", responses={200: manifest_forms.SumsByType})
+@api.get("/manifests/<int:manifest>/sums/types", responses={200: SumsByType})
 def sums_by_type(path: ManifestPath) -> Response:
     """Documents before, moved and after, by type, in the folders that any come to."""
     told = ("type", "before", "leaving", "arriving", "after")
     rows = manifest_sums.sums_by_type(guard.drive(), guard.actor(), path.manifest)
-    types = [manifest_forms.TypeSum(**{key: r[key] for key in told}) for r in rows]
-    return answer(manifest_forms.SumsByType(types=types))
+    types = [TypeSum(**{key: r[key] for key in told}) for r in rows]
+    return answer(SumsByType(types=types))
 
 
-@api.get("/manifests/<int:manifest>/reasons", responses={200: manifest_forms.LineReasons})
+@api.get("/manifests/<int:manifest>/reasons", responses={200: LineReasons})
 def reasons(path: ManifestPath) -> Response:
     """Why lines are blocked, or failed, each reason with how many lines it is of."""
     return answer(_reasons(manifest_sums.reasons(guard.drive(), guard.actor(), path.manifest)))
 
 
-@api.post("/manifests/<int:manifest>/check", responses={200: manifest_forms.ManifestOut})
-def check(path: ManifestPath, body: manifest_forms.ReplanForm) -> Response:
+@api.post("/manifests/<int:manifest>/check", responses={200: ManifestOut})
+def check(path: ManifestPath, body: ReplanForm) -> Response:
     """Check the plan again against the drive as it is now; with another policy for taken names, or edited lines."""
     try:
         edits = {int(entry): name for entry, name in body.edits.items()}
@@ -262,36 +291,36 @@ def check(path: ManifestPath, body: manifest_forms.ReplanForm) -> Response:
     return answer(_card(path.manifest))
 
 
-@api.post("/manifests/<int:manifest>/try", responses={200: forms.DoneOut})
-def try_first(path: ManifestPath, body: manifest_forms.TryForm) -> Response:
+@api.post("/manifests/<int:manifest>/try", responses={200: DoneOut})
+def try_first(path: ManifestPath, body: TryForm) -> Response:
     """Do the first ready lines, as a manifest of their own."""
     applied = manifests.try_first(guard.drive(), guard.actor(), path.manifest, body.count)
-    return answer(telling.done(applied, "Tried"))
+    return answer(done_out(applied, "Tried"))
 
 
-@api.post("/manifests/<int:manifest>/run", responses={200: manifest_forms.StateOut})
-def run(path: ManifestPath, body: manifest_forms.RunForm) -> Response:
+@api.post("/manifests/<int:manifest>/run", responses={200: StateOut})
+def run(path: ManifestPath, body: RunForm) -> Response:
     """Run it: all or nothing, or (`partial`) whatever can be done."""
     state = manifests.run(guard.drive(), guard.actor(), path.manifest, partial=body.partial)
-    return answer(manifest_forms.StateOut(state=state))
+    return answer(StateOut(state=state))
 
 
-@api.delete("/manifests/<int:manifest>", responses={200: manifest_forms.StateOut})
+@api.delete("/manifests/<int:manifest>", responses={200: StateOut})
 def drop(path: ManifestPath) -> Response:
     """Drop a plan that has not run."""
     manifests.drop(guard.drive(), guard.actor(), path.manifest)
-    return answer(manifest_forms.StateOut(state="stopped"))
+    return answer(StateOut(state="stopped"))
 
 
-@api.post("/manifests/<int:manifest>/stop", responses={200: manifest_forms.StateOut})
+@api.post("/manifests/<int:manifest>/stop", responses={200: StateOut})
 def stop(path: ManifestPath) -> Response:
     """Ask its run to stop."""
     manifests.stop(guard.drive(), guard.actor(), path.manifest)
-    return answer(manifest_forms.StateOut(state="stopping"))
+    return answer(StateOut(state="stopping"))
 
 
-@api.post("/manifests/<int:manifest>/undo", responses={200: forms.UndoneOut})
-def undo_manifest(path: ManifestPath, body: manifest_forms.UndoForm) -> Response:
+@api.post("/manifests/<int:manifest>/undo", responses={200: UndoneOut})
+def undo_manifest(path: ManifestPath, body: UndoForm) -> Response:
     """Undo it, or chosen lines of it, where that is still possible."""
     done = undo.undo_or_queue(guard.drive().database, guard.actor(), path.manifest, body.lines)
-    return answer(telling.undone(done))
+    return answer(undone_out(done))

@@ -13,8 +13,8 @@ from waka.web import guard
 from waka.web.answers import answer
 from waka.web.arrivals_api import ArrivalPath
 from waka.web.documents_api import PagePath
-from waka.web.forms import Form, Id, Out
 from waka.web.handing import bytes_response, unchanged
+from waka.web.schemas.base import Form, Id, Out
 from waka.work import arrange, look
 
 api = APIBlueprint("pages", __name__, url_prefix="/api", abp_tags=[Tag(name="pages")])

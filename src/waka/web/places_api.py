@@ -5,10 +5,12 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.web import forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
 from waka.web.drive_api import EntryPath
-from waka.web.forms import Form, Id, Line, Out
+from waka.web.present.changes import done_out
+from waka.web.schemas.base import Form, Id, Line, Out
+from waka.web.schemas.changes import DoneOut
 from waka.work import choose, copying, places
 
 api = APIBlueprint("places", __name__, url_prefix="/api", abp_tags=[Tag(name="places")])
@@ -88,35 +90,35 @@ def sight(body: SightForm) -> Response:
     return answer(SightOut(gain=list(seen.gain), lose=list(seen.lose)))
 
 
-@api.post("/entries/move", responses={200: forms.DoneOut})
+@api.post("/entries/move", responses={200: DoneOut})
 def move(body: IntoForm) -> Response:
     """Move documents' places and folders to a folder, all or none."""
-    return answer(telling.done(places.move(guard.drive(), guard.actor(), body.entries, body.folder), "Moved"))
+    return answer(done_out(places.move(guard.drive(), guard.actor(), body.entries, body.folder), "Moved"))
 
 
-@api.post("/entries/also", responses={200: forms.DoneOut})
+@api.post("/entries/also", responses={200: DoneOut})
 def also_file(body: AlsoForm) -> Response:
     """File the documents of places in one more folder."""
     applied = places.also_file(guard.drive(), guard.actor(), body.entries, body.folder, name=body.name)
-    return answer(telling.done(applied, "Also filed"))
+    return answer(done_out(applied, "Also filed"))
 
 
-@api.post("/entries/copy", responses={200: forms.DoneOut})
+@api.post("/entries/copy", responses={200: DoneOut})
 def copy(body: CopyForm) -> Response:
     """Copy documents, and folders with what lies in them or without, to a folder; each copy is a document of its own."""
     applied = copying.copy(
         guard.drive(), guard.actor(), body.entries, body.folder, name=body.name, contents=body.contents
     )
-    return answer(telling.done(applied, "Copied"))
+    return answer(done_out(applied, "Copied"))
 
 
-@api.delete("/entries/<int:entry>/place", responses={200: forms.DoneOut})
+@api.delete("/entries/<int:entry>/place", responses={200: DoneOut})
 def take_away(path: EntryPath) -> Response:
     """Take one of a document's several places away."""
-    return answer(telling.done(places.take_away(guard.drive(), guard.actor(), path.entry), "Taken away"))
+    return answer(done_out(places.take_away(guard.drive(), guard.actor(), path.entry), "Taken away"))
 
 
-@api.put("/entries/<int:entry>/home", responses={200: forms.DoneOut})
+@api.put("/entries/<int:entry>/home", responses={200: DoneOut})
 def make_home(path: EntryPath) -> Response:
     """Make a place the home of its document."""
-    return answer(telling.done(places.make_home(guard.drive(), guard.actor(), path.entry), "Made the home"))
+    return answer(done_out(places.make_home(guard.drive(), guard.actor(), path.entry), "Made the home"))

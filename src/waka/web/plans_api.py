@@ -12,8 +12,21 @@ from waka.core.names.fields import Printed
 from waka.core.names.pattern import compile_pattern
 from waka.core.structure.hints import Limits
 from waka.store.postgres.access import KEEP
-from waka.web import guard, plan_forms
+from waka.web import guard
 from waka.web.answers import answer
+from waka.web.schemas.plans import (
+    ChangePlanForm,
+    ComposingForm,
+    KindPlanOut,
+    LimitsForm,
+    PlanAreaOut,
+    PlanAreas,
+    PlanExampleOut,
+    PlanOut,
+    PlanRevisionOut,
+    TriedPlan,
+    TryPlanForm,
+)
 from waka.work import plans
 from waka.work.drive import Composing
 
@@ -24,28 +37,24 @@ class FolderPath(BaseModel):
     folder: int = Field(ge=1, lt=2**62)
 
 
-@api.get("/plans", responses={200: plan_forms.PlanAreas})
+@api.get("/plans", responses={200: PlanAreas})
 def areas() -> Response:
     """The areas that one may read."""
     rows = plans.areas(guard.drive(), guard.actor())
-    return answer(
-        plan_forms.PlanAreas(
-            areas=[plan_forms.PlanAreaOut(id=r["id"], name=r["name"], keeps=r["level"] >= KEEP) for r in rows]
-        )
-    )
+    return answer(PlanAreas(areas=[PlanAreaOut(id=r["id"], name=r["name"], keeps=r["level"] >= KEEP) for r in rows]))
 
 
-def _plan(area: int) -> plan_forms.PlanOut:
+def _plan(area: int) -> PlanOut:
     plan = plans.plan(guard.drive(), guard.actor(), area)
     older = [*(r["plan"] for r in plan.revisions[1:]), {}]
-    return plan_forms.PlanOut(
+    return PlanOut(
         area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision, month_first=plan.month_first,
-        limits=plan_forms.LimitsForm(**vars(plan.limits)), composing=plan_forms.ComposingForm(**vars(plan.composing)),
+        limits=LimitsForm(**vars(plan.limits)), composing=ComposingForm(**vars(plan.composing)),
         kinds=[
-            plan_forms.KindPlanOut(label=KINDS[k.kind].label, **{**vars(k), "expects": list(k.expects)}) for k in plan.kinds
+            KindPlanOut(label=KINDS[k.kind].label, **{**vars(k), "expects": list(k.expects)}) for k in plan.kinds
         ],
         revisions=[
-            plan_forms.PlanRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], changed=_changed(r["plan"], old))
+            PlanRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], changed=_changed(r["plan"], old))
             for r, old in zip(plan.revisions, older, strict=False)
         ],
     )  # fmt: skip
@@ -58,24 +67,22 @@ def _changed(plan: dict[str, Any], old: dict[str, Any]) -> list[str]:
     return [label for part, label in labels.items() if plan.get(part) != old.get(part)]
 
 
-@api.get("/plans/<int:folder>", responses={200: plan_forms.PlanOut})
+@api.get("/plans/<int:folder>", responses={200: PlanOut})
 def plan(path: FolderPath) -> Response:
     """An area's plan: patterns by kind, how many names fit, revisions."""
     return answer(_plan(path.folder))
 
 
-@api.post("/plans/<int:folder>/try", responses={200: plan_forms.TriedPlan})
-def attempt(path: FolderPath, body: plan_forms.TryPlanForm) -> Response:
+@api.post("/plans/<int:folder>/try", responses={200: TriedPlan})
+def attempt(path: FolderPath, body: TryPlanForm) -> Response:
     """What patterns would make of the area's own documents of a kind; nothing is kept."""
     told, examples = plans.attempt(guard.drive(), guard.actor(), path.folder, body.kind, body.name, body.place)
     out = [
-        plan_forms.PlanExampleOut(
-            document=e.document, now=e.now, name=e.name.name, place=e.place.name, why=_why(e.name, e.place)
-        )
+        PlanExampleOut(document=e.document, now=e.now, name=e.name.name, place=e.place.name, why=_why(e.name, e.place))
         for e in examples
     ]
     warnings = [*compile_pattern(body.name).warnings, *compile_pattern(body.place).warnings]
-    return answer(plan_forms.TriedPlan(fit=told.fit, of=told.of, warnings=warnings, examples=out))
+    return answer(TriedPlan(fit=told.fit, of=told.of, warnings=warnings, examples=out))
 
 
 def _why(*printed: Printed) -> str | None:
@@ -86,8 +93,8 @@ def _why(*printed: Printed) -> str | None:
     return refused[0] if refused else None
 
 
-@api.put("/plans/<int:folder>", responses={200: plan_forms.PlanOut})
-def change(path: FolderPath, body: plan_forms.ChangePlanForm) -> Response:
+@api.put("/plans/<int:folder>", responses={200: PlanOut})
+def change(path: FolderPath, body: ChangePlanForm) -> Response:
     """Keep a new revision: patterns by kind, or an earlier plan again."""
     drive, who = guard.drive(), guard.actor()
     if body.back_to is not None:

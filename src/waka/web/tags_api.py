@@ -7,10 +7,12 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.web import forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
 from waka.web.drive_api import FolderPath
-from waka.web.forms import Form, Id, Line, Out
+from waka.web.present.changes import done_out
+from waka.web.schemas.base import Form, Id, Line, Out
+from waka.web.schemas.changes import DoneOut
 from waka.work import lately, tags
 
 api = APIBlueprint("tags", __name__, url_prefix="/api", abp_tags=[Tag(name="tags")])
@@ -60,7 +62,7 @@ class BearingFolders(Out):
     folders: list[BearingFolder]
 
 
-class RenamedTag(forms.DoneOut):
+class RenamedTag(DoneOut):
     """`kept`: documents and folders that one may only read, which keep the tag."""
 
     kept: int
@@ -92,18 +94,18 @@ def listed() -> Response:
     return answer(Tags(tags=[TagOut(tag=r["tag"], documents=r["documents"], folders=r["folders"]) for r in rows]))
 
 
-@api.post("/entries/tags", responses={200: forms.DoneOut})
+@api.post("/entries/tags", responses={200: DoneOut})
 def tag_many(body: TagManyForm) -> Response:
     """Put tags on the documents at some places, and take tags off them."""
     applied = tags.tag_many(guard.drive(), guard.actor(), body.entries, body.add, body.remove)
-    return answer(telling.done(applied, "Tagged"))
+    return answer(done_out(applied, "Tagged"))
 
 
-@api.patch("/folders/<int:folder>/tags", responses={200: forms.DoneOut})
+@api.patch("/folders/<int:folder>/tags", responses={200: DoneOut})
 def tag_folder(path: FolderPath, body: TagFolderForm) -> Response:
     """Put tags on a folder, and take tags off it."""
     applied = tags.tag_folder(guard.drive(), guard.actor(), path.folder, body.add, body.remove, contents=body.contents)
-    return answer(telling.done(applied, "Tagged"))
+    return answer(done_out(applied, "Tagged"))
 
 
 @api.get("/tags/folders", responses={200: BearingFolders})
@@ -117,7 +119,7 @@ def folders_with(query: BearingQuery) -> Response:
 def rename(body: RenameTagForm) -> Response:
     """Rename a tag, merge it into another, or remove it, on all documents that one may file."""
     applied, kept = tags.rename(guard.drive(), guard.actor(), body.tag, body.to)
-    return answer(RenamedTag(**telling.done(applied, "Tags changed").model_dump(), kept=kept))
+    return answer(RenamedTag(**done_out(applied, "Tags changed").model_dump(), kept=kept))
 
 
 @api.get("/lately", responses={200: LatelyList})

@@ -10,10 +10,12 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.core.structure.template import MAX_LINES
-from waka.web import forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
 from waka.web.drive_api import FolderPath
-from waka.web.forms import Form, Id, Line, Out
+from waka.web.present.changes import done_out
+from waka.web.schemas.base import Form, Id, Line, Out
+from waka.web.schemas.changes import DoneOut
 from waka.work import templates
 
 api = APIBlueprint("templates", __name__, url_prefix="/api", abp_tags=[Tag(name="templates")])
@@ -173,8 +175,8 @@ def preview(path: FolderPath, body: TreesForm) -> Response:
     )
 
 
-@api.post("/folders/<int:folder>/trees", responses={201: forms.DoneOut})
+@api.post("/folders/<int:folder>/trees", responses={201: DoneOut})
 def make(path: FolderPath, body: TreesForm) -> Response:
     """Make the folders that a list makes of a template's lines, all or none; those that stand already are kept."""
     applied = templates.make(guard.drive(), guard.actor(), path.folder, body.lines, body.rows)
-    return answer(telling.done(applied, f"Made {applied.lines} folders"), 201)
+    return answer(done_out(applied, f"Made {applied.lines} folders"), 201)

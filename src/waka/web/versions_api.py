@@ -8,10 +8,15 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.core.names.fields import LABELS
-from waka.web import forms, guard, telling
+from waka.web import guard
 from waka.web.answers import answer
 from waka.web.documents_api import DocumentPath
-from waka.web.forms import Form, Id, Out
+from waka.web.present.changes import done_out
+from waka.web.present.documents import page_out
+from waka.web.present.facts import display_fact
+from waka.web.schemas.base import Form, Id, Out
+from waka.web.schemas.changes import DoneOut
+from waka.web.schemas.documents import PageOut
 from waka.work import look, next_one, versions
 
 api = APIBlueprint("versions", __name__, url_prefix="/api", abp_tags=[Tag(name="versions")])
@@ -50,7 +55,7 @@ class NextOut(Out):
     marked: bool
 
 
-class MadeNext(forms.DoneOut):
+class MadeNext(DoneOut):
     document: int
 
 
@@ -70,7 +75,7 @@ class SideOut(Out):
     number: int
     name: str
     size: int
-    pages: list[forms.PageOut]
+    pages: list[PageOut]
     cut: bool
     reading: bool
 
@@ -82,18 +87,18 @@ class CompareOut(Out):
     pieces: list[StretchOut]
 
 
-@api.post("/documents/<int:document>/versions", responses={200: forms.DoneOut})
+@api.post("/documents/<int:document>/versions", responses={200: DoneOut})
 def put_on(path: DocumentPath, body: VersionForm) -> Response:
     """Make what an arrival brought the newest version of a document."""
     applied = versions.put_on(guard.drive(), guard.actor(), path.document, body.arrival)
-    return answer(telling.done(applied, "New version"))
+    return answer(done_out(applied, "New version"))
 
 
-@api.post("/documents/<int:document>/back", responses={200: forms.DoneOut})
+@api.post("/documents/<int:document>/back", responses={200: DoneOut})
 def go_back(path: DocumentPath, body: GoBackForm) -> Response:
     """Make an earlier version the newest again."""
     applied = versions.go_back(guard.drive(), guard.actor(), path.document, body.version)
-    return answer(telling.done(applied, f"Back to version {body.version}"))
+    return answer(done_out(applied, f"Back to version {body.version}"))
 
 
 @api.get("/documents/<int:document>/compare", responses={200: CompareOut})
@@ -106,7 +111,7 @@ def compared(path: DocumentPath, query: CompareQuery) -> Response:
 
 def _side(side: versions.Side) -> SideOut:
     row = side.row
-    pages = [telling.page_out(p) for p in row["pages"]]
+    pages = [page_out(p) for p in row["pages"]]
     return SideOut(
         number=side.number,
         name=row["original_name"],
@@ -125,7 +130,7 @@ def preview_next(path: DocumentPath, body: NextForm) -> Response:
     return answer(
         NextOut(
             facts=[
-                NextFact(field=f, label=LABELS.get(f, f), value=told.facts[f], display=telling.display(f, told.facts[f], known))
+                NextFact(field=f, label=LABELS.get(f, f), value=told.facts[f], display=display_fact(f, told.facts[f], known))
                 for f in told.fields
             ],
             name=told.name, place=told.place, why=told.why, marked=told.marked,
@@ -137,4 +142,4 @@ def preview_next(path: DocumentPath, body: NextForm) -> Response:
 def make_next(path: DocumentPath, body: NextForm) -> Response:
     """Make the next one of a series: a copy with other facts, called and placed by the plan."""
     document, applied = next_one.make(guard.drive(), guard.actor(), path.document, body.facts)
-    return answer(MadeNext(document=document, **telling.done(applied, "Made").model_dump()), 201)
+    return answer(MadeNext(document=document, **done_out(applied, "Made").model_dump()), 201)

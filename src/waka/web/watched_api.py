@@ -10,7 +10,7 @@ from flask_openapi3.models.tag import Tag
 from waka.web import guard
 from waka.web.answers import answer
 from waka.web.drive_api import FolderPath
-from waka.web.forms import Form, Out
+from waka.web.schemas.base import Form, Out
 from waka.work import watch
 
 api = APIBlueprint("watched", __name__, url_prefix="/api", abp_tags=[Tag(name="arrivals")])

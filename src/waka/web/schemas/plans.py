@@ -5,7 +5,7 @@ from datetime import datetime
 from pydantic import Field
 
 from waka.core.names.portable import MAX_CHARACTERS
-from waka.web.forms import Form, Line, Out, Revision
+from waka.web.schemas.base import Form, Line, Out, Revision
 
 
 class PlanAreaOut(Out):

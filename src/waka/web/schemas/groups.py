@@ -8,7 +8,7 @@ from pydantic import Field
 from waka.core.facts.kinds import KINDS
 from waka.core.names.dateshape import MONTHS
 from waka.store.postgres.listing import Group
-from waka.web.forms import Form, Id, Out
+from waka.web.schemas.base import Form, Id, Out
 
 
 class AmountOut(Out):

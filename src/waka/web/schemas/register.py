@@ -4,7 +4,7 @@ from datetime import datetime
 
 from pydantic import Field
 
-from waka.web.forms import Form, Id, Line, Out, Revision
+from waka.web.schemas.base import Form, Id, Line, Out, Revision
 
 
 class PartyCardForm(Form):

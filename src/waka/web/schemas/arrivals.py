@@ -5,7 +5,10 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from waka.web.forms import AreaOut, FactOut, Form, Id, Line, NameOut, OriginalOut, Out, PageOut, Revision, StepOut
+from waka.web.schemas.base import Form, Id, Line, Out, Revision
+from waka.web.schemas.documents import OriginalOut, PageOut
+from waka.web.schemas.facts import FactOut, NameOut, StepOut
+from waka.web.schemas.folders import AreaOut
 
 
 class AlsoPlaceOut(Out):

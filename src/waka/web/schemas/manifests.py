@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from waka.core.changes.ways import Names
-from waka.web.forms import Form, Id, Line, Out
+from waka.web.schemas.base import Form, Id, Line, Out
 
 
 class SearchForm(Form):

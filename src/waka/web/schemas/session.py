@@ -1,0 +1,61 @@
+"""Sessions, health, the words that screens choose from."""
+
+from datetime import datetime
+
+from pydantic import Field
+
+from waka.web.schemas.base import Form, Out
+
+
+class Login(Form):
+    login: str = Field(max_length=200)
+    password: str = Field(max_length=1000)
+
+
+class Me(Out):
+    id: int
+    name: str
+    administrator: bool
+    csrf: str
+
+
+class TroubleOut(Out):
+    loop: str
+    at: datetime
+
+
+class Health(Out):
+    ok: bool
+    database: bool
+    worker: bool
+    troubles: list[TroubleOut]
+    jobs: dict[str, int]
+    version: str
+
+
+class Pulse(Out):
+    stamp: str
+    arrivals: int
+
+
+class KindOut(Out):
+    key: str
+    label: str
+    expects: list[str]
+
+
+class FieldOut(Out):
+    """What a slot may hold, and shapes it may have there; other shapes can be written."""
+
+    field: str
+    label: str
+    shapes: list[str]
+
+
+class Vocabulary(Out):
+    """Kinds, fields and currencies: what the choices of slips and patterns are made of."""
+
+    kinds: list[KindOut]
+    fields: list[FieldOut]
+    labels: dict[str, str]
+    currencies: list[str]
