@@ -18,7 +18,7 @@ from bench.labelled import labelled_set
 from bench.serving import Client, jobs_left, served
 from waka.demo.people import PEOPLE
 from waka.readers import sandbox
-from waka.standins.scanner import Condition, scan
+from waka.simulators.scanner import Condition, scan
 
 COUNT = 1_000
 _SENDERS = 4

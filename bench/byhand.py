@@ -28,9 +28,11 @@ from waka.store.postgres import access, folders, listing
 from waka.store.postgres.database import every
 from waka.store.postgres.listing import Listed, Sort
 from waka.store.postgres.people import person_by_login
-from waka.work import places, undo, walk
 from waka.work.actor import Actor
+from waka.work.browse import walk
+from waka.work.byhand import places
 from waka.work.drive import Drive
+from waka.work.gate import undo
 
 _TIMES = 40
 _PEOPLE = 20

@@ -13,7 +13,7 @@ from bench.figures import Figure, world
 from waka.core.changes.ways import Search
 from waka.demo.parties import PARTIES
 from waka.store.postgres.database import run
-from waka.work import find
+from waka.work.browse import find
 
 COUNT = 6_000
 QUERIES = (

@@ -28,10 +28,11 @@ from waka.launch.supervisor import Supervisor
 from waka.store.postgres import trails
 from waka.store.postgres.database import every
 from waka.store.postgres.people import person_by_login
-from waka.work import manifests, undo
 from waka.work.actor import Actor
-from waka.work.apply import fold
 from waka.work.drive import Drive
+from waka.work.gate import undo
+from waka.work.gate.apply import fold
+from waka.work.manifests import lifecycle
 
 SIZE = 1_000_000
 LINES = 100_000
@@ -137,7 +138,7 @@ def _once(where: tuple[Drive, Actor, Origin], took: Took, take_in: Callable[[Dri
     """Plan and keep, run and undo there; in between one looks at it, and the names and trails are taken in."""
     drive, keeper, origin = where
     started = time.perf_counter()
-    manifest = manifests.plan(drive, keeper, origin, "Bench")
+    manifest = lifecycle.plan(drive, keeper, origin, "Bench")
     took.planned.append(time.perf_counter() - started)
     took.run.append(seconds_of_run(drive, keeper, manifest))
     take_in(drive)
@@ -189,7 +190,7 @@ def measure() -> Iterator[Figure]:
                         [year["folder"]],
                     )]  # fmt: skip
         origin = Origin(Chosen(entries=tuple(entries[:LINES])), _BY_YEAR)
-        manifest = manifests.plan(drive, keeper, origin, "Bench")
+        manifest = lifecycle.plan(drive, keeper, origin, "Bench")
         ready = client.ask("GET", f"/api/manifests/{manifest}")["counts"]["ready"]
         if ready != len(origin.chosen.entries):
             raise RuntimeError(f"only {ready} lines are ready")

@@ -20,10 +20,11 @@ from waka.core.names.portable import entry_key
 from waka.store.postgres import access
 from waka.store.postgres import manifests as store
 from waka.store.postgres.gate import lines
-from waka.work import manifests, undo
 from waka.work.actor import Actor
 from waka.work.drive import Drive
-from waka.work.plan_lines import plan_lines
+from waka.work.gate import undo
+from waka.work.manifests import lifecycle
+from waka.work.manifests.plan_lines import plan_lines
 
 T = TypeVar("T")
 
@@ -129,7 +130,7 @@ def seconds_of_run(drive: Drive, actor: Actor, manifest: int) -> float:
     with drive.database.transaction() as conn:
         store.begin_run(conn, manifest, actor.person, "queued", partial=False)
     started = time.perf_counter()
-    state = manifests.run_queued(drive, manifest)
+    state = lifecycle.run_queued(drive, manifest)
     took = time.perf_counter() - started
     if state != "done":
         raise RuntimeError(f"the manifest is {state}")
@@ -150,7 +151,7 @@ def _planned() -> Iterator[Figure]:
                 plan_lines(conn, reach, origin)
                 planned.append(time.perf_counter() - started)
             started = time.perf_counter()
-            manifests.plan(w.drive, w.keeper, origin)
+            lifecycle.plan(w.drive, w.keeper, origin)
             kept.append(time.perf_counter() - started)
     yield Figure("100k lines planned", min(planned), "s", 2.0, f"to {max(planned):.2f} s; names alone: bench names")
     yield Figure("100k lines planned and kept", min(kept), "s", 2.0, f"to {max(kept):.2f} s")

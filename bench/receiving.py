@@ -12,7 +12,7 @@ from pathlib import Path
 from bench.figures import Figure
 from bench.large import peak_megabytes
 from bench.serving import Client, jobs_left, served
-from waka.work.arrive import MAX_BYTES
+from waka.work.intake.arrive import MAX_BYTES
 
 _BLOCK = os.urandom(1 << 20)
 

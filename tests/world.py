@@ -20,11 +20,12 @@ from waka.demo.parties import PARTIES
 from waka.store.postgres import access, contents, parties, people, plans, sessions, settings
 from waka.store.postgres.database import every, one, run
 from waka.store.postgres.gate import lines
-from waka.work import arrive, walk
 from waka.work.actor import Actor
-from waka.work.apply import Applied, apply
+from waka.work.browse import walk
 from waka.work.drive import Drive
-from waka.work.read import read_content
+from waka.work.gate.apply import Applied, apply
+from waka.work.intake import arrive
+from waka.work.intake.read import read_content
 
 PASSWORD = "plank-on-frame"
 PLAN = {

@@ -20,7 +20,8 @@ from waka.launch import frontend
 from waka.launch.home import Home, alive
 from waka.launch.orphans import end_orphans
 from waka.launch.supervisor import Supervisor
-from waka.work import people, set_up
+from waka.work.accounts import people
+from waka.work.config import set_up
 
 PROJECT = frontend.PROJECT
 DEFAULT_PORT = 8620

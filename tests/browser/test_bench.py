@@ -13,7 +13,7 @@ from tests.readers import made
 from tests.world import bill
 from waka.demo import papers
 from waka.demo.parties import PARTIES
-from waka.standins.scanner import Condition, drop_into, scan
+from waka.simulators.scanner import Condition, drop_into, scan
 
 
 def in_group(page: Page, group: str, words: str) -> None:

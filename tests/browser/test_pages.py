@@ -15,7 +15,7 @@ from tests.readers import made
 from tests.world import bill
 from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
-from waka.standins.camera import photograph
+from waka.simulators.camera import photograph
 
 
 def pile(first: int) -> bytes:

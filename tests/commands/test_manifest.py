@@ -15,9 +15,10 @@ from tests.world import World
 from waka.commands import manifest
 from waka.commands.running import told
 from waka.core.changes import kinds as k
-from waka.work import manifests, people
+from waka.work.accounts import people
 from waka.work.actor import Actor
 from waka.work.drive import Drive
+from waka.work.manifests import lifecycle
 
 CUT = ["plan", "--in", "Yard", "--from", "<n digits> <rest>", "--to", "<rest>"]
 Waka = Callable[..., Result]
@@ -86,16 +87,16 @@ def test_a_run_that_somebody_stops_shows_in_the_status_and_goes_on(
 ) -> None:
     world.file(world.yard, ["1 keel.pdf", "2 mast.pdf", "3 oar.pdf"])
     number = outcome(waka(*CUT, "--json"))["manifest"]
-    monkeypatch.setattr(manifests, "AT_ONCE", 1)
+    monkeypatch.setattr(lifecycle, "AT_ONCE", 1)
 
     def worker_that_is_stopped(_seconds: float) -> None:
-        manifests.stop(world.drive, world.administrator, number)
-        manifests.run_queued(world.drive, number)
+        lifecycle.stop(world.drive, world.administrator, number)
+        lifecycle.run_queued(world.drive, number)
 
     monkeypatch.setattr(manifest, "time", SimpleNamespace(sleep=worker_that_is_stopped))
     stopped = waka("run", number, "--partial")
     assert stopped.exit_code == 1 and "3 not done" in stopped.output
-    worker = SimpleNamespace(sleep=lambda _seconds: manifests.run_queued(world.drive, number))
+    worker = SimpleNamespace(sleep=lambda _seconds: lifecycle.run_queued(world.drive, number))
     monkeypatch.setattr(manifest, "time", worker)
     done = waka("run", number, "--partial", "--json")
     assert done.exit_code == 0 and outcome(done)["counts"] == {"done": 3}

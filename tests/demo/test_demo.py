@@ -18,9 +18,11 @@ from waka.demo.years import earlier_papers, strays, yard_papers
 from waka.readers import content_type
 from waka.store.postgres import arrivals
 from waka.store.postgres.people import person_by_login
-from waka.work import find, people, sessions, slip, walk
+from waka.work.accounts import people, sessions
 from waka.work.actor import Actor
+from waka.work.browse import find, walk
 from waka.work.drive import Drive
+from waka.work.slips import slip
 
 
 def test_its_papers_are_the_same_every_time() -> None:

@@ -13,8 +13,9 @@ from waka.jobs.loops import Loops
 from waka.readers import sandbox
 from waka.store.postgres import jobs
 from waka.store.postgres.database import DatabaseGone, every, one, run
-from waka.work import read, slip
 from waka.work.actor import Actor
+from waka.work.intake import read
+from waka.work.slips import slip
 
 
 def states(world: World) -> list[tuple[str, int]]:

@@ -22,7 +22,9 @@ from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, Spot, 
 from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
 from waka.store.postgres.database import every, one
-from waka.work import discards, file, versions, watch
+from waka.work.byhand import discards, versions
+from waka.work.intake import watch
+from waka.work.slips import file
 
 #: What is not restored (who was logged in), and what goes on by itself when a Waka starts.
 _NOT_COMPARED = frozenset(["login_session", "known_browser", "login_try", "worker_state", "job_turn"])

@@ -28,7 +28,7 @@ from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
 from waka.store.postgres.database import DatabaseGone, every
 from waka.web.guard import COOKIE, CSRF_HEADER
-from waka.work import slip
+from waka.work.slips import slip
 
 ROUNDS = 12
 LINES = 2_000

@@ -22,7 +22,7 @@ from tests.launch.served import PASSWORD, Person
 from tests.world import bill
 from waka.launch.home import Home, alive, free_port
 from waka.store.postgres.database import Database
-from waka.work import people
+from waka.work.accounts import people
 
 _SIZE_MB = 640
 

@@ -14,7 +14,7 @@ from PIL import Image, ImageDraw
 from tests.readers import made
 from waka.readers import media, sandbox
 from waka.readers.outcome import Reading
-from waka.standins.camera import photograph
+from waka.simulators.camera import photograph
 
 pdf = made.pages
 

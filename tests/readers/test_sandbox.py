@@ -161,7 +161,7 @@ def test_a_child_gets_no_environment_and_no_open_files(
 def test_a_forked_child_has_an_environment_and_files_of_its_own(tmp_path: Path) -> None:
     """What the parent has open, and the one before had, is not there for the next."""
     program = (
-        "import os, waka.readers.nursery as n\n"
+        "import os, waka.readers.forkserver as n\n"
         "os.open('/etc/passwd', os.O_RDONLY); os.environ['SECRET'] = 'x'\n"
         "n.do = lambda *_: open('told', 'w').write(repr((sorted(os.environ), sorted(os.listdir('/proc/self/fd')), os.getcwd())))\n"
         f"if os.fork() == 0: n._child({{'task': 'read', 'media': 'x', 'content': 'y', 'folder': {str(tmp_path)!r}}})\n"

@@ -15,8 +15,8 @@ import pytest
 from tests.world import World
 from waka.store.content.files import BrokenOff, ContentDamaged, ContentFiles
 from waka.store.postgres import contents
-from waka.work import arrive
 from waka.work.actor import Refused
+from waka.work.intake import arrive
 
 CONTENT = b"%PDF-1.4 the same bytes twice"
 SHA = hashlib.sha256(CONTENT).digest()

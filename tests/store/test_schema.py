@@ -12,7 +12,8 @@ from waka.store import schema
 from waka.store.postgres.database import every
 from waka.store.postgres.gate import lines
 from waka.store.schema import SchemaProblem, apply_schema
-from waka.work import manifests, undo
+from waka.work.gate import undo
+from waka.work.manifests import lifecycle
 
 
 def owner(app: str, server: TestServer) -> str:
@@ -114,7 +115,7 @@ def test_trails_of_before_are_taken_along(world: World, server: TestServer) -> N
         DocumentId(document),
     )
     world.do(place)
-    manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), Way("rewrite", "<a>", "x <a>")))
+    lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), Way("rewrite", "<a>", "x <a>")))
     info = owner_of(world, server)
     with psycopg.connect(info) as conn:
         had = conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall()
@@ -139,7 +140,7 @@ def test_lines_of_before_learn_what_they_took_back(world: World, server: TestSer
     )
     undo.undo(world.drive.database, world.keeper, done.manifest, [1])
     way = Way("rewrite", "<a>", "x <a>")
-    stopped = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), way))
+    stopped = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), way))
     info = owner_of(world, server)
     with psycopg.connect(info) as conn:
         conn.execute("DROP VIEW line_undone; ALTER TABLE manifest_line DROP undoes")
@@ -161,17 +162,17 @@ def test_lines_of_before_learn_what_they_took_back(world: World, server: TestSer
 @pytest.mark.usefixtures("sums_kept")
 def test_a_plan_of_before_whose_lines_were_not_added_up_runs(world: World, server: TestServer) -> None:
     world.file(world.yard, ["keel.pdf", "mast.pdf"])
-    kept = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "<a>", "x <a>")))
+    kept = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "<a>", "x <a>")))
     info = owner_of(world, server)
     with psycopg.connect(info) as conn:
         conn.execute("DROP TRIGGER manifest_line_stays_there ON manifest_line; DROP TABLE line_sum")
         conn.execute("DELETE FROM schema_step WHERE name = '0009_sums.sql'")
     assert apply_schema(info) == ["0009_sums.sql"]
-    manifests.run(world.drive, world.keeper, kept, partial=False)
+    lifecycle.run(world.drive, world.keeper, kept, partial=False)
     assert names(world) == ["x keel.pdf", "x mast.pdf"]
     with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
         conn.execute("UPDATE manifest_line SET to_name = 'x'")
-    anew = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "x <a>", "<a>")))
+    anew = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "x <a>", "<a>")))
     with world.drive.database.transaction() as conn:
         (row,) = every(conn, "SELECT * FROM line_sum")
     assert (row["manifest"], row["lines"]) == (anew, 2)

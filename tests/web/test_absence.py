@@ -17,7 +17,8 @@ from tests.web.caller import Caller
 from tests.world import World, bill
 from waka.core.register.card import Card
 from waka.store.postgres import lessons, parties, templates
-from waka.work import edit_slip, file, tags
+from waka.work.byhand import tags
+from waka.work.slips import edit_slip, file
 
 ABSENT = 999_999_999
 

@@ -11,7 +11,7 @@ from tests.web.caller import Caller
 from tests.world import PASSWORD, World, bill
 from waka.web.app import make_app
 from waka.web.contract import openapi_text
-from waka.work import sessions
+from waka.work.accounts import sessions
 from waka.work.drive import Drive
 
 

@@ -11,7 +11,7 @@ from werkzeug.test import TestResponse
 from tests.web.caller import Caller
 from tests.world import World, bill
 from waka.jobs.worker import work_one
-from waka.work.read import read_content
+from waka.work.intake.read import read_content
 
 
 def put(

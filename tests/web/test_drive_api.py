@@ -7,7 +7,7 @@ from flask import Flask
 
 from tests.web.caller import Caller
 from tests.world import World, bill
-from waka.work import file
+from waka.work.slips import file
 
 
 @pytest.fixture

@@ -10,7 +10,7 @@ from flask import Flask
 from tests.web.caller import Caller
 from tests.web.test_absence import CALLS, filled_in
 from tests.world import World, bill
-from waka.work import templates
+from waka.work.config import templates
 
 STRINGS = [
     "",

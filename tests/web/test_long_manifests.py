@@ -8,7 +8,9 @@ from flask import Flask
 from tests.web.caller import Caller
 from tests.world import World, bill
 from waka.jobs.worker import work_one
-from waka.work import file, plan_by_worker, undo
+from waka.work.gate import undo
+from waka.work.manifests import background
+from waka.work.slips import file
 
 
 @pytest.fixture
@@ -18,7 +20,7 @@ def keeper(app: Flask, world: World) -> Caller:
 
 @pytest.fixture
 def few_are_many(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(plan_by_worker, "AT_ONCE", 2)
+    monkeypatch.setattr(background, "AT_ONCE", 2)
     monkeypatch.setattr(undo, "AT_ONCE", 2)
 
 

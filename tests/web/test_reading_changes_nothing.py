@@ -9,7 +9,8 @@ from tests.web.caller import Caller
 from tests.web.test_absence import CALLS
 from tests.world import World, bill
 from waka.store.postgres.database import Database, every
-from waka.work import hand, templates
+from waka.work.byhand import hand
+from waka.work.config import templates
 
 #: What may change by being read: when a session was last used (it ends when nobody uses it), by a head that no other site can send.
 EXCEPTIONS = {("login_session", "seen_at")}

@@ -3,8 +3,8 @@
 from tests.world import World
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.store.postgres.database import every
-from waka.work import manifests
 from waka.work.actor import Actor
+from waka.work.manifests import lifecycle
 
 NAMES = ["0007 keel.pdf", "0008 mast.pdf", "0009 oar.pdf", "rudder.pdf"]
 CUT = Way("rewrite", "<n digits> <rest>", "<rest>")
@@ -12,16 +12,16 @@ CUT = Way("rewrite", "<n digits> <rest>", "<rest>")
 
 def plan(world: World, way: Way = CUT, *, actor: Actor | None = None, **origin: object) -> int:
     chosen = origin.pop("chosen", Chosen(folder=world.yard))
-    return manifests.plan(world.drive, actor or world.keeper, Origin(chosen, way, **origin))  # type: ignore[arg-type]
+    return lifecycle.plan(world.drive, actor or world.keeper, Origin(chosen, way, **origin))  # type: ignore[arg-type]
 
 
 def told(world: World, manifest: int) -> list[tuple[str | None, str | None, str]]:
-    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=500)
+    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=500)
     return [(r["from_name"], r["to_name"], r["state"]) for r in page.rows]
 
 
 def counts(world: World, manifest: int) -> dict[str, int]:
-    return dict(manifests.card(world.drive, world.keeper, manifest).counts)
+    return dict(lifecycle.card(world.drive, world.keeper, manifest).counts)
 
 
 def names(world: World) -> list[str]:

@@ -16,11 +16,13 @@ from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
 from waka.store.postgres import access, jobs
 from waka.store.postgres.database import every, one
-from waka.work import arrange, edit_slip, file, look, park, slip
 from waka.work.actor import Absent, ManifestRefused, Refused
+from waka.work.browse import look
 from waka.work.drive import today
-from waka.work.read import read_content
-from waka.work.undo import undo, undo_last
+from waka.work.gate.undo import undo, undo_last
+from waka.work.intake import arrange
+from waka.work.intake.read import read_content
+from waka.work.slips import edit_slip, file, park, slip
 
 
 def letter(subject: str, paragraphs: int = 1) -> bytes:

@@ -12,9 +12,11 @@ from waka.demo import papers
 from waka.demo.parties import PARTIES
 from waka.jobs.worker import work_one
 from waka.store.postgres.database import every
-from waka.work import arrive, edit_slip, file, park, read, slip, suggest, undo
 from waka.work.actor import Absent, Refused
 from waka.work.drive import today
+from waka.work.gate import undo
+from waka.work.intake import arrive, read
+from waka.work.slips import edit_slip, file, park, slip, suggest
 
 
 def bring(world: World, content: bytes, name: str) -> int:

@@ -11,25 +11,26 @@ from waka.core.changes.ways import Chosen, Origin, Way
 from waka.jobs.worker import work_one
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import every, run
-from waka.work import manifests, plan_by_worker, planned, undo
 from waka.work.actor import Actor, Refused
-from waka.work.wish import PatternRefused
+from waka.work.gate import undo
+from waka.work.manifests import background, lifecycle, planned
+from waka.work.manifests.desired import PatternRefused
 
 KEELS = [f"{n:04d} keel {n:02d}.pdf" for n in range(6)]
 
 
 @pytest.fixture(autouse=True)
 def _few_are_many(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(plan_by_worker, "AT_ONCE", 3)
+    monkeypatch.setattr(background, "AT_ONCE", 3)
     monkeypatch.setattr(undo, "AT_ONCE", 3)
 
 
 def planned_later(world: World) -> int:
-    return manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), CUT), wait=False)
+    return lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), CUT), wait=False)
 
 
 def state(world: World, manifest: int) -> tuple[str, str | None]:
-    row = manifests.card(world.drive, world.keeper, manifest).row
+    row = lifecycle.card(world.drive, world.keeper, manifest).row
     return row["state"], row["problem"]
 
 
@@ -39,12 +40,12 @@ def test_a_long_list_is_planned_by_the_worker_as_it_would_be_at_once(world: Worl
     manifest = planned_later(world)
     assert state(world, manifest) == ("planned", None) and told(world, manifest) == []
     with pytest.raises(Refused, match="is being planned"):
-        manifests.run(world.drive, world.keeper, manifest, partial=False)
+        lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     assert work_one(world.drive, "w")
     assert state(world, manifest) == ("checked", None)
     assert told(world, manifest) == told(world, plan(world)), "the same lines"
     assert world.snapshot() == before
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert names(world)[0] == "keel 00.pdf"
 
 
@@ -54,7 +55,7 @@ def test_a_short_list_is_planned_while_one_waits_and_a_wrong_pattern_is_told_at_
     world.file(world.yard, KEELS[3:])
     wrong = Origin(Chosen(folder=world.yard), reading("<n digits><m digits>"))
     with pytest.raises(PatternRefused):
-        manifests.plan(world.drive, world.keeper, wrong, wait=False)
+        lifecycle.plan(world.drive, world.keeper, wrong, wait=False)
 
 
 def reading(reads: str) -> Way:
@@ -66,10 +67,10 @@ def test_edits_and_policies_of_a_long_plan_are_worked_out_by_the_worker(world: W
     manifest = planned_later(world)
     work_one(world.drive, "w")
     edits = {filed[0][1]: "bow.pdf"}
-    manifests.replan(world.drive, world.keeper, manifest, edits=edits, wait=False)
+    lifecycle.replan(world.drive, world.keeper, manifest, edits=edits, wait=False)
     assert state(world, manifest)[0] == "planned"
     with pytest.raises(Refused, match="is being planned"):
-        manifests.replan(world.drive, world.keeper, manifest, taken="both", wait=False)
+        lifecycle.replan(world.drive, world.keeper, manifest, taken="both", wait=False)
     work_one(world.drive, "w")
     assert ("0000 keel 00.pdf", "bow.pdf", "ready") in told(world, manifest)
 
@@ -77,7 +78,7 @@ def test_edits_and_policies_of_a_long_plan_are_worked_out_by_the_worker(world: W
 def test_planning_is_stopped_or_fails_with_its_reason_and_leaves_no_lines(world: World) -> None:
     world.file(world.yard, KEELS)
     stopped = planned_later(world)
-    manifests.stop(world.drive, world.keeper, stopped)
+    lifecycle.stop(world.drive, world.keeper, stopped)
     work_one(world.drive, "w")
     assert state(world, stopped) == ("stopped", "Its planning was stopped.") and told(world, stopped) == []
     gone = planned_later(world)
@@ -98,24 +99,24 @@ def test_the_plan_of_before_stands_where_nothing_comes_of_checking_it_again(
     edits: dict[int, str | None] = {filed[0][1]: "bow.pdf"}
 
     def again() -> None:
-        manifests.replan(world.drive, world.keeper, manifest, edits=edits, wait=False)
+        lifecycle.replan(world.drive, world.keeper, manifest, edits=edits, wait=False)
 
     again()
-    manifests.stop(world.drive, world.keeper, manifest)
+    lifecycle.stop(world.drive, world.keeper, manifest)
     work_one(world.drive, "w")
     stood = "This is the plan as it was before."
     assert state(world, manifest) == ("checked", f"Its planning was stopped. {stood}")
     assert told(world, manifest) == before
     again()
     with world.drive.database.transaction() as conn:
-        manifests.give_up(conn, manifest, "the disk is full")
+        lifecycle.give_up(conn, manifest, "the disk is full")
     assert state(world, manifest) == ("checked", f"Its planning broke off: the disk is full {stood}")
     again()
-    monkeypatch.setattr(plan_by_worker, "plan_lines", lambda *_: planned.Planned([], []))
+    monkeypatch.setattr(background, "plan_lines", lambda *_: planned.Planned([], []))
     for _ in range(2):
         work_one(world.drive, "w")
     assert state(world, manifest) == ("checked", f"There is no document in it that you may read. {stood}")
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert names(world)[0] == "keel 00.pdf", "it runs as it was planned first"
 
 
@@ -127,7 +128,7 @@ def test_what_breaks_off_again_and_again_is_given_up(world: World, monkeypatch: 
         raise OSError(errno.EIO, "the disk is gone")
 
     with monkeypatch.context() as patched:
-        patched.setattr(plan_by_worker, "plan_lines", broken)
+        patched.setattr(background, "plan_lines", broken)
         exhaust(world)
     assert state(world, manifest) == ("failed", "Its planning broke off: the disk is gone")
     done = run_whole(world)
@@ -149,7 +150,7 @@ def exhaust(world: World) -> None:
 
 def run_whole(world: World) -> int:
     manifest = plan(world)
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     return manifest
 
 
@@ -177,8 +178,8 @@ def test_a_long_undo_is_the_workers_and_gives_back_exactly_what_was(world: World
 def test_ctrl_z_waits_for_a_long_undo_and_redo_brings_it_again(world: World) -> None:
     world.file(world.yard, KEELS)
     actor = with_session(world)
-    manifest = manifests.plan(world.drive, actor, Origin(Chosen(folder=world.yard), CUT))
-    manifests.run(world.drive, actor, manifest, partial=False)
+    manifest = lifecycle.plan(world.drive, actor, Origin(Chosen(folder=world.yard), CUT))
+    lifecycle.run(world.drive, actor, manifest, partial=False)
     assert isinstance(undo.undo_last(world.drive.database, actor), undo.Queued)
     with pytest.raises(Refused, match="is being undone; wait until it is"):
         undo.undo_last(world.drive.database, actor)
@@ -224,7 +225,7 @@ def test_an_undo_that_is_stopped_or_cannot_be_done_leaves_everything(world: Worl
     filed = world.file(world.yard, KEELS)
     manifest = run_whole(world)
     queued_undo(world, manifest)
-    manifests.stop(world.drive, world.keeper, manifest)
+    lifecycle.stop(world.drive, world.keeper, manifest)
     before = world.snapshot()
     work_one(world.drive, "w")
     assert state(world, manifest) == ("done", "Its undoing was stopped; nothing was changed.")
@@ -244,10 +245,10 @@ def test_an_undo_that_is_stopped_or_cannot_be_done_leaves_everything(world: Worl
 def test_a_job_that_comes_twice_does_nothing_the_second_time(world: World) -> None:
     world.file(world.yard, KEELS)
     manifest = planned_later(world)
-    assert plan_by_worker.plan_queued(world.drive, {"manifest": manifest}) == "checked"
-    assert plan_by_worker.plan_queued(world.drive, {"manifest": manifest}) == "checked"
-    assert plan_by_worker.plan_queued(world.drive, {"manifest": 10_000}) == "gone"
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    assert background.plan_queued(world.drive, {"manifest": manifest}) == "checked"
+    assert background.plan_queued(world.drive, {"manifest": manifest}) == "checked"
+    assert background.plan_queued(world.drive, {"manifest": 10_000}) == "gone"
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     payload = {"manifest": manifest, "was": "done", "person": world.keeper.person, "session": None, "chosen": None}
     assert undo.undo_queued(world.drive.database, payload) == "done", "nobody asked for it"
     with world.drive.database.transaction() as conn:

@@ -7,9 +7,12 @@ from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.store.postgres import access, documents
 from waka.store.postgres.listing import Listed
-from waka.work import copying, discards, file, look, manifests, places, versions, walk, whole_folders
 from waka.work.actor import Absent, ManifestRefused, Refused
-from waka.work.undo import redo_last, undo, undo_last
+from waka.work.browse import look, walk
+from waka.work.byhand import copying, discards, places, versions, whole_folders
+from waka.work.gate.undo import redo_last, undo, undo_last
+from waka.work.manifests import lifecycle
+from waka.work.slips import file
 
 
 def names(world: World, folder: int) -> list[str]:
@@ -94,7 +97,7 @@ def test_a_folder_is_copied_with_contents_or_without_and_never_into_itself(world
         copying.copy(world.drive, world.filer, [entry["id"]], below(world, jobs)["2026"])
     world.check_whole()
     for manifest in sorted(
-        {m["id"] for m in manifests.listed(world.drive, world.filer, before=None, mine=True)}, reverse=True
+        {m["id"] for m in lifecycle.listed(world.drive, world.filer, before=None, mine=True)}, reverse=True
     ):
         undo(world.drive.database, world.filer, manifest)
     assert world.snapshot() == before
@@ -157,10 +160,10 @@ def test_two_folders_are_merged_document_by_document(world: World) -> None:
     world.file(world.folder(two, "2026"), ["b.pdf", "c.pdf"])
     before = world.snapshot()
     way = Way("merge", base=two, remove_emptied=True)
-    manifest = manifests.plan(world.drive, world.filer, Origin(Chosen(one, below=True), way))
-    assert manifests.card(world.drive, world.filer, manifest).counts["blocked"] == 1, "b.pdf is there already"
-    manifests.replan(world.drive, world.filer, manifest, taken="both")
-    manifests.run(world.drive, world.filer, manifest, partial=False)
+    manifest = lifecycle.plan(world.drive, world.filer, Origin(Chosen(one, below=True), way))
+    assert lifecycle.card(world.drive, world.filer, manifest).counts["blocked"] == 1, "b.pdf is there already"
+    lifecycle.replan(world.drive, world.filer, manifest, taken="both")
+    lifecycle.run(world.drive, world.filer, manifest, partial=False)
     assert names(world, world.yard) == [
         "Yard / Work / 2026 / a.pdf", "Yard / Work / 2026 / b.pdf", "Yard / Work / 2026 / b~2.pdf", "Yard / Work / 2026 / c.pdf",
         "Yard / Work / loose.pdf",
@@ -171,7 +174,7 @@ def test_two_folders_are_merged_document_by_document(world: World) -> None:
     assert world.snapshot() == before
     with pytest.raises(Refused, match="into itself"):
         way = Way("merge", base=below(world, one)["2026"])
-        manifests.plan(world.drive, world.filer, Origin(Chosen(one, below=True), way))
+        lifecycle.plan(world.drive, world.filer, Origin(Chosen(one, below=True), way))
 
 
 def test_new_content_becomes_a_version_and_an_earlier_one_the_newest_again(world: World) -> None:

@@ -7,9 +7,10 @@ from tests.world import World
 from waka.core.changes.kinds import Absorb, DocumentId, EntryId, FolderId, RemoveFolder, Spot
 from waka.store.postgres import access
 from waka.store.postgres.listing import Listed
-from waka.work import discards, walk
 from waka.work.actor import Absent, ManifestRefused, Refused
-from waka.work.undo import undo
+from waka.work.browse import walk
+from waka.work.byhand import discards
+from waka.work.gate.undo import undo
 
 
 def names(world: World, actor: object = None) -> list[str]:

@@ -11,8 +11,8 @@ from waka.core.changes import kinds as k
 from waka.core.names.portable import name_key
 from waka.store.postgres.database import every
 from waka.store.postgres.gate import lines
-from waka.work import undo
 from waka.work.actor import ManifestRefused
+from waka.work.gate import undo
 
 # the gate asks rights, counts and compares by sums: here by those that are kept, elsewhere by those added up anew
 pytestmark = pytest.mark.usefixtures("sums_kept")

@@ -8,10 +8,12 @@ from tests.world import World, bill
 from waka.core.register.card import Card
 from waka.store.postgres import parties
 from waka.store.postgres.listing import Listed
-from waka.work import edit_slip, file, look, slip, undo, walk
 from waka.work.actor import Absent, Actor, Refused
-from waka.work.edit_slip import SlipEdit
-from waka.work.slip import Slip
+from waka.work.browse import look, walk
+from waka.work.gate import undo
+from waka.work.slips import edit_slip, file, slip
+from waka.work.slips.edit_slip import SlipEdit
+from waka.work.slips.slip import Slip
 
 
 def edit(world: World, arrival: int, **more: object) -> Slip:

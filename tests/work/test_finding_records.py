@@ -10,7 +10,8 @@ from tests.world import World, bill
 from waka.core.changes.kinds import DocumentId, SetFact
 from waka.core.changes.ways import Search
 from waka.store.postgres import search
-from waka.work import file, find, look, walk
+from waka.work.browse import find, look, walk
+from waka.work.slips import file
 
 
 @pytest.fixture

@@ -11,8 +11,10 @@ from waka.jobs.worker import keep_house, work_one
 from waka.store.postgres import jobs
 from waka.store.postgres.database import every, run
 from waka.store.postgres.gate import derived
-from waka.work import apply, find, look, manifests, undo
 from waka.work.actor import ManifestRefused
+from waka.work.browse import find, look
+from waka.work.gate import apply, undo
+from waka.work.manifests import lifecycle
 
 
 @pytest.fixture(autouse=True)
@@ -26,14 +28,14 @@ def test_names_and_trails_are_told_before_and_after_the_worker_took_them_in(
     document, _ = world.file(world.yard, NAMES)[0]
     older = [plan(world, Way("rewrite", "<n digits> <rest>", f"{n} <rest>")) for n in range(2)]
     manifest = plan(world, Way("rewrite", "<n digits> <rest>", "gaff <rest>"))
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     for stale in older:
         assert len(find.find(world.drive, world.keeper, Search("gaff")).hits) == 3
         assert find.find(world.drive, world.keeper, Search("0007")).hits == ()
         trail = [r["manifest"] for r in look.trail(world.drive, world.keeper, document)[0]]
         assert trail[0] == manifest and len(trail) == 2, "renamed, and filed before"
         with pytest.raises(ManifestRefused) as refused:
-            manifests.run(world.drive, world.keeper, stale, partial=False)
+            lifecycle.run(world.drive, world.keeper, stale, partial=False)
         assert [p.who for p in refused.value.problems] == ["Keeper"] * 3
         apply.fold(world.drive.database)
     world.check_whole()
@@ -46,7 +48,7 @@ def test_what_follows_long_manifests_is_taken_in_by_two_at_once_and_goes_on_wher
     world.file(world.yard, [f"{n:04d} keel {n:03d}.pdf" for n in range(120)])
     for _ in range(3):
         manifest = plan(world)
-        manifests.run(world.drive, world.keeper, manifest, partial=False)
+        lifecycle.run(world.drive, world.keeper, manifest, partial=False)
         undo.undo(world.drive.database, world.keeper, manifest)
 
     def due() -> list[dict[str, object]]:

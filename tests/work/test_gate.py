@@ -10,9 +10,9 @@ from waka.core.changes import kinds as k
 from waka.store.postgres import access, folders
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
-from waka.work import undo
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
-from waka.work.apply import check_and_do
+from waka.work.gate import undo
+from waka.work.gate.apply import check_and_do
 
 
 def spot(folder: int, name: str) -> k.Spot:

@@ -11,9 +11,11 @@ from reportlab.pdfgen.canvas import Canvas
 from tests.world import World
 from waka.jobs.worker import work_one
 from waka.store.postgres import access, parties
-from waka.work import arrive, edit_slip, file, learn, register, slip
 from waka.work.actor import Absent
-from waka.work.slip import SlipFact
+from waka.work.config import register
+from waka.work.intake import arrive
+from waka.work.slips import edit_slip, file, learn, slip
+from waka.work.slips.slip import SlipFact
 
 
 def odd_bill(code: str, number: int, *, seller: str = "Tollgate Timber", title: str = "INVOICE") -> bytes:

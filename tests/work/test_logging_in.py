@@ -6,9 +6,9 @@ import pytest
 
 from tests.world import PASSWORD, World
 from waka.store.postgres.database import Database, every, one, run
-from waka.work import sessions
+from waka.work.accounts import sessions
+from waka.work.accounts.sessions import Caller, OpenSession
 from waka.work.actor import Refused, SlowDown
-from waka.work.sessions import Caller, OpenSession
 
 WRONG = "wrong wrong"
 

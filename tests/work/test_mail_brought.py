@@ -10,7 +10,8 @@ from tests.world import World
 from waka.jobs import worker
 from waka.store.postgres import jobs
 from waka.store.postgres.database import every
-from waka.work import arrive, read, slip
+from waka.work.intake import arrive, read
+from waka.work.slips import slip
 
 
 class Killed(BaseException):

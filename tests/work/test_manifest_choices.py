@@ -10,21 +10,24 @@ from waka.jobs.worker import work_one
 from waka.store.postgres import access
 from waka.store.postgres import plans as store_plans
 from waka.store.postgres.database import run
-from waka.work import look, manifests, observe, undo
+from waka.work import status
 from waka.work.actor import Absent, ManifestRefused
+from waka.work.browse import look
+from waka.work.gate import undo
+from waka.work.manifests import lifecycle
 
 
 def test_taken_names_stop_are_kept_both_or_left_out(world: World) -> None:
     world.file(world.yard, ["1 keel.pdf", "2 keel.pdf", "keel.pdf", "3 Keel.pdf"])
     manifest = plan(world)
     assert counts(world, manifest)["blocked"] == 4, "one does not fit, three want the name that stays"
-    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state="blocked", limit=10)
+    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state="blocked", limit=10)
     assert "taken by “keel.pdf”" in page.rows[0]["problem"]["why"]
-    manifests.replan(world.drive, world.keeper, manifest, taken="skip")
+    lifecycle.replan(world.drive, world.keeper, manifest, taken="skip")
     assert counts(world, manifest) == {"left out": 3, "blocked": 1}
-    manifests.replan(world.drive, world.keeper, manifest, taken="both")
+    lifecycle.replan(world.drive, world.keeper, manifest, taken="both")
     assert [t[1] for t in told(world, manifest) if t[2] == "ready"] == ["keel~2.pdf", "keel~3.pdf", "Keel~4.pdf"]
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     assert names(world) == ["keel.pdf", "keel~2.pdf", "keel~3.pdf", "Keel~4.pdf"]
 
 
@@ -37,10 +40,10 @@ def test_a_taken_name_can_make_the_document_a_new_version_and_undo_parts_them(wo
     assert [(n, s) for n, _, s in told(world, manifest)] == [
         ("0007 keel.pdf", "ready"), ("0008 keel.pdf", "blocked"), ("0009 mast.pdf", "ready"), ("keel.pdf", "blocked"),
     ]  # fmt: skip
-    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state="ready", limit=9)
+    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state="ready", limit=9)
     assert [r["kind"] for r in page.rows] == ["absorb", "place"]
     assert page.rows[0]["data"]["note"] == "becomes version 2 of “keel.pdf”"
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert names(world) == ["0008 keel.pdf", "keel.pdf", "mast.pdf"]
     card = look.card(world.drive, world.keeper, kept)
     assert [v["number"] for v in card.versions] == [2, 1]
@@ -56,7 +59,7 @@ def test_what_cannot_become_a_version_says_why(world: World) -> None:
     world.file(world.yard, ["keel.pdf", "0009 mast.pdf"])
     ((twice, _),) = world.file(world.yard, ["0007 keel.pdf"])
     world.also(twice, world.books, "keel too.pdf")
-    page = manifests.line_page(
+    page = lifecycle.line_page(
         world.drive, world.keeper, plan(world, taken="version"), after=-1, state="blocked", limit=9
     )
     why = {r["from_name"]: r["problem"]["why"] for r in page.rows}
@@ -72,7 +75,7 @@ def test_a_version_put_on_it_meanwhile_makes_the_line_stale(world: World) -> Non
     (arrival,) = world.arrived(1, text="another keel")
     world.do(k.Version(k.DocumentId(kept), k.DocumentId(arrival), 1), actor=world.filer)
     with pytest.raises(ManifestRefused, match=r"another version now \(number 2\)") as refused:
-        manifests.run(world.drive, world.keeper, manifest, partial=False)
+        lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     assert refused.value.problems[0].who == "Filer"
 
 
@@ -80,11 +83,11 @@ def test_lines_are_edited_left_out_and_taken_back(world: World) -> None:
     filed = world.file(world.yard, NAMES)
     manifest = plan(world)
     edits = {filed[0][1]: "bilge keel.pdf", filed[1][1]: None, filed[3][1]: "tiller"}
-    manifests.replan(world.drive, world.keeper, manifest, edits=edits)
+    lifecycle.replan(world.drive, world.keeper, manifest, edits=edits)
     assert [t[1:] for t in told(world, manifest)] == [
         ("bilge keel.pdf", "ready"), (None, "left out"), ("oar.pdf", "ready"), ("tiller.pdf", "ready"),
     ]  # fmt: skip
-    manifests.replan(world.drive, world.keeper, manifest, edits={filed[0][1]: "a/b.pdf"}, forget=[filed[1][1]])
+    lifecycle.replan(world.drive, world.keeper, manifest, edits={filed[0][1]: "a/b.pdf"}, forget=[filed[1][1]])
     assert [t[2] for t in told(world, manifest)] == ["blocked", "ready", "ready", "ready"]
 
 
@@ -108,14 +111,14 @@ def test_a_reading_that_failed_is_listed_to_those_who_see_the_arrival_and_tried_
     with world.drive.database.transaction() as conn:
         run(conn, "UPDATE job SET state = 'failed', problem = 'it broke off'", [])
         run(conn, "UPDATE arrival SET state = 'unreadable', problem = 'it broke off'", [])
-    (failed,) = observe.failed_readings(world.drive, world.filer)
+    (failed,) = status.failed_readings(world.drive, world.filer)
     assert (failed["document"], failed["problem"], failed["state"]) == (arrival, "it broke off", "failed")
-    assert observe.failed_readings(world.drive, world.reader) == []
+    assert status.failed_readings(world.drive, world.reader) == []
     with pytest.raises(Absent):
-        observe.read_again(world.drive, world.reader, failed["job"])
-    observe.read_again(world.drive, world.filer, failed["job"])
+        status.read_again(world.drive, world.reader, failed["job"])
+    status.read_again(world.drive, world.filer, failed["job"])
     assert work_one(world.drive, "test")
-    assert observe.failed_readings(world.drive, world.filer) == []
+    assert status.failed_readings(world.drive, world.filer) == []
 
 
 def test_names_are_written_as_each_area_asks(world: World) -> None:

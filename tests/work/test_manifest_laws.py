@@ -13,8 +13,9 @@ from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Origin, Way
 from waka.core.names.portable import entry_key
 from waka.store.postgres.database import DatabaseGone, every
-from waka.work import manifests, plan_lines, undo
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
+from waka.work.gate import undo
+from waka.work.manifests import lifecycle, plan_lines
 
 # the gate asks rights, counts and compares by sums: here by those that are kept, elsewhere by those added up anew
 pytestmark = pytest.mark.usefixtures("sums_kept")
@@ -47,7 +48,7 @@ def entries(world: World) -> Entries:
 
 
 def lines(world: World, manifest: int) -> list[dict[str, object]]:
-    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=100_000)
+    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=100_000)
     return [dict(r) for r in page.rows]
 
 
@@ -100,7 +101,7 @@ def disturb(world: World, rng: random.Random, who: Actor) -> int | None:
 def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
     world: World, seed: int, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(manifests, "_CHUNK", 3)
+    monkeypatch.setattr(lifecycle, "_CHUNK", 3)
     monkeypatch.setattr(plan_lines, "_AT_ONCE", 0)
     rng = random.Random(seed)
     folders = filled(world, rng)
@@ -112,7 +113,7 @@ def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
         chosen = Chosen(folder=rng.choice([world.yard, *folders]), below=rng.random() < 0.7)
         origin = Origin(chosen, rng.choice(WAYS), rng.choice(["stop", "both", "skip", "version"]))
         try:
-            manifest = manifests.plan(world.drive, world.keeper, origin)
+            manifest = lifecycle.plan(world.drive, world.keeper, origin)
         except Absent:
             continue  # a manifest before emptied that folder and removed it
         except Refused as why:
@@ -125,7 +126,7 @@ def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
         had = entries(world)
         partial = rng.random() < 0.5
         try:
-            state = manifests.run(world.drive, world.keeper, manifest, partial=partial)
+            state = lifecycle.run(world.drive, world.keeper, manifest, partial=partial)
         except ManifestRefused as why:
             refused += 1
             assert not partial, "in parts, what can be done is done"
@@ -134,7 +135,7 @@ def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
                 stale += 1
                 assert any(p.who == "Filer" for p in why.problems if p.code == "stale"), why.problems
             check(world, had, documents)
-            manifests.drop(world.drive, world.keeper, manifest)
+            lifecycle.drop(world.drive, world.keeper, manifest)
         except Refused as why:
             assert why.code == "nothing"
         else:
@@ -172,8 +173,8 @@ def test_undo_after_others_changed_gives_back_what_still_stands_and_names_the_re
     rng = random.Random(100 + seed)
     filled(world, rng)
     had = entries(world)
-    manifest = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard, below=True), WAYS[1], "both"))
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    manifest = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard, below=True), WAYS[1], "both"))
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     placed = {line["entry"]: line["line"] for line in lines(world, manifest) if line["state"] == "done"}
     with world.drive.database.transaction() as conn:
         held = {
@@ -227,7 +228,7 @@ def cut_off(world: World, work: Callable[[], object], after: float) -> bool:
 def test_a_run_that_is_cut_off_anywhere_is_whole_or_goes_on_with_counts_that_add_up(
     world: World, partial: bool, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(manifests, "_CHUNK", 100)
+    monkeypatch.setattr(lifecycle, "_CHUNK", 100)
     count = 1_500
     world.file(world.yard, [f"Plan {n:04d}.pdf" for n in range(count)])
     way = (
@@ -238,24 +239,24 @@ def test_a_run_that_is_cut_off_anywhere_is_whole_or_goes_on_with_counts_that_add
     rng = random.Random(7)
     for n in range(8):
         had = entries(world)
-        manifest = manifests.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), way))
-        assert manifests.run(world.drive, world.keeper, manifest, partial=partial) == "queued"
+        manifest = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), way))
+        assert lifecycle.run(world.drive, world.keeper, manifest, partial=partial) == "queued"
         tries = 0
-        while cut_off(world, lambda m=manifest: manifests.run_queued(world.drive, m), rng.uniform(0.005, 0.25)):  # type: ignore[misc]
+        while cut_off(world, lambda m=manifest: lifecycle.run_queued(world.drive, m), rng.uniform(0.005, 0.25)):  # type: ignore[misc]
             cuts, tries = cuts + 1, tries + 1
             now = entries(world)
             assert len(now) == count
             if not partial:
                 assert now == had, "all or nothing: nothing of it is there"
             else:
-                card = manifests.card(world.drive, world.keeper, manifest)
+                card = lifecycle.card(world.drive, world.keeper, manifest)
                 moved = sum(now[e] != had[e] for e in now)
                 assert 0 <= card.row["progress"] <= card.row["lines"] and moved <= count
                 assert card.row["state"] in ("queued", "running")
             if tries > 4:
-                manifests.run_queued(world.drive, manifest)
+                lifecycle.run_queued(world.drive, manifest)
                 break
-        card = manifests.card(world.drive, world.keeper, manifest)
+        card = lifecycle.card(world.drive, world.keeper, manifest)
         assert card.row["state"] == "done" and card.counts["done"] == count
         check(world, done_in_memory(had, lines(world, manifest)), count)
         undo.undo(world.drive.database, world.keeper, manifest)

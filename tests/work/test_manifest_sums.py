@@ -7,11 +7,12 @@ from waka.core.changes.ways import Chosen, Origin, Way
 from waka.store.postgres import access
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import run
-from waka.work import manifest_sums, manifests, preview, undo
+from waka.work.gate import undo
+from waka.work.manifests import effects, lifecycle, preview
 
 
 def by_type(world: World, manifest: int) -> list[tuple[str, int, int, int, int]]:
-    rows = manifest_sums.sums_by_type(world.drive, world.keeper, manifest)
+    rows = effects.sums_by_type(world.drive, world.keeper, manifest)
     return [(r["type"], r["before"], r["leaving"], r["arriving"], r["after"]) for r in rows]
 
 
@@ -29,9 +30,9 @@ def test_sums_by_type_speak_of_the_folders_that_documents_come_to(world: World) 
     with world.drive.database.transaction() as conn:
         unread = store.sums_by_type(conn, manifest, access.Reach(world.reader.person, {}))
     assert unread == [], "who may read none of the folders is told of nothing in them"
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     assert by_type(world, manifest) == asked, "it reads the same after it ran"
-    rows, *_ = manifest_sums.sums(world.drive, world.keeper, manifest)
+    rows, *_ = effects.sums(world.drive, world.keeper, manifest)
     assert [(r["leaving"], r["arriving"], r["renamed"]) for r in rows] == [(3, 0, 0), (0, 3, 0)]
     undo.undo(world.drive.database, world.keeper, manifest)
     assert by_type(world, manifest) == []
@@ -40,7 +41,7 @@ def test_sums_by_type_speak_of_the_folders_that_documents_come_to(world: World) 
 def test_what_is_renamed_where_it_is_neither_leaves_nor_comes(world: World) -> None:
     world.file(world.yard, ["Plan 1.pdf", "Plan 2.pdf", "Notes.txt"])
     manifest = plan(world, Way("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard))
-    ((row,), *_) = manifest_sums.sums(world.drive, world.keeper, manifest)
+    ((row,), *_) = effects.sums(world.drive, world.keeper, manifest)
     assert (row["before"], row["leaving"], row["arriving"], row["renamed"], row["after"]) == (3, 0, 0, 2, 3)
     assert by_type(world, manifest) == []
 
@@ -66,8 +67,8 @@ def test_why_lines_are_blocked_is_told_by_reason_before_a_plan_is_kept_and_after
     seen = preview.preview(world.drive, world.keeper, origin)
     assert sorted((r.state, r.why, r.lines) for r in seen.reasons) == sorted(asked)
     assert [r.lines for r in seen.reasons] == [4, 2], "the most frequent first"
-    manifest = manifests.plan(world.drive, world.keeper, origin)
-    kept = manifest_sums.reasons(world.drive, world.keeper, manifest)
+    manifest = lifecycle.plan(world.drive, world.keeper, origin)
+    kept = effects.reasons(world.drive, world.keeper, manifest)
     assert kept == seen.reasons
     with world.drive.database.transaction() as conn:
         assert store.reasons(conn, manifest, access.Reach(world.reader.person, {})) == []
@@ -78,8 +79,8 @@ def test_what_failed_in_a_run_is_told_by_reason_and_one_line_in_its_own_words(wo
     manifest = plan(world, Way("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard))
     with world.drive.database.transaction() as conn:  # somebody else takes the name meanwhile
         run(conn, "UPDATE entry SET name = 'Drawing 2.pdf', key = 'x' WHERE id = %s", [filed[1][1]])
-    manifests.run(world.drive, world.keeper, manifest, partial=True)
-    (reason,) = manifest_sums.reasons(world.drive, world.keeper, manifest)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=True)
+    (reason,) = effects.reasons(world.drive, world.keeper, manifest)
     assert (reason.state, reason.lines) == ("failed", 1)
     assert "Plan 2.pdf" in reason.why
     assert reason == Reason("failed", reason.why, 1)

@@ -7,9 +7,11 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Search, Way
 from waka.store.postgres.database import every, run
-from waka.work import find, manifest_sums, manifests, plan_lines, undo, walk
 from waka.work.actor import Absent, ManifestRefused, Refused
-from waka.work.wish import PatternRefused
+from waka.work.browse import find, walk
+from waka.work.gate import undo
+from waka.work.manifests import effects, lifecycle, plan_lines
+from waka.work.manifests.desired import PatternRefused
 
 
 def test_from_to_is_planned_run_and_undone_exactly(world: World) -> None:
@@ -21,14 +23,14 @@ def test_from_to_is_planned_run_and_undone_exactly(world: World) -> None:
         ("rudder.pdf", None, "blocked"),
     ]  # fmt: skip
     assert world.snapshot() == before, "planning changes nothing"
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert names(world) == ["keel.pdf", "mast.pdf", "oar.pdf", "rudder.pdf"]
     world.check_whole()
     assert undo.undo(world.drive.database, world.keeper, manifest).left_out == ()
     assert world.snapshot() == before
     world.check_whole()
     with pytest.raises(Refused, match="undone"):
-        manifests.run(world.drive, world.keeper, manifest, partial=False)
+        lifecycle.run(world.drive, world.keeper, manifest, partial=False)
 
 
 def test_swapped_levels_make_folders_and_offer_to_remove_the_emptied_ones(world: World) -> None:
@@ -42,13 +44,13 @@ def test_swapped_levels_make_folders_and_offer_to_remove_the_emptied_ones(world:
         chosen=Chosen(folder=world.yard, below=True),
     )  # fmt: skip
     assert counts(world, manifest) == {"make folder": 6, "remove folder": 6, "ready": 4}
-    rows, paths, made = manifest_sums.sums(world.drive, world.keeper, manifest)
+    rows, paths, made = effects.sums(world.drive, world.keeper, manifest)
     assert (
         sorted((r["before"], r["leaving"], r["arriving"], r["after"]) for r in rows)
         == [(0, 0, 1, 1)] * 4 + [(1, 1, 0, 0)] * 4
     )
     assert made and paths
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     with world.drive.database.transaction() as conn:
         tops = every(conn, "SELECT name FROM entry WHERE parent = %s ORDER BY key", [world.yard])
     assert [t["name"] for t in tops] == ["2025", "2026"], "the emptied ones are gone"
@@ -64,16 +66,16 @@ def test_a_trial_does_the_first_lines_and_its_undo_makes_them_ready_again(world:
     world.file(world.yard, NAMES)
     before = world.snapshot()
     manifest = plan(world, Way("rewrite", "<name>", "<count 01> <name>"))
-    trial = manifests.try_first(world.drive, world.keeper, manifest, 2)
+    trial = lifecycle.try_first(world.drive, world.keeper, manifest, 2)
     assert names(world) == ["01 0007 keel.pdf", "02 0008 mast.pdf", "0009 oar.pdf", "rudder.pdf"]
     assert counts(world, manifest) == {"left out": 2, "ready": 2}
     with pytest.raises(Refused, match="Undo the trial first"):
-        manifests.replan(world.drive, world.keeper, manifest)
+        lifecycle.replan(world.drive, world.keeper, manifest)
     undo.undo(world.drive.database, world.keeper, trial.manifest)
     assert world.snapshot() == before
     assert counts(world, manifest) == {"ready": 4}
-    again = manifests.try_first(world.drive, world.keeper, manifest, 1)
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    again = lifecycle.try_first(world.drive, world.keeper, manifest, 1)
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert len([n for n in names(world) if n[2] == " "]) == 4
     assert again.lines == 1
     world.check_whole()
@@ -84,9 +86,9 @@ def test_a_trial_that_needs_new_folders_makes_them_once(world: World) -> None:
     manifest = plan(
         world, Way("rewrite", "<issued yyyy-MM-dd>_<x>", "<issued yyyy>/<issued MM>/<issued yyyy-MM-dd>_<x>")
     )
-    manifests.try_first(world.drive, world.keeper, manifest, 1)
+    lifecycle.try_first(world.drive, world.keeper, manifest, 1)
     assert counts(world, manifest) == {"left out": 1, "ready": 2, "make folder": 2}
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     world.check_whole()
     with world.drive.database.transaction() as conn:
         assert len(every(conn, "SELECT 1 FROM entry WHERE parent = %s", [world.yard])) == 2
@@ -100,11 +102,11 @@ def test_what_changed_since_is_told_with_who_and_nothing_is_done(world: World) -
     world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)), actor=world.filer)
     before = world.snapshot()
     with pytest.raises(ManifestRefused, match="Filer did that") as refused:
-        manifests.run(world.drive, world.keeper, manifest, partial=False)
+        lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     assert [p.line for p in refused.value.problems] == [1]
     assert world.snapshot() == before
     assert counts(world, manifest) == {"ready": 2, "blocked": 2}, "it is a plan again, that line is blocked"
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     world.check_whole()
 
 
@@ -119,7 +121,7 @@ def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
         k.SetFact(k.DocumentId(one), "subject", None, "Larch for the slip", person),
     )
     manifest = plan(world, Way("plan", placing=True))
-    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
+    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
     by_name = {r["from_name"]: r for r in page.rows if r["kind"] == "place"}
     assert by_name["a.pdf"]["to_name"] == "2026-03-18_tollgate_larch-for-the-slip.pdf"
     assert by_name["b.pdf"]["problem"]["missing"] == ["kind"]
@@ -130,7 +132,7 @@ def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
 def test_a_kind_without_a_pattern_is_told_with_the_plan_that_lacks_it(world: World) -> None:
     world.file(world.yard, ["sheet.pdf"], kind="photo")
     manifest = plan(world, Way("plan"))
-    (row,) = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
+    (row,) = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
     assert row["problem"] == {
         "code": "no pattern",
         "why": "no pattern for photo in the plan of Yard",
@@ -143,7 +145,7 @@ def test_places_by_facts_below_a_chosen_folder(world: World) -> None:
     world.do(k.SetFact(k.DocumentId(document), "issued", None, "2026-03-18", {"kind": "person"}))
     sub = world.folder(world.yard, "Sorted")
     manifest = plan(world, Way("place", prints="<issued yyyy>/<issued MM>/<issued dd>", base=sub))
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     hit = find.find(world.drive, world.keeper, Search("a.pdf")).hits[0]
     assert hit.path == "Yard / Sorted / 2026 / 03 / 18"
 
@@ -151,47 +153,47 @@ def test_places_by_facts_below_a_chosen_folder(world: World) -> None:
 def test_only_what_one_may_file_in_is_ready_and_only_ones_own_is_run(world: World) -> None:
     world.file(world.yard, NAMES)
     by_reader = plan(world, actor=world.reader)
-    assert dict(manifests.card(world.drive, world.reader, by_reader).counts) == {"blocked": 4}
+    assert dict(lifecycle.card(world.drive, world.reader, by_reader).counts) == {"blocked": 4}
     with pytest.raises(Absent):
-        manifests.card(world.drive, world.filer, by_reader)
+        lifecycle.card(world.drive, world.filer, by_reader)
     mine = plan(world)
     with pytest.raises(Absent):
-        manifests.run(world.drive, world.filer, mine, partial=False)
-    manifests.run(world.drive, world.keeper, mine, partial=False)
-    seen = manifests.card(world.drive, world.reader, mine)
+        lifecycle.run(world.drive, world.filer, mine, partial=False)
+    lifecycle.run(world.drive, world.keeper, mine, partial=False)
+    seen = lifecycle.card(world.drive, world.reader, mine)
     assert not seen.can_undo and seen.why_not == "only Keeper can undo it"
     with pytest.raises(Refused, match="Keeper's"):
-        manifests.stop(world.drive, world.reader, mine)
+        lifecycle.stop(world.drive, world.reader, mine)
 
 
 def test_lines_of_folders_that_one_may_not_read_are_left_out_of_sight(world: World) -> None:
     world.file(world.vault, ["1 secret.pdf"])
     world.file(world.books, ["1 open.pdf"])
     manifest = plan(world, chosen=Chosen(folder=world.books, below=True), actor=world.administrator)
-    page = manifests.line_page(world.drive, world.administrator, manifest, after=-1, state=None, limit=9)
+    page = lifecycle.line_page(world.drive, world.administrator, manifest, after=-1, state=None, limit=9)
     assert [r["from_name"] for r in page.rows] == ["1 open.pdf"]
 
 
 def test_what_is_long_or_not_done_is_listed_by_itself(world: World) -> None:
     world.file(world.yard, NAMES)
     planned, ran = plan(world), plan(world)
-    manifests.run(world.drive, world.keeper, ran, partial=False)
+    lifecycle.run(world.drive, world.keeper, ran, partial=False)
 
     def runs() -> list[int]:
-        return [r["id"] for r in manifests.listed(world.drive, world.keeper, before=None, runs=True)]
+        return [r["id"] for r in lifecycle.listed(world.drive, world.keeper, before=None, runs=True)]
 
     assert runs() == [planned], "what was done and is short is not among them"
     with world.drive.database.transaction() as conn:
-        run(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [manifests.AT_ONCE, ran])
+        run(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [lifecycle.AT_ONCE, ran])
     assert runs() == [planned]
     with world.drive.database.transaction() as conn:
-        run(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [manifests.AT_ONCE + 1, ran])
+        run(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [lifecycle.AT_ONCE + 1, ran])
     assert runs() == [ran, planned], "what the worker runs is long"
-    assert [r["id"] for r in manifests.listed(world.drive, world.keeper, before=ran, runs=True)] == [planned]
+    assert [r["id"] for r in lifecycle.listed(world.drive, world.keeper, before=ran, runs=True)] == [planned]
     undo.undo(world.drive.database, world.keeper, ran)
-    undone = manifests.card(world.drive, world.keeper, ran)
+    undone = lifecycle.card(world.drive, world.keeper, ran)
     assert not undone.can_undo and undone.why_not == "it was undone already"
-    assert manifests.card(world.drive, world.reader, ran).why_not == "it was undone already", "whosoever looks"
+    assert lifecycle.card(world.drive, world.reader, ran).why_not == "it was undone already", "whosoever looks"
 
 
 def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(world: World) -> None:
@@ -199,11 +201,11 @@ def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(
     was, to = k.Spot(k.FolderId(world.vault), "secret.pdf"), k.Spot(k.FolderId(world.yard), "open.pdf")
     moved = world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)))
     world.file(world.yard, ["plain.pdf"])
-    seen = manifests.listed(world.drive, world.reader, before=None, mine=False)
+    seen = lifecycle.listed(world.drive, world.reader, before=None, mine=False)
     assert seen and moved.manifest not in [r["id"] for r in seen]
-    assert moved.manifest in [r["id"] for r in manifests.listed(world.drive, world.keeper, before=None, mine=True)]
+    assert moved.manifest in [r["id"] for r in lifecycle.listed(world.drive, world.keeper, before=None, mine=True)]
     with pytest.raises(Absent):
-        manifests.line_page(world.drive, world.reader, moved.manifest, after=-1, state=None, limit=9)
+        lifecycle.line_page(world.drive, world.reader, moved.manifest, after=-1, state=None, limit=9)
 
 
 @pytest.mark.parametrize(
@@ -241,7 +243,7 @@ def test_lines_are_called_by_numbers_of_their_own_kind(world: World) -> None:
     )
 
     def numbers(state: str | None, after: int = -1) -> list[int]:
-        page = manifests.line_page(world.drive, world.keeper, manifest, after=after, state=state, limit=2)
+        page = lifecycle.line_page(world.drive, world.keeper, manifest, after=after, state=state, limit=2)
         following = numbers(state, page.rows[-1]["line"]) if len(page.rows) == 2 else []
         return [row["number"] for row in page.rows] + following
 
@@ -260,7 +262,7 @@ def test_an_emptied_folder_with_access_of_its_own_stays_or_an_undo_would_open_it
         Way("place", prints="Sorted", base=world.books, remove_emptied=True),
         chosen=Chosen(folder=world.books, below=True),
     )
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     with world.drive.database.transaction() as conn:
         there = [r["id"] for r in every(conn, "SELECT id FROM folder WHERE id IN (%s, %s)", [world.vault, loose])]
     assert there == [world.vault]
@@ -273,7 +275,7 @@ def test_an_emptied_folder_with_access_of_its_own_stays_or_an_undo_would_open_it
 def test_lines_are_written_for_good_once_it_ran(world: World) -> None:
     world.file(world.yard, NAMES)
     manifest = plan(world)
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     for statement in (
         "UPDATE manifest_line SET to_name = 'x' WHERE manifest = %s",
         "DELETE FROM manifest_line WHERE manifest = %s",
@@ -291,10 +293,10 @@ def test_a_plan_of_more_than_one_manifest_takes_says_so(world: World, monkeypatc
     world.file(world.yard, [f"{n:04d} keel {n:02d}.pdf" for n in range(4)])
     monkeypatch.setattr(plan_lines, "MOST", 3)
     manifest = plan(world)
-    card = manifests.card(world.drive, world.keeper, manifest)
+    card = lifecycle.card(world.drive, world.keeper, manifest)
     assert card.row["lines"] == 3
     assert card.row["problem"] == (
         "These are the first 3 documents, which is as many as one manifest takes. Run it, then plan the others."
     )
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
-    assert manifests.card(world.drive, world.keeper, manifest).row["problem"] is None
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
+    assert lifecycle.card(world.drive, world.keeper, manifest).row["problem"] is None

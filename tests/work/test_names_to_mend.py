@@ -8,8 +8,10 @@ from waka.core.changes.ways import Chosen, Names, Origin, Search, Way
 from waka.jobs import worker
 from waka.store.postgres import jobs, search
 from waka.store.postgres.database import run
-from waka.work import apply, find, manifests
 from waka.work.actor import Actor
+from waka.work.browse import find
+from waka.work.gate import apply
+from waka.work.manifests import lifecycle
 
 
 def found(
@@ -66,9 +68,9 @@ def test_what_one_may_not_read_is_neither_found_nor_a_namesake(world: World) -> 
 def test_they_are_renamed_as_a_search_that_is_asked_anew(world: World) -> None:
     world.file(world.yard, ["scan1.pdf", "keel.pdf"])
     origin = Origin(Chosen(search=Search(names="empty")), Way("rewrite", "scan<n digits>", "slipway <n>"))
-    manifest = manifests.plan(world.drive, world.keeper, origin)
-    assert manifests.card(world.drive, world.keeper, manifest).counts == {"ready": 1}
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    manifest = lifecycle.plan(world.drive, world.keeper, origin)
+    assert lifecycle.card(world.drive, world.keeper, manifest).counts == {"ready": 1}
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert found(world, "empty") == []
 
 

@@ -4,10 +4,11 @@ import pytest
 
 from tests.world import PASSWORD, World
 from waka.store.postgres.database import every, one, run
-from waka.work import people, sessions, set_up
+from waka.work.accounts import people, sessions
+from waka.work.accounts.sessions import Caller
 from waka.work.actor import Refused
+from waka.work.config import set_up
 from waka.work.drive import name_settings
-from waka.work.sessions import Caller
 
 
 def test_a_login_is_the_same_in_any_case_and_form(world: World) -> None:

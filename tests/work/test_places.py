@@ -8,9 +8,12 @@ from tests.world import World, bill
 from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, MakeHome, Place, RemoveFolder, Spot
 from waka.store.postgres import access, folders
 from waka.store.postgres.database import every
-from waka.work import choose, edit_slip, file, look, manifests, places, walk
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
-from waka.work.undo import undo
+from waka.work.browse import look, walk
+from waka.work.byhand import choose, places
+from waka.work.gate.undo import undo
+from waka.work.manifests import lifecycle
+from waka.work.slips import edit_slip, file
 
 
 def filed(world: World, folder: int, name: str = "keel.pdf") -> tuple[int, int]:
@@ -348,5 +351,5 @@ def test_a_closed_folder_stays_closed_when_it_moves_and_is_open_to_all_there_whe
 def test_the_manifest_of_a_move_opens_with_its_lines(world: World) -> None:
     _, entry = filed(world, world.yard)
     applied = places.also_file(world.drive, world.filer, [entry], world.books)
-    shown = manifests.card(world.drive, world.filer, applied.manifest)
+    shown = lifecycle.card(world.drive, world.filer, applied.manifest)
     assert shown.row["title"] == "Also file keel.pdf in Books"

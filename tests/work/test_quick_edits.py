@@ -4,9 +4,9 @@ import pytest
 
 from tests.world import World
 from waka.core.changes.ways import Chosen, Search
-from waka.work import preview
 from waka.work.actor import Actor
-from waka.work.plan_lines import MOST
+from waka.work.manifests import preview
+from waka.work.manifests.plan_lines import MOST
 
 
 @pytest.fixture

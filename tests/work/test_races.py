@@ -4,8 +4,8 @@ import threading
 from collections.abc import Callable
 
 from tests.world import World
-from waka.work import file
 from waka.work.actor import Absent, Refused
+from waka.work.slips import file
 
 
 def together(*jobs: Callable[[], object]) -> list[object]:

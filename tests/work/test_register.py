@@ -11,9 +11,13 @@ from waka.core.register.card import Card
 from waka.jobs.worker import work_one
 from waka.store.postgres import access, plans
 from waka.store.postgres import parties as store
-from waka.work import edit_slip, file, find, look, manifests, register, slip, undo, walk
 from waka.work.actor import Absent, Actor, Refused
-from waka.work.edit_slip import SlipEdit
+from waka.work.browse import find, look, walk
+from waka.work.config import register
+from waka.work.gate import undo
+from waka.work.manifests import lifecycle
+from waka.work.slips import edit_slip, file, slip
+from waka.work.slips.edit_slip import SlipEdit
 
 GANNET = Card("Gannet Rope Works", "gannet", "gan", numbers=("XV 555 1212 90",))
 
@@ -110,8 +114,8 @@ def test_a_changed_short_name_is_followed_by_a_manifest(world: World) -> None:
     tollgate, revision = number(world, "Tollgate Timber")
     register.change(world.drive, world.keeper, tollgate, revision, Card("Tollgate Timber", "tollgate-timber", "tt"))
     origin = Origin(Chosen(search=Search(party=tollgate)), Way("plan"))
-    manifest = manifests.plan(world.drive, world.keeper, origin)
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    manifest = lifecycle.plan(world.drive, world.keeper, origin)
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     (hit,) = find.find(world.drive, world.keeper, Search(party=tollgate)).hits
     assert hit.row["name"] == "2026-03-18_tollgate-timber_TT-00007.pdf"
 

@@ -6,9 +6,9 @@ import pytest
 
 from tests.world import PLAN, World, bill
 from waka.store.postgres import access, plans
-from waka.work import edit_slip, file, slip
 from waka.work.actor import Refused
-from waka.work.edit_slip import SlipEdit
+from waka.work.slips import edit_slip, file, slip
+from waka.work.slips.edit_slip import SlipEdit
 
 
 def plan(world: World, area: int, rules: dict[str, dict[str, Any]]) -> None:

@@ -9,9 +9,12 @@ from waka.core.changes import kinds as k
 from waka.core.structure.hints import Limits
 from waka.store.postgres import folders
 from waka.store.postgres.listing import Listed
-from waka.work import choose, edit_slip, file, look, next_one, plans, tags, versions, walk
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
-from waka.work.undo import undo
+from waka.work.browse import look, walk
+from waka.work.byhand import choose, next_one, tags, versions
+from waka.work.config import plans
+from waka.work.gate.undo import undo
+from waka.work.slips import edit_slip, file
 
 
 def filed(world: World, number: int = 1, **given: object) -> int:

@@ -8,13 +8,14 @@ from waka.core.changes import kinds as k
 from waka.core.changes.ways import Way
 from waka.store.postgres import access
 from waka.store.postgres.database import every
-from waka.work import manifests, undo
 from waka.work.actor import Absent
+from waka.work.gate import undo
+from waka.work.manifests import lifecycle
 
 
 def lines(world: World, manifest: int) -> dict[str, tuple[int | None, str | None, str, str]]:
     """By name: folder and name that it goes to, its state and the reason."""
-    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=50)
+    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=50)
     return {
         r["from_name"]: (r["to_parent"], r["to_name"], r["state"], (r["problem"] or {}).get("why", ""))
         for r in page.rows
@@ -29,7 +30,7 @@ def entries(world: World) -> dict[str, int]:
 def to(world: World, manifest: int, folder: int, *files: str, **more: object) -> None:
     known = entries(world)
     targets = {known[name]: folder for name in files}
-    manifests.replan(world.drive, world.keeper, manifest, targets=targets, **more)  # type: ignore[arg-type]
+    lifecycle.replan(world.drive, world.keeper, manifest, targets=targets, **more)  # type: ignore[arg-type]
 
 
 def test_a_line_goes_to_the_folder_that_was_chosen_and_back(world: World) -> None:
@@ -39,7 +40,7 @@ def test_a_line_goes_to_the_folder_that_was_chosen_and_back(world: World) -> Non
     to(world, manifest, world.books, "0008 mast.pdf")
     assert lines(world, manifest)["0008 mast.pdf"] == (world.books, "mast.pdf", "ready", "")
     assert lines(world, manifest)["0007 keel.pdf"] == (world.yard, "keel.pdf", "ready", "")
-    assert manifests.run(world.drive, world.keeper, manifest, partial=False) == "done"
+    assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     with world.drive.database.transaction() as conn:
         moved = every(conn, "SELECT name FROM entry WHERE parent = %s AND document IS NOT NULL", [world.books])
     assert [r["name"] for r in moved] == ["mast.pdf"]
@@ -52,7 +53,7 @@ def test_what_does_not_fit_or_was_left_out_goes_there_with_the_name_it_has(world
     world.file(world.yard, NAMES)
     manifest = plan(world)
     assert lines(world, manifest)["rudder.pdf"][2] == "blocked"
-    manifests.replan(world.drive, world.keeper, manifest, edits={entries(world)["0009 oar.pdf"]: None})
+    lifecycle.replan(world.drive, world.keeper, manifest, edits={entries(world)["0009 oar.pdf"]: None})
     assert lines(world, manifest)["0009 oar.pdf"][2] == "left out"
     to(world, manifest, world.books, "rudder.pdf", "0009 oar.pdf")
     assert lines(world, manifest)["rudder.pdf"] == (world.books, "rudder.pdf", "ready", "")
@@ -65,11 +66,11 @@ def test_a_name_of_ones_own_and_a_folder_stand_together_until_both_are_forgotten
     mast = entries(world)["0008 mast.pdf"]
     to(world, manifest, world.books, "0008 mast.pdf", edits={mast: "main mast.pdf"})
     assert lines(world, manifest)["0008 mast.pdf"][:3] == (world.books, "main mast.pdf", "ready")
-    manifests.replan(world.drive, world.keeper, manifest, taken="both")
+    lifecycle.replan(world.drive, world.keeper, manifest, taken="both")
     assert lines(world, manifest)["0008 mast.pdf"][:3] == (world.books, "main mast.pdf", "ready"), "checked again"
-    manifests.replan(world.drive, world.keeper, manifest, edits={mast: None})
+    lifecycle.replan(world.drive, world.keeper, manifest, edits={mast: None})
     assert lines(world, manifest)["0008 mast.pdf"][2] == "left out"
-    manifests.replan(world.drive, world.keeper, manifest, forget=[mast])
+    lifecycle.replan(world.drive, world.keeper, manifest, forget=[mast])
     assert lines(world, manifest)["0008 mast.pdf"][:3] == (world.yard, "mast.pdf", "ready")
 
 
@@ -79,7 +80,7 @@ def test_a_taken_name_there_is_told_as_anywhere(world: World) -> None:
     manifest = plan(world)
     to(world, manifest, world.books, "0008 mast.pdf")
     assert lines(world, manifest)["0008 mast.pdf"][2] == "blocked"
-    manifests.replan(world.drive, world.keeper, manifest, taken="both")
+    lifecycle.replan(world.drive, world.keeper, manifest, taken="both")
     assert lines(world, manifest)["0008 mast.pdf"][:3] == (world.books, "mast~2.pdf", "ready")
 
 
@@ -89,11 +90,11 @@ def test_only_where_one_may_file(world: World) -> None:
     oar = entries(world)["0009 oar.pdf"]
     for folder in (world.vault, 987_654, access.ROOT):
         with pytest.raises(Absent):
-            manifests.replan(world.drive, world.filer, manifest, targets={oar: folder})
+            lifecycle.replan(world.drive, world.filer, manifest, targets={oar: folder})
     with world.drive.database.transaction() as conn:
         access.set_grant(conn, world.books, world.filer.person, access.READ)
-    manifests.replan(world.drive, world.filer, manifest, targets={oar: world.books})
-    page = manifests.line_page(world.drive, world.filer, manifest, after=-1, state="blocked", limit=9)
+    lifecycle.replan(world.drive, world.filer, manifest, targets={oar: world.books})
+    page = lifecycle.line_page(world.drive, world.filer, manifest, after=-1, state="blocked", limit=9)
     assert {r["from_name"]: r["problem"]["code"] for r in page.rows} == {
         "0009 oar.pdf": "rights",
         "rudder.pdf": "misfit",
@@ -109,7 +110,7 @@ def test_a_folder_that_is_gone_is_told_when_it_is_checked_again(world: World) ->
     with world.drive.database.transaction() as conn:
         (row,) = every(conn, "SELECT id FROM entry WHERE folder = %s", [folder])
     world.do(k.RemoveFolder(k.FolderId(folder), k.EntryId(row["id"]), k.Spot(k.FolderId(world.books), "Spars")))
-    manifests.replan(world.drive, world.keeper, manifest)
+    lifecycle.replan(world.drive, world.keeper, manifest)
     assert lines(world, manifest)["0008 mast.pdf"][2:] == (
         "blocked",
         "the folder that it goes to is gone, or not yours to read",

@@ -4,9 +4,10 @@ import pytest
 
 from tests.world import World
 from waka.store.postgres import access
-from waka.work import plans, templates, walk
 from waka.work.actor import Absent, ManifestRefused, Refused
-from waka.work.undo import redo_last, undo, undo_last
+from waka.work.browse import walk
+from waka.work.config import plans, templates
+from waka.work.gate.undo import redo_last, undo, undo_last
 
 LINES = ["<count 01> <course>", "<count 01> <course>/01 Tasks"]
 

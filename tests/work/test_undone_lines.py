@@ -9,14 +9,15 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Way
 from waka.store.postgres import access, folders
-from waka.work import manifest_sums, manifests, undo
 from waka.work.actor import Refused
+from waka.work.gate import undo
+from waka.work.manifests import effects, lifecycle
 
 PERSON = {"kind": "person"}
 
 
 def state(world: World, manifest: int) -> str:
-    return str(manifests.card(world.drive, world.keeper, manifest).row["state"])
+    return str(lifecycle.card(world.drive, world.keeper, manifest).row["state"])
 
 
 def states(world: World, manifest: int) -> list[str]:
@@ -30,7 +31,7 @@ def back(world: World, manifest: int, *lines: int) -> undo.Undone:
 def ran(world: World) -> int:
     world.file(world.yard, NAMES)
     manifest = plan(world)
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     return manifest
 
 
@@ -41,9 +42,9 @@ def test_chosen_lines_are_undone_and_told_and_later_what_is_left(world: World) -
     assert "0008 mast.pdf" in names(world) and "keel.pdf" in names(world)
     assert states(world, manifest) == ["done", "undone", "done", "blocked"]
     assert counts(world, manifest) == {"done": 2, "undone": 1, "blocked": 1}
-    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state="undone", limit=9)
+    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state="undone", limit=9)
     assert [row["from_name"] for row in page.rows] == ["0008 mast.pdf"]
-    (sums,), *_ = manifest_sums.sums(world.drive, world.keeper, manifest)
+    (sums,), *_ = effects.sums(world.drive, world.keeper, manifest)
     assert (sums["before"], sums["leaving"], sums["arriving"], sums["renamed"], sums["after"]) == (4, 0, 0, 2, 4)
     rest = back(world, manifest)
     assert (rest.applied.lines, rest.left_out, rest.state) == (2, (), "undone")
@@ -87,7 +88,7 @@ def test_what_is_done_again_is_undone_where_that_was_done(world: World) -> None:
 
 def test_what_cannot_be_undone_stays_to_be_undone(world: World) -> None:
     manifest = ran(world)
-    (document,) = [r["document"] for r in manifests.line_page(
+    (document,) = [r["document"] for r in lifecycle.line_page(
         world.drive, world.keeper, manifest, after=-1, state=None, limit=1).rows]  # fmt: skip
     home, other = k.Spot(k.FolderId(world.yard), "keel.pdf"), k.Spot(k.FolderId(world.books), "keel.pdf")
     world.do(k.Place(k.EntryId(document), home, other, k.DocumentId(document)))
@@ -116,7 +117,7 @@ def test_lines_of_every_sort_are_told(world: World) -> None:
 def test_a_trial_that_is_undone_in_part_keeps_its_lines_from_the_plan(world: World) -> None:
     world.file(world.yard, NAMES)
     manifest = plan(world, Way("rewrite", "<name>", "<count 01> <name>"))
-    trial = manifests.try_first(world.drive, world.keeper, manifest, 2).manifest
+    trial = lifecycle.try_first(world.drive, world.keeper, manifest, 2).manifest
     back(world, trial, 0)
     assert counts(world, manifest) == {"left out": 2, "ready": 2}
     back(world, trial)
@@ -130,7 +131,7 @@ def test_in_whatever_parts_it_is_undone_the_drive_is_as_it_was(world: World, see
     before = world.snapshot()
     # numbers run through each other's names: lines hang together
     manifest = plan(world, Way("rewrite", "<n digits> plank", "<count 002> plank"))
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     left = set(range(12))
     for _ in range(40):
         some = rng.sample(sorted(left), rng.randint(1, len(left)))
@@ -161,10 +162,10 @@ def test_a_chosen_line_goes_back_to_its_folder_that_was_emptied_and_removed(worl
         Way("place", prints="Sorted", base=world.yard, remove_emptied=True),
         chosen=Chosen(world.yard, below=True),
     )
-    manifests.run(world.drive, world.keeper, manifest, partial=False)
-    page = manifests.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
+    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
     assert {page.place(row["from_parent"]) for row in page.rows} == {"Yard / Moulds / Old"}
-    seen = manifests.line_page(world.drive, world.filer, manifest, after=-1, state=None, limit=9)
+    seen = lifecycle.line_page(world.drive, world.filer, manifest, after=-1, state=None, limit=9)
     assert {seen.place(row["from_parent"]) for row in seen.rows} == {None}, "what others removed is not told"
     done = back(world, manifest, page.rows[0]["line"])
     assert (done.left_out, done.state) == ((), "partly undone")

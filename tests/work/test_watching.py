@@ -7,9 +7,10 @@ from typing import Any
 import pytest
 
 from tests.world import World, bill
-from waka.standins.scanner import Condition, drop_into, scan
-from waka.work import arrive, slip, watch
+from waka.simulators.scanner import Condition, drop_into, scan
 from waka.work.actor import Absent, Refused
+from waka.work.intake import arrive, watch
+from waka.work.slips import slip
 
 
 @pytest.fixture

@@ -19,9 +19,12 @@ import click
 from waka.commands.running import home_argument, opened, running, told
 from waka.core.changes.ways import Chosen, Origin, Taken, Way
 from waka.launch.trouble import Trouble
-from waka.work import manifests, people, undo, walk
+from waka.work.accounts import people
 from waka.work.actor import Actor, ManifestRefused
+from waka.work.browse import walk
 from waka.work.drive import Drive
+from waka.work.gate import undo
+from waka.work.manifests import lifecycle
 
 _ENDS = ("queued", "running")
 #: States in which lines that were ready are done.
@@ -73,7 +76,7 @@ def plan(
     with _acting(folder, login) as (drive, actor):
         where = walk.folder_at(drive, actor, place)
         origin = Origin(Chosen(where, below), Way("rewrite", reads, prints), taken or "stop")
-        made = manifests.plan(drive, actor, origin)
+        made = lifecycle.plan(drive, actor, origin)
         outcome = _outcome(drive, actor, made)
         if out is not None:
             with _written(out) as file:
@@ -94,7 +97,7 @@ def check(which: str, taken: Taken | None, login: str | None, as_json: bool, fol
     """Plan it again against the drive as it is now. Exit status 1 where a line is blocked."""
     with _acting(folder, login) as (drive, actor):
         number = _number(which)
-        manifests.replan(drive, actor, number, taken=taken)
+        lifecycle.replan(drive, actor, number, taken=taken)
         outcome = _outcome(drive, actor, number)
         _tell(outcome, as_json)
         sys.exit(1 if outcome["counts"].get("blocked") else 0)
@@ -102,7 +105,7 @@ def check(which: str, taken: Taken | None, login: str | None, as_json: bool, fol
 
 @manifest.command("run")
 @click.argument("which")
-@click.option("--try", "tries", type=click.IntRange(1, manifests.AT_ONCE), default=None, help="Only the first N lines.")
+@click.option("--try", "tries", type=click.IntRange(1, lifecycle.AT_ONCE), default=None, help="Only the first N lines.")
 @click.option("--partial", is_flag=True, help="Do what can be done; else all or nothing.")
 @taken_choice
 @as_argument
@@ -121,24 +124,24 @@ def run(
     with _acting(folder, login) as (drive, actor):
         number = _number(which)
         if taken is not None:
-            manifests.replan(drive, actor, number, taken=taken)
+            lifecycle.replan(drive, actor, number, taken=taken)
         try:
             if tries is not None:
-                applied = manifests.try_first(drive, actor, number, tries)
+                applied = lifecycle.try_first(drive, actor, number, tries)
                 outcome = _outcome(drive, actor, applied.manifest)
                 _tell(outcome, as_json)
                 sys.exit(0 if outcome["counts"].get("done", 0) == tries else 1)
-            state = manifests.run(drive, actor, number, partial=partial)
+            state = lifecycle.run(drive, actor, number, partial=partial)
         except ManifestRefused as refused:
             lines = _lines(drive, actor, number)
-            _tell(_told(manifests.card(drive, actor, number), lines), as_json)
+            _tell(_told(lifecycle.card(drive, actor, number), lines), as_json)
             numbers = {row["line"]: row["number"] for row, _ in lines}
             for problem in refused.problems[:20]:
                 click.echo(f"waka: line {numbers.get(problem.line, '?')}: {problem.why}", err=True)
             sys.exit(2)
         while state in _ENDS:
             time.sleep(_POLL_SECONDS)
-            state = manifests.card(drive, actor, number).row["state"]
+            state = lifecycle.card(drive, actor, number).row["state"]
         outcome = _outcome(drive, actor, number)
         _tell(outcome, as_json)
         if state not in ("done", "partly done"):
@@ -198,7 +201,7 @@ def _written(path: str) -> TextIO:
 
 
 #: Lines, each with the page that names its places.
-_Lines = list[tuple[dict[str, Any], manifests.Page]]
+_Lines = list[tuple[dict[str, Any], lifecycle.Page]]
 
 
 def _lines(drive: Drive, actor: Actor, number: int) -> _Lines:
@@ -207,7 +210,7 @@ def _lines(drive: Drive, actor: Actor, number: int) -> _Lines:
     for state in (None, "folders"):
         after = -1
         while True:
-            page = manifests.line_page(drive, actor, number, after=after, state=state, limit=_PAGE)
+            page = lifecycle.line_page(drive, actor, number, after=after, state=state, limit=_PAGE)
             found += [(row, page) for row in page.rows]
             if len(page.rows) < _PAGE:
                 break
@@ -217,10 +220,10 @@ def _lines(drive: Drive, actor: Actor, number: int) -> _Lines:
 
 def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
     """A manifest with every line, as JSON has it."""
-    return _told(manifests.card(drive, actor, number), _lines(drive, actor, number))
+    return _told(lifecycle.card(drive, actor, number), _lines(drive, actor, number))
 
 
-def _told(card: manifests.Card, lines: _Lines) -> dict[str, Any]:
+def _told(card: lifecycle.Card, lines: _Lines) -> dict[str, Any]:
     rows = [
         {
             "line": r["number"], "kind": r["kind"], "from": _path(page.place(r["from_parent"]), r["from_name"]),

@@ -29,7 +29,7 @@ def scanner(folder: Path | None, count: int, seed: int) -> None:
     """Scan demo letters into a watched folder: skewed, grey, speckled, as scanners do."""
     # what sets pages and draws them takes a while to load: no other command needs it
     from waka.demo import papers
-    from waka.standins import scanner as device
+    from waka.simulators import scanner as device
 
     with told(1):
         with opened(*running(folder)) as drive:

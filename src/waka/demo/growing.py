@@ -18,8 +18,8 @@ from waka.store.postgres import parties as register
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Actor
-from waka.work.apply import apply_in, fold
 from waka.work.drive import Drive
+from waka.work.gate.apply import apply_in, fold
 
 _BATCH = 5_000
 _FIRST_DAY = date(2006, 1, 2)

@@ -11,13 +11,15 @@ from datetime import date, timedelta
 from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
 from waka.demo.years import load_years
-from waka.standins.camera import View, photograph
-from waka.standins.scanner import Condition, scan, scanned_pages
+from waka.simulators.camera import View, photograph
+from waka.simulators.scanner import Condition, scan, scanned_pages
 from waka.store.postgres import access, plans, settings
 from waka.store.postgres.people import person_by_login
-from waka.work import arrive, file, read, walk, watch
 from waka.work.actor import Actor, Refused
+from waka.work.browse import walk
 from waka.work.drive import Drive
+from waka.work.intake import arrive, read, watch
+from waka.work.slips import file
 
 APPRENTICES = (("Ines", "Aldridge"), ("Bram", "Cotter"), ("Wren", "Dunmore"), ("Tavi", "Esker"), ("Maud", "Farrow"), ("Jory", "Gale"),
                ("Ottilie", "Hythe"), ("Sol", "Ingram"), ("Pia", "Jessop"), ("Rafe", "Kestle"))  # fmt: skip

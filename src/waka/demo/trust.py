@@ -18,9 +18,12 @@ from waka.demo.people import PEOPLE
 from waka.store.postgres import access, parties, plans, settings
 from waka.store.postgres.listing import Listed
 from waka.store.postgres.people import person_by_login
-from waka.work import arrive, edit_slip, file, look, people, read, walk
+from waka.work.accounts import people
 from waka.work.actor import Actor, Refused
+from waka.work.browse import look, walk
 from waka.work.drive import Drive
+from waka.work.intake import arrive, read
+from waka.work.slips import edit_slip, file
 
 LAST_DAY = date(2026, 3, 20)
 

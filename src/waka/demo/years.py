@@ -13,10 +13,11 @@ from waka.demo.parties import PARTIES
 from waka.demo.trust import LETTERS, MEETINGS, Paper, arrived, bill_of, meeting_items
 from waka.store.postgres import access
 from waka.store.postgres.gate import lines
-from waka.work import edit_slip, file, slip, walk
 from waka.work.actor import Actor, Refused
-from waka.work.apply import apply
+from waka.work.browse import walk
 from waka.work.drive import Drive
+from waka.work.gate.apply import apply
+from waka.work.slips import edit_slip, file, slip
 
 FIRST_DAY = date(2023, 4, 3)
 _LAST_DAY = date(2025, 8, 29)

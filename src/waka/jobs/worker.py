@@ -17,9 +17,12 @@ from waka.journal import log
 from waka.readers import sandbox
 from waka.store.postgres import folders, jobs
 from waka.store.postgres.database import Connection, DatabaseGone
-from waka.work import apply, arrive, manifests, plan_by_worker, read, register, undo, watch
 from waka.work.actor import Absent, Refused
+from waka.work.config import register
 from waka.work.drive import Drive
+from waka.work.gate import apply, undo
+from waka.work.intake import arrive, read, watch
+from waka.work.manifests import background, lifecycle
 from waka.work.room import has_room
 
 LEASE_SECONDS = 180
@@ -38,11 +41,9 @@ _TOO_OFTEN = "the worker ended while it was at it, again and again"
 
 def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
     return {
-        jobs.PLAN: lambda drive, payload: _told(
-            "manifest planned", payload, plan_by_worker.plan_queued(drive, payload)
-        ),
+        jobs.PLAN: lambda drive, payload: _told("manifest planned", payload, background.plan_queued(drive, payload)),
         jobs.RUN: lambda drive, payload: _told(
-            "manifest run", payload, manifests.run_queued(drive, payload["manifest"])
+            "manifest run", payload, lifecycle.run_queued(drive, payload["manifest"])
         ),
         jobs.UNDO: lambda drive, payload: _told("manifest undone", payload, undo.undo_queued(drive.database, payload)),
         register.FIND_JOB: lambda drive, _payload: read.find_all_again(drive),
@@ -145,7 +146,7 @@ def _give_up(conn: Connection, job: dict[str, Any], why: str) -> None:
     if job["kind"] == jobs.READ:
         read.give_up(conn, bytes.fromhex(job["payload"]["content"]), why)
     if job["kind"] in (jobs.PLAN, jobs.RUN):
-        manifests.give_up(conn, job["payload"]["manifest"], why)
+        lifecycle.give_up(conn, job["payload"]["manifest"], why)
     if job["kind"] == jobs.UNDO:
         undo.give_up(conn, job["payload"], why)
 

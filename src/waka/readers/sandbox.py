@@ -196,7 +196,7 @@ class _Nurseries:
     @staticmethod
     def _start() -> "subprocess.Popen[str]":
         return subprocess.Popen(
-            [sys.executable, "-I", "-m", "waka.readers.nursery"],
+            [sys.executable, "-I", "-m", "waka.readers.forkserver"],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,

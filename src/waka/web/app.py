@@ -9,25 +9,24 @@ from flask_openapi3.models.security_scheme import SecurityScheme
 from flask_openapi3.openapi import OpenAPI
 
 from waka import VERSION
-from waka.web import (
-    arrivals_api,
-    discards_api,
-    documents_api,
-    drive_api,
-    find_api,
-    guard,
-    hand_api,
-    manifests_api,
-    pages_api,
-    places_api,
-    plans_api,
-    problems,
-    register_api,
-    session_api,
-    tags_api,
-    templates_api,
-    versions_api,
-    watched_api,
+from waka.web import guard, problems
+from waka.web.api import (
+    arrivals,
+    discards,
+    documents,
+    drive,
+    find,
+    hand,
+    manifests,
+    pages,
+    places,
+    plans,
+    register,
+    session,
+    tags,
+    templates,
+    versions,
+    watched,
 )
 from waka.web.bounded_json import BoundedJson
 from waka.web.handing import Fronted
@@ -40,6 +39,25 @@ _SECURITY: dict[str, SecurityScheme | dict[str, Any]] = {
 }
 #: The most that a JSON body may have, in bytes; uploads have their own limit.
 MAX_BODY = 1 << 20
+
+_RESOURCES = (
+    session,
+    arrivals,
+    discards,
+    drive,
+    documents,
+    find,
+    hand,
+    manifests,
+    pages,
+    places,
+    plans,
+    register,
+    tags,
+    templates,
+    versions,
+    watched,
+)
 
 
 def make_app(
@@ -62,24 +80,7 @@ def make_app(
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
     problems.register(app)
     guard.register(app, hosts=hosts, secure=secure)
-    for resource in (
-        session_api,
-        arrivals_api,
-        discards_api,
-        drive_api,
-        documents_api,
-        find_api,
-        hand_api,
-        manifests_api,
-        pages_api,
-        places_api,
-        plans_api,
-        register_api,
-        tags_api,
-        templates_api,
-        versions_api,
-        watched_api,
-    ):
+    for resource in _RESOURCES:
         app.register_api(resource.api)
 
     @app.route("/api/openapi.json")

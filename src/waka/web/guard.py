@@ -11,7 +11,7 @@ from flask import Flask, Request, Response, current_app, g, request
 from waka.journal import log
 from waka.web.handing import caller
 from waka.web.problems import problem
-from waka.work import sessions
+from waka.work.accounts import sessions
 from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive
 from waka.work.room import check_room

@@ -5,13 +5,13 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from waka.core.names.fast_rewrite import straight
 from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Fit, Misfit, Party, Raw, ReadValue, Settings, Value
 from waka.core.names.months import ENGLISH
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.resolve import Register, resolve
 from waka.core.names.shapes import NumberShape
-from waka.core.names.straight import straight
 
 Given = Mapping[str, Value | Raw]
 

@@ -1,8 +1,8 @@
 """What a change did."""
 
 from waka.web.schemas.changes import DoneOut, UndoneOut
-from waka.work.apply import Applied
-from waka.work.undo import Queued, Undone
+from waka.work.gate.apply import Applied
+from waka.work.gate.undo import Queued, Undone
 
 
 def done_out(applied: Applied, title: str) -> DoneOut:

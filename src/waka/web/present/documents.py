@@ -8,7 +8,7 @@ from waka.core.names.fields import LABELS, Party
 from waka.web.present.facts import all_strokes, display_fact, source_out
 from waka.web.schemas.documents import CardOut, OriginalOut, PageOut, PlaceOut, TrailLine, VersionOut
 from waka.web.schemas.facts import FactOut
-from waka.work.look import Card
+from waka.work.browse.look import Card
 
 
 def originals_out(rows: Iterable[Mapping[str, Any]]) -> list[OriginalOut]:

@@ -7,7 +7,7 @@ from waka.core.facts.kinds import KINDS
 from waka.core.names.fields import Misfit
 from waka.web.present.facts import display_fact, pieces_out, stroke_numbers
 from waka.web.schemas.folders import AreaOut, FolderOut, FolderViewOut, HintOut, KindFitOut, LineOut, Month
-from waka.work.walk import DocumentLine, FolderView
+from waka.work.browse.walk import DocumentLine, FolderView
 
 
 def folder_out(row: Mapping[str, Any]) -> FolderOut:

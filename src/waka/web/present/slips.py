@@ -8,10 +8,10 @@ from waka.web.present.facts import all_strokes, display_fact, pieces_out, source
 from waka.web.schemas.arrivals import AlsoPlaceOut, ParkedOut, SameOut, SlipOut, SlipSummary, SuggestedOut, TakenOut
 from waka.web.schemas.facts import FactOut, NameOut, StepOut
 from waka.web.schemas.folders import AreaOut
-from waka.work import arrange
 from waka.work.actor import Actor
-from waka.work.slip import Slip, SlipFact
-from waka.work.suggest import Suggestions
+from waka.work.intake import arrange
+from waka.work.slips.slip import Slip, SlipFact
+from waka.work.slips.suggest import Suggestions
 
 
 def slip_summary(slip: Slip, actor: Actor) -> SlipSummary:

@@ -1,0 +1,1 @@
+"""Resources of the API, one module each."""

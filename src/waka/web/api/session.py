@@ -1,0 +1,74 @@
+"""/api/session, /api/health, /api/pulse, /api/vocabulary: who one is, and how the house is."""
+
+from datetime import datetime
+
+from flask import Response, make_response, request
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
+
+from waka.core.facts.kinds import KINDS
+from waka.core.facts.values import CURRENCIES
+from waka.core.names.fields import DRIVE_FIELDS, LABELS
+from waka.core.names.shapes import known_shapes
+from waka.web import guard
+from waka.web.answers import answer
+from waka.web.schemas.session import FieldOut, Health, KindOut, Login, Me, Pulse, TroubleOut, Vocabulary
+from waka.work import status
+from waka.work.accounts import sessions
+from waka.work.actor import Actor
+
+api = APIBlueprint("session", __name__, url_prefix="/api", abp_tags=[Tag(name="session")])
+
+
+@api.post("/session", responses={200: Me})
+def log_in(body: Login) -> Response:
+    """Log in: sets the session cookie; the session that the browser had ends. After failures: 429, with `Retry-After`."""
+    opened = sessions.log_in(guard.drive().database, body.login, body.password, guard.calling())
+    return guard.remember(answer(_me(opened.actor, opened.csrf)), opened)
+
+
+@api.get("/session", responses={200: Me})
+def who_am_i() -> Response:
+    """Who is logged in."""
+    actor = guard.actor()
+    return answer(_me(actor, guard.csrf()))
+
+
+@api.delete("/session", responses={204: None})
+def log_out() -> Response:
+    """Log out."""
+    sessions.log_out(guard.drive().database, request.cookies.get(guard.COOKIE, ""))
+    return guard.forget(make_response("", 204))
+
+
+def _me(actor: Actor, csrf: str) -> Me:
+    return Me(id=actor.person, name=actor.name, administrator=actor.administrator, csrf=csrf)
+
+
+@api.get("/health", responses={200: Health})
+def health() -> Response:
+    """Whether the server, its database and its worker answer; for monitors, needs no log-in. Loops that broke off are told."""
+    state = status.health(guard.drive())
+    good = state.database and state.worker
+    troubles = [TroubleOut(loop=loop, at=datetime.fromisoformat(at)) for loop, at in state.troubles]
+    told = Health(
+        ok=good, database=state.database, worker=state.worker, troubles=troubles, jobs=state.jobs, version=state.version
+    )
+    return answer(told, 200 if good else 503)
+
+
+@api.get("/pulse", responses={200: Pulse})
+def pulse() -> Response:
+    """A stamp that changes when something that this person may see may have changed; cheap to ask often."""
+    beat = status.pulse(guard.drive(), guard.actor())
+    return answer(Pulse(stamp=beat.stamp, arrivals=beat.arrivals))
+
+
+@api.get("/vocabulary", responses={200: Vocabulary})
+def vocabulary() -> Response:
+    """Kinds, labels of facts, currencies."""
+    kinds = [KindOut(key=k.key, label=k.label, expects=list(k.expects)) for k in KINDS.values()]
+    fields = [
+        FieldOut(field=f, label=LABELS.get(f, f), shapes=list(known_shapes(type_))) for f, type_ in DRIVE_FIELDS.items()
+    ]
+    return answer(Vocabulary(kinds=kinds, fields=fields, labels=dict(LABELS), currencies=list(CURRENCIES)))

@@ -1,0 +1,1 @@
+"""From the values of use cases to what the API gives."""

@@ -1,0 +1,1 @@
+"""Looking: folders, documents, searches, recent work."""

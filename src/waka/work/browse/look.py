@@ -1,0 +1,253 @@
+"""Look at a document: its card, trail, versions, pages and content; change its facts, name, tags; discard it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, SetFact, Spot, Tag
+from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
+from waka.core.names.fields import Party
+from waka.core.names.portable import join_extension, split_extension, tidy_level
+from waka.readers import media, sandbox
+from waka.readers.outcome import READER_VERSION
+from waka.store.postgres import access, arrivals, documents, folders, plans, trails
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.drive import Drive, choosable_parties, known_parties
+from waka.work.gate.apply import Applied, apply_in
+
+
+@dataclass(frozen=True)
+class Card:
+    """A document as a person sees it."""
+
+    row: Row
+    places: tuple[Row, ...]
+    paths: Mapping[int, str]
+    facts: Mapping[str, Row]
+    tags: tuple[str, ...]
+    versions: tuple[Row, ...]
+    parties: Mapping[int, Party]
+    plan: Mapping[str, str]
+    may_file: bool
+    originals: tuple[Row, ...] = ()
+
+
+def card(drive: Drive, actor: Actor, document: int) -> Card:
+    """The card of a document; Absent where it may not be read."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _readable(conn, document, reach)
+        places = documents.places(conn, document, reach)
+        return Card(
+            row=row,
+            places=tuple(places),
+            paths=folders.paths_of(conn, [p["parent"] for p in places], reach),
+            facts=documents.facts(conn, document),
+            tags=tuple(documents.tags(conn, document)),
+            versions=tuple(documents.versions(conn, document)),
+            parties=known_parties(conn, reach),
+            plan=_plan_of(conn, row, places),
+            originals=tuple(arrivals.originals(conn, document, reach)),
+            may_file=reach.levels.get(row["access_class"], 0) >= access.FILE,
+        )
+
+
+def _plan_of(conn: Connection, row: Row, places: list[Row]) -> dict[str, str]:
+    """The name and place patterns that the area of its home has for a document's kind; empty where there are none."""
+    area = folders.area_of(conn, places[0]["parent"]) if places else None
+    return plans.plan_of(conn, area).get(row["kind"] or "", {}) if area is not None else {}
+
+
+def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[int, str], Row]:
+    """The document's trail (newest first), the paths of the folders it names, and its card's row."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _readable(conn, document, reach)
+        rows = trails.trail(conn, document, reach)
+        named = [r[k] for r in rows for k in ("from_parent", "to_parent") if r[k] is not None]
+        return rows, folders.paths_of(conn, named, reach), row
+
+
+def _readable(conn: Connection, document: int, reach: access.Reach) -> Row:
+    row = documents.document_card(conn, document, reach)
+    if row is None:
+        raise Absent("document")
+    return row
+
+
+def _called(conn: Connection, document: int, reach: access.Reach) -> str:
+    """What a document is called in what is told of a change; Absent where one may not read it."""
+    row = _readable(conn, document, reach)
+    return str(next((place["name"] for place in documents.places(conn, document, reach)), row["original_name"]))
+
+
+@dataclass(frozen=True)
+class Content:
+    """A content to hand over: where its file stands, its type, its name, whether a browser may show it in place."""
+
+    path: Path
+    media_type: str
+    name: str
+    in_place: bool
+    sha256: bytes
+
+
+def content(drive: Drive, actor: Actor, document: int, version: int | None = None) -> Content:
+    """The content of a document's version (None: the newest), or of an arrival that the person may see."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = documents.content_of_version(conn, document, version, reach)
+        if row is None and version is None:
+            row = _arrival_content(conn, document, reach)
+        if row is None:
+            raise Absent("document")
+    name = row["name"] or row["original_name"]
+    path = drive.contents.path(row["content"])
+    if not path.exists():
+        raise Refused(
+            f"“{name}” cannot be served: its content {row['content'].hex()[:12]}… is missing from the store. Tell the administrator.",
+            code="damaged",
+        )
+    return Content(path, row["media_type"], name, row["media_type"] in media.SHOWN_IN_PLACE, row["content"])
+
+
+def _arrival_content(conn: Connection, document: int, reach: access.Reach) -> Row | None:
+    row = arrivals.arrival_row(conn, document, reach) or arrivals.resting_row(conn, document, reach)
+    return {**row, "name": None} if row else None
+
+
+@dataclass(frozen=True)
+class PageOf:
+    """A page of a content that the person may see."""
+
+    sha256: bytes
+    page: int
+    media_type: str
+
+    @property
+    def picture_name(self) -> str:
+        """The same for the same picture only."""
+        return f"{self.sha256.hex()}-{READER_VERSION}-{self.page}"
+
+
+def page_of(drive: Drive, actor: Actor, document: int, page: int, version: int | None = None) -> PageOf:
+    """A page of a document (of its ``version``; None: the newest) or of an arrival; Absent where the person sees no such page."""
+    with drive.database.transaction() as conn:
+        sha256, pages, kind = _pages(conn, actor, document, version)
+    if not 1 <= page <= pages:
+        raise Absent("page")
+    return PageOf(sha256, page, kind)
+
+
+def page_picture(drive: Drive, shown: PageOf) -> Path:
+    """Where the picture of a page stands (WebP); it is made now where need be."""
+    path = drive.pictures.path(shown.sha256, shown.page)
+    return path if path.exists() else drive.pictures.put(shown.sha256, shown.page, _drawn(drive, shown))
+
+
+def uncut_picture(drive: Drive, shown: PageOf) -> bytes:
+    """A page of a photo as it came, before its sheet was cut out (WebP); Absent where the page is no photo."""
+    if shown.media_type not in media.IMAGES:
+        raise Absent("page")
+    return _drawn(drive, shown, uncut=True)
+
+
+def _drawn(drive: Drive, shown: PageOf, *, uncut: bool = False) -> bytes:
+    path = drive.contents.path(shown.sha256)
+    try:
+        return sandbox.draw_page(path, shown.media_type, shown.page, uncut=uncut)
+    except sandbox.ReaderBusy as busy:
+        raise Refused(str(busy), code="busy") from busy
+    except sandbox.ReaderFailed as failed:
+        raise Refused(f"Page {shown.page} cannot be shown: {failed}", code="unreadable") from failed
+
+
+def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any]:
+    """The words of a page with their boxes."""
+    with drive.database.transaction() as conn:
+        sha256, pages, _ = _pages(conn, actor, document)
+        if not 1 <= page <= pages:
+            raise Absent("page")
+        return documents.page_words(conn, sha256, page)
+
+
+def _pages(conn: Connection, actor: Actor, document: int, version: int | None = None) -> tuple[bytes, int, str]:
+    reach = access.reach_of(conn, actor.person)
+    if version is not None:
+        _readable(conn, document, reach)
+        row = documents.version_read(conn, document, version)
+        if row is None:
+            raise Absent("version")
+        return row["content"], len(row["pages"]), row["media_type"]
+    row = (
+        documents.document_card(conn, document, reach)
+        or arrivals.arrival_row(conn, document, reach)
+        or arrivals.resting_row(conn, document, reach)
+    )
+    if row is None:
+        raise Absent("document")
+    return row["content"], len(row["pages"]), row["media_type"]
+
+
+def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json) -> Applied:
+    """Change one fact of a filed document by hand; None takes it away."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        called = _called(conn, document, reach)
+        try:
+            kept = check_value(field, value)
+        except FactRefused as refused:
+            raise Refused(refused.why, code="fact", field=refused.field) from refused
+        if field == "party" and kept is not None and kept["party"] not in choosable_parties(conn, reach):
+            raise Refused("There is no such party in the register.", code="fact", field="party")
+        had = documents.facts(conn, document).get(field)
+        was = had["value"] if had else None
+        if was == kept:
+            raise Refused("The fact says that already.", code="same", field=field)
+        source = {"kind": "person", "why": "written by hand", "was": had["source"] if had else None}
+        return apply_in(
+            conn, actor, [SetFact(DocumentId(document), field, was, kept, source)], f"Change {field} of {called}"
+        )
+
+
+def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: list[str]) -> Applied:
+    """Put tags on a document and take tags off it; those already so are passed over."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        called = _called(conn, document, reach)
+        had = set(documents.tags(conn, document))
+        wanted = set(tidy_tags(add))
+        plus, minus = tuple(sorted(wanted - had)), tuple(sorted(set(remove) & had))
+        if not plus and not minus:
+            raise Refused("The tags are so already.", code="same")
+        return apply_in(conn, actor, [Tag(DocumentId(document), plus, minus)], f"Change tags of {called}")
+
+
+def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, parent: int | None) -> Applied:
+    """Give one place of a document, or a folder, another name or another folder. The extension stays."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = documents.entry_row(conn, entry, reach)
+        if row is None:
+            raise Absent("entry")
+        new_name = row["name"]
+        if name is not None:
+            if row["document"] is not None:
+                stem, extension = split_extension(name.strip())
+                stem = stem if extension in ("", row["extension"]) else name.strip()
+                new_name = join_extension(tidy_level(stem), split_extension(row["name"])[1])
+            else:
+                new_name = tidy_level(name)
+            if not tidy_level(name):
+                raise Refused("Nothing is left of the name.", code="name", field="name")
+        target = parent if parent is not None else row["parent"]
+        if (new_name, target) == (row["name"], row["parent"]):
+            raise Refused("It is there under that name already.", code="same")
+        change = Place(
+            EntryId(entry), Spot(FolderId(row["parent"]), row["name"]), Spot(FolderId(target), new_name),
+            row["document"], row["folder"],
+        )  # fmt: skip
+        verb = "Move" if target != row["parent"] else "Rename"
+        return apply_in(conn, actor, [change], f"{verb} {row['name']}")

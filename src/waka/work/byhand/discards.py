@@ -1,0 +1,78 @@
+"""Discards: what was discarded, by whom and from where; brought back to its place or to another."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, FolderId, Restore, Spot
+from waka.core.names.portable import entry_key, split_extension
+from waka.store.postgres import access, discards, documents, folders
+from waka.store.postgres.database import Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.drive import Drive
+from waka.work.gate.apply import Applied, apply_in
+from waka.work.manifests.chosen import entry_rows
+from waka.work.slips.file import free_name
+
+_PAGE = 100
+
+
+@dataclass(frozen=True)
+class Discards:
+    """A page of discarded places, with the paths of the folders they were in, as far as these stand."""
+
+    rows: tuple[Row, ...]
+    paths: Mapping[int, str]
+    following: tuple[int, int] | None
+
+
+def listed(drive: Drive, actor: Actor, *, before: tuple[int, int] | None = None) -> Discards:
+    """What was discarded and may be seen, the latest first."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        rows = discards.discarded(conn, reach, before=before, limit=_PAGE)
+        paths = folders.paths_of(conn, [r["parent"] for r in rows if not r["gone"]], reach)
+    return Discards(tuple(rows), paths, (rows[-1]["manifest"], rows[-1]["entry"]) if len(rows) == _PAGE else None)
+
+
+def discard(drive: Drive, actor: Actor, entries: Sequence[int]) -> Applied:
+    """Put places of documents among the discards, all or none."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        changes: list[Change] = []
+        for row in entry_rows(conn, reach, entries):
+            if row["document"] is None:
+                raise Absent("document")
+            changes.append(
+                Discard(DocumentId(row["document"]), EntryId(row["id"]), Spot(FolderId(row["parent"]), row["name"]))
+            )
+            first = str(row["name"])
+        what = first if len(changes) == 1 else f"{len(changes)} documents"
+        return apply_in(conn, actor, changes, f"Discard {what}")
+
+
+def restore(
+    drive: Drive, actor: Actor, entry: int, *, folder: int | None = None, taken: Literal["stop", "both"] = "stop"
+) -> Applied:
+    """Bring a discarded place back to where it was, or to ``folder``. ``taken``: what to do where its name is taken there.
+
+    Refused (code ``gone``) where its folder is no longer there and none is given, (code ``taken``) where the name is taken.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = discards.discarded_place(conn, entry, reach)
+        if row is None:
+            raise Absent("discarded document")
+        if folder is None and row["gone"]:
+            raise Refused("The folder it was in is gone. Choose another place for it.", code="gone", field="folder")
+        target = folder if folder is not None else row["parent"]
+        if folders.readable_folder(conn, target, reach) is None:
+            raise Absent("folder")
+        name = str(row["name"])
+        if documents.entry_at(conn, target, entry_key(name)) is not None:
+            if taken == "stop":
+                raise Refused(f"The name “{name}” is taken there by now.", code="taken", field="name")
+            stem, extension = split_extension(name)
+            name = free_name(conn, target, stem, extension)
+        change = Restore(DocumentId(row["document"]), EntryId(entry), Spot(FolderId(target), name))
+        return apply_in(conn, actor, [change], f"Restore {name}")

@@ -1,0 +1,106 @@
+"""Places: a document filed in several folders, with a name of its own in each; one of them is its home."""
+
+from collections.abc import Sequence
+
+from waka.core.changes.kinds import AlsoFile, Change, DocumentId, EntryId, FolderId, MakeHome, Place, Spot, Unplace
+from waka.core.names.portable import join_extension, split_extension, tidy_level
+from waka.store.postgres import access, documents, folders
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.store.postgres.gate import lines
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.drive import Drive
+from waka.work.gate.apply import Applied, apply_in
+from waka.work.manifests.chosen import entry_rows
+
+
+def also_file(drive: Drive, actor: Actor, entries: Sequence[int], folder: int, *, name: str | None = None) -> Applied:
+    """File the documents of some places in one more folder, each under its name, or (for one) under ``name``.
+
+    Refused where one of them is filed there already or its name is taken there; then none is.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        target = _folder(conn, folder, reach)
+        changes: list[Change] = []
+        rows = entry_rows(conn, reach, entries)
+        for row, allotted in zip(rows, lines.allot(conn, "entry_id", len(rows)), strict=True):
+            if row["document"] is None:
+                raise Absent("document")
+            if any(p["parent"] == folder for p in documents.places(conn, row["document"], reach)):
+                raise Refused(f"“{row['name']}” is filed in {target['name']} already.", code="same")
+            called = _named(name, row) if name is not None and len(rows) == 1 else row["name"]
+            changes.append(AlsoFile(DocumentId(row["document"]), EntryId(allotted), Spot(FolderId(folder), called)))
+            first = row["name"]
+        what = first if len(rows) == 1 else f"{len(rows)} documents"
+        return apply_in(conn, actor, changes, f"Also file {what} in {target['name']}")
+
+
+def _named(name: str, row: Row) -> str:
+    extension = split_extension(row["name"])[1]
+    stem, typed = split_extension(name.strip())
+    tidy = tidy_level(stem if typed == extension else name)
+    if not tidy:
+        raise Refused("Nothing is left of the name.", code="name", field="name")
+    return join_extension(tidy, extension)
+
+
+def move(drive: Drive, actor: Actor, entries: Sequence[int], folder: int) -> Applied:
+    """Move places of documents, and folders, to another folder, all or none; what is there already is passed over."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        target = _folder(conn, folder, reach)
+        changes: list[Change] = []
+        first = ""
+        for row in entry_rows(conn, reach, entries):
+            if row["parent"] == folder:
+                continue
+            if row["folder"] == folder:
+                raise Refused(f"The folder “{row['name']}” cannot go into itself.", code="cycle")
+            first = first or str(row["name"])
+            was, to = Spot(FolderId(row["parent"]), row["name"]), Spot(FolderId(folder), row["name"])
+            changes.append(Place(EntryId(row["id"]), was, to, row["document"], row["folder"]))
+        if not changes:
+            raise Refused(f"That is in {target['name']} already.", code="same")
+        what = first if len(changes) == 1 else f"{first} and {len(changes) - 1} more"
+        return apply_in(conn, actor, changes, f"Move {what} to {target['name']}")
+
+
+def take_away(drive: Drive, actor: Actor, entry: int) -> Applied:
+    """Take one of a document's several places away; Refused for its home and for its only one."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _document_entry(conn, entry, reach)
+        if len(documents.places(conn, row["document"], reach)) < 2:
+            raise Refused("It is the only place that you see; discard the document instead.", code="last")
+        if row["home"]:
+            raise Refused("It is the document's home. Make another place its home first.", code="home")
+        was = Spot(FolderId(row["parent"]), row["name"])
+        change = Unplace(DocumentId(row["document"]), EntryId(entry), was, row["rank"])
+        return apply_in(conn, actor, [change], f"Take the place {row['name']} away")
+
+
+def make_home(drive: Drive, actor: Actor, entry: int) -> Applied:
+    """Make a place the home of its document."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _document_entry(conn, entry, reach)
+        if row["home"]:
+            raise Refused("It is the document's home already.", code="same")
+        above = documents.highest_rank(conn, row["document"]) + 1
+        change = MakeHome(DocumentId(row["document"]), EntryId(entry), row["rank"], above)
+        return apply_in(conn, actor, [change], f"Make {row['name']} the home")
+
+
+def _document_entry(conn: Connection, entry: int, reach: Reach) -> Row:
+    row = documents.entry_row(conn, entry, reach)
+    if row is None or row["document"] is None:
+        raise Absent("document")
+    return row
+
+
+def _folder(conn: Connection, folder: int, reach: Reach) -> Row:
+    row = folders.readable_folder(conn, folder, reach)
+    if row is None:
+        raise Absent("folder")
+    return row

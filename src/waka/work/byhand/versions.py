@@ -1,0 +1,105 @@
+"""Versions: new content put on a document, two of them compared, an earlier one made the newest again."""
+
+from dataclasses import dataclass
+
+from waka.core.changes.kinds import DocumentId, GoBack, Version
+from waka.core.compare import Piece, compare
+from waka.readers import media
+from waka.store.postgres import access, arrivals, documents
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.drive import Drive
+from waka.work.gate.apply import Applied, apply_in
+
+#: Longer texts are compared in their first part only; it is told.
+_MOST_TEXT = 60_000
+
+
+@dataclass(frozen=True)
+class Side:
+    """One version as it is compared: its row, and the pages of its reading."""
+
+    number: int
+    row: Row
+    cut: bool
+
+
+@dataclass(frozen=True)
+class Compared:
+    """Two versions side by side, and their texts piece by piece. ``same``: it is the same content."""
+
+    first: Side
+    second: Side
+    pieces: tuple[Piece, ...]
+    same: bool
+
+
+def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
+    """Make what an arrival brought the newest version of a filed document.
+
+    Refused for the content that it has already, or of another type: its name would say what it is not.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _card(conn, document, reach)
+        brought = arrivals.arrival_row(conn, arrival, reach)
+        if brought is None:
+            raise Absent("arrival")
+        if brought["content"] == row["content"]:
+            raise Refused(f"“{brought['original_name']}” is the same content as the newest version.", code="same")
+        check_same_type(row["extension"], brought["original_name"], brought["media_type"])
+        change = Version(DocumentId(document), DocumentId(arrival), row["head"])
+        return apply_in(conn, actor, [change], f"New version of {_name(conn, document, reach)}")
+
+
+def check_same_type(extension: str, brought: str, media_type: str) -> None:
+    """Raise Refused where what was brought is of another type than a document with this extension."""
+    if media.mismatch(extension, media_type) is not None:
+        raise Refused(
+            f"“{brought}” is {media.said(media_type)}, the document ends in .{extension}: a version is of the same type. "
+            "Bring it in as a document of its own.",
+            code="type",
+        )
+
+
+def go_back(drive: Drive, actor: Actor, document: int, version: int) -> Applied:
+    """Make an earlier version's content the newest version again; all versions stay."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _card(conn, document, reach)
+        if version == row["head"]:
+            raise Refused("That is the newest version already.", code="same")
+        if version not in {v["number"] for v in documents.versions(conn, document)}:
+            raise Absent("version")
+        change = GoBack(DocumentId(document), row["head"], version)
+        return apply_in(conn, actor, [change], f"Go back to version {version} of {_name(conn, document, reach)}")
+
+
+def compared(drive: Drive, actor: Actor, document: int, first: int, second: int) -> Compared:
+    """Two versions of a document beside each other; Absent where there is no such version."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _card(conn, document, reach)
+        sides, texts = [], []
+        for number in (first, second):
+            row = documents.version_read(conn, document, number)
+            if row is None:
+                raise Absent("version")
+            text = row.pop("body") or ""
+            texts.append(text[:_MOST_TEXT])
+            sides.append(Side(number, row, len(text) > _MOST_TEXT))
+    same = sides[0].row["content"] == sides[1].row["content"]
+    return Compared(sides[0], sides[1], tuple(compare(*texts)), same)
+
+
+def _card(conn: Connection, document: int, reach: Reach) -> Row:
+    row = documents.document_card(conn, document, reach)
+    if row is None:
+        raise Absent("document")
+    return row
+
+
+def _name(conn: Connection, document: int, reach: Reach) -> str:
+    held = documents.places(conn, document, reach)
+    return str(held[0]["name"]) if held else "a document"

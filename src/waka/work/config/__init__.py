@@ -1,0 +1,1 @@
+"""What keepers set up: filing plans, templates, parties, the settings of the drive."""

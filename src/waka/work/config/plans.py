@@ -1,0 +1,251 @@
+"""Filing plans: what an area's documents of each kind are called and where they go; kept in revisions."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from waka.core.facts.kinds import FACT_FIELDS, KINDS, expected_facts
+from waka.core.facts.values import name_value
+from waka.core.names.fields import DRIVE_FIELDS, Printed
+from waka.core.names.parse import PatternError
+from waka.core.names.pattern import compile_pattern
+from waka.core.names.portable import split_extension
+from waka.core.structure.hints import Limits
+from waka.store.postgres import access, folders, jobs, planning
+from waka.store.postgres import plans as store
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.browse.walk import MAX_NAMES
+from waka.work.config.register import FIND_JOB
+from waka.work.drive import Composing, Drive, area_settings, known_parties, name_settings
+from waka.work.manifests.desired import PatternRefused
+
+_EXAMPLES = 4
+
+
+@dataclass(frozen=True)
+class Example:
+    """A document of the area: its name now, and the name and place that the patterns make of its facts."""
+
+    document: int
+    now: str
+    name: Printed
+    place: Printed
+
+
+@dataclass(frozen=True)
+class KindPlan:
+    """The plan for one kind: patterns (empty where there is none), expected facts, how many of the area's names fit."""
+
+    kind: str
+    name: str
+    place: str
+    expects: tuple[str, ...]
+    fit: int
+    of: int
+
+
+@dataclass(frozen=True)
+class Plan:
+    """An area's plan as it is now. ``keeps``: one may change it."""
+
+    area: Row
+    keeps: bool
+    revision: int
+    month_first: bool
+    limits: Limits
+    composing: Composing
+    kinds: tuple[KindPlan, ...]
+    revisions: tuple[Row, ...]
+
+
+def areas(drive: Drive, actor: Actor) -> list[Row]:
+    """The areas that one may read, with the level one has there."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        return [
+            {"id": a["id"], "name": a["name"], "level": reach.levels[a["access_class"]]}
+            for a in folders.areas(conn)
+            if a["access_class"] in reach.levels
+        ]
+
+
+def _area(conn: Connection, reach: Reach, area: int, *, keep: bool) -> Row:
+    row = folders.readable_folder(conn, area, reach)
+    if row is None or row["parent"] != access.ROOT:
+        raise Absent("area")
+    if keep and row["level"] < access.KEEP:
+        raise Refused(f"Only keepers of {row['name']} change its plan; ask one of them.", code="rights")
+    return row
+
+
+def plan(drive: Drive, actor: Actor, area: int) -> Plan:
+    """The plan of an area; Absent where one may not read it, or it is no area."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _area(conn, reach, area, keep=False)
+        revisions = store.plan_revisions(conn, area)
+        kept = store.plan_of(conn, area)
+        names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
+        kinds = tuple(_kind(conn, kind, kept.get(kind, {}), names) for kind in KINDS)
+        return Plan(
+            row,
+            row["level"] >= access.KEEP,
+            revisions[0]["revision"] if revisions else 0,
+            bool(kept.get("dates", {}).get("month_first")),
+            Limits.of(kept.get("limits", {})),
+            Composing.of(kept),
+            kinds,
+            tuple(revisions),
+        )
+
+
+def _kind(conn: Connection, kind: str, patterns: Mapping[str, Any], names: Sequence[Row]) -> KindPlan:
+    of = [split_extension(n["name"])[0] for n in names if n["kind"] == kind]
+    fit = 0
+    if patterns.get("name"):
+        settings = name_settings(conn)
+        reader = compile_pattern(patterns["name"], settings.language).reader(settings)
+        fit = sum(reader(name) is not None for name in of)
+    expects = expected_facts(kind, patterns.get("expects"))
+    return KindPlan(kind, patterns.get("name", ""), patterns.get("place", ""), expects, fit, len(of))
+
+
+def _check_kind(kind: str) -> None:
+    if kind not in KINDS:
+        raise Refused(f"“{kind}” is no kind; choose one of {', '.join(KINDS)}.", code="kind")
+
+
+def check_patterns(name: str, place: str) -> None:
+    """Raise PatternRefused for a pattern that cannot be, ``name`` or ``place`` as its field."""
+    for field, text in (("name", name), ("place", place)):
+        try:
+            pattern = compile_pattern(text)
+        except PatternError as error:
+            raise PatternRefused(error, field) from error
+        if field == "name" and len(pattern.levels) > 1:
+            raise PatternRefused(
+                PatternError("a name has one level", text.index("/"), "put folders into the place pattern"), "name"
+            )
+        for slot in pattern.slots:
+            if all(c.field not in DRIVE_FIELDS or c.field == "count" for c in slot.choices):
+                known = ", ".join(sorted(DRIVE_FIELDS))
+                raise PatternRefused(
+                    PatternError(f"{slot.text} is no fact of a document", slot.at, f"use one of {known}"), field
+                )
+
+
+def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: str) -> tuple[KindPlan, list[Example]]:
+    """What patterns would make of the area's own documents of a kind; nothing is kept. Raises PatternRefused."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        _area(conn, reach, area, keep=False)
+        _check_kind(kind)
+        check_patterns(name, place)
+        names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
+        told = _kind(conn, kind, {"name": name, "place": place}, names)
+        rows = folders.newest_of_kind(conn, area, kind, reach, _EXAMPLES)
+        kept = planning.facts_of(conn, [r["document"] for r in rows], list(DRIVE_FIELDS))
+        known = known_parties(conn, reach)
+        settings = area_settings(name_settings(conn), store.plan_of(conn, area))
+        examples = []
+        for row in rows:
+            stem, extension = split_extension(row["name"])
+            facts = {
+                f: value
+                for f, v in kept.get(row["document"], {}).items()
+                if (value := name_value(f, v, known)) is not None
+            } | {"name": stem}
+            printed = compile_pattern(name, settings.language).print(facts, settings, extension=extension)
+            examples.append(
+                Example(
+                    row["document"],
+                    row["name"],
+                    printed,
+                    compile_pattern(place, settings.language).print(facts, settings),
+                )
+            )
+        return told, examples
+
+
+def change(
+    drive: Drive,
+    actor: Actor,
+    area: int,
+    revision: int,
+    kinds: Mapping[str, Mapping[str, Any]],
+    *,
+    month_first: bool | None = None,
+    limits: Limits | None = None,
+    composing: Composing | None = None,
+) -> int:
+    """Keep new patterns and expected facts for some kinds (empty patterns take it out of the plan) as a revision.
+
+    Gives its number. ``month_first``: how dates that read two ways are taken from now on, in what waits too. ``limits``: from
+    how many documents or thin folders on a level is told to hide records. ``composing``: what composed names are like.
+
+    Raises Refused where somebody kept another revision meanwhile, PatternRefused for a pattern that cannot be.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _area(conn, reach, area, keep=True)
+        _same_revision(conn, row, revision)
+        kept: dict[str, Any] = store.plan_of(conn, area)
+        for kind, patterns in kinds.items():
+            _check_kind(kind)
+            if not patterns["name"] and not patterns["place"]:
+                kept.pop(kind, None)
+                continue
+            check_patterns(patterns["name"], patterns["place"])
+            kept[kind] = {
+                "name": patterns["name"],
+                "place": patterns["place"],
+                **_expected(kind, patterns.get("expects")),
+            }
+        if month_first is not None:
+            kept["dates"] = {"month_first": month_first}
+            jobs.enqueue(conn, FIND_JOB, {})
+        if limits is not None:
+            kept["limits"] = vars(limits)
+        if composing is not None:
+            kept["names"] = vars(composing)
+        store.add_plan_revision(conn, area, kept, actor.person)
+        return revision + 1
+
+
+def _expected(kind: str, expects: Sequence[str] | None) -> dict[str, list[str]]:
+    """The facts that the plan expects, where they are others than those of every such document."""
+    strange = [f for f in expects or () if f not in FACT_FIELDS]
+    if strange:
+        raise Refused(
+            f"“{strange[0]}” is no fact of a document; choose from {', '.join(FACT_FIELDS)}.",
+            code="expects",
+            field="expects",
+        )
+    wanted = tuple(dict.fromkeys(expects)) if expects is not None else KINDS[kind].expects
+    return {} if wanted == KINDS[kind].expects else {"expects": list(wanted)}
+
+
+def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> int:
+    """Keep the plan of an earlier revision as the newest one; its number."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = _area(conn, reach, area, keep=True)
+        _same_revision(conn, row, revision)
+        old = store.plan_at(conn, area, to)
+        if old is None:
+            raise Absent("revision")
+        if old.get("dates") != store.plan_of(conn, area).get("dates"):
+            jobs.enqueue(conn, FIND_JOB, {})
+        store.add_plan_revision(conn, area, old, actor.person)
+        return revision + 1
+
+
+def _same_revision(conn: Connection, area: Row, revision: int) -> None:
+    newest = store.lock_plan(conn, area["id"])
+    if newest is not None and newest["revision"] != revision:
+        raise Refused(
+            f"{newest['by_name'] or 'Somebody'} changed the plan of {area['name']} meanwhile. Look at it anew, then change it.",
+            code="stale",
+        )

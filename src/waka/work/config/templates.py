@@ -1,0 +1,220 @@
+"""Templates of trees: kept from what stands or written anew, changed in revisions, and trees made from them by a list."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from waka.core.changes.kinds import Change
+from waka.core.names.months import ENGLISH
+from waka.core.names.portable import tidy_level
+from waka.core.names.resolve import Register
+from waka.core.structure.template import (
+    MAX_FOLDERS,
+    MAX_LINES,
+    MAX_ROWS,
+    Path,
+    Template,
+    TemplateRefused,
+    compile_template,
+    grow,
+    lines_of,
+    rows_of,
+    tidy_lines,
+)
+from waka.store.postgres import access, folders, parties, plans, subtree
+from waka.store.postgres import templates as store
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.drive import Drive, area_settings, known_parties, name_settings
+from waka.work.gate.apply import Applied, apply_in
+from waka.work.manifests.target_folders import Left, find_folders, making
+
+MAX_NAME = 100
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A template as a person sees it: its row, the columns of a list for it, whether one may change it."""
+
+    row: Row
+    columns: tuple[str, ...]
+    changes: bool
+    revisions: tuple[Row, ...]
+
+
+@dataclass(frozen=True)
+class NewFolder:
+    """A folder that a list makes: its levels below the chosen folder; ``there``: it stands already; or why it cannot be."""
+
+    path: Path
+    there: bool = False
+    problem: str | None = None
+
+
+@dataclass(frozen=True)
+class Preview:
+    """What a list would make of a template: the columns, the folders in order, what is wrong with rows (from 1)."""
+
+    columns: tuple[str, ...]
+    folders: tuple[NewFolder, ...]
+    problems: tuple[tuple[int, str], ...]
+
+    @property
+    def makes(self) -> int:
+        """How many folders are new."""
+        return sum(not f.there and f.problem is None for f in self.folders)
+
+
+def compiled(lines: Sequence[str], language: str = ENGLISH) -> Template:
+    """The template of these lines, or Refused with the line and the character."""
+    try:
+        return compile_template(tidy_lines(lines), language)
+    except TemplateRefused as refused:
+        raise Refused(str(refused), code="template", field="lines", at=refused.at) from refused
+
+
+def listed(drive: Drive, actor: Actor) -> list[Kept]:
+    """The templates of all areas that the person may read."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        return [
+            Kept(row, tuple(compiled(row["lines"]).fields), _keeps(reach, row), tuple(store.revisions(conn, row["id"])))
+            for row in store.templates(conn, reach)
+        ]
+
+
+def tree_of(drive: Drive, actor: Actor, folder: int) -> list[str]:
+    """The folders that stand in a folder (itself first), as the lines of a template; MAX_LINES at most."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        below = subtree.folders_below(conn, folder, reach, MAX_LINES + 1)
+        if not below:
+            raise Absent("folder")
+        if len(below) > MAX_LINES:
+            raise Refused(f"More than {MAX_LINES} folders lie in it; keep a smaller tree as a template.", code="many")
+        paths: dict[int, Path] = {}
+        for row in below:
+            paths[row["id"]] = (*paths.get(row["parent"], ()), row["name"])
+        return lines_of(sorted(paths.values()))
+
+
+def keep(drive: Drive, actor: Actor, area: int, name: str, lines: Sequence[str]) -> int:
+    """Keep a template for an area; its id. Refused for who does not keep the area, and for lines that cannot be."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = folders.readable_folder(conn, area, reach)
+        if row is None or row["parent"] != access.ROOT:
+            raise Absent("area")
+        if row["level"] < access.KEEP:
+            raise Refused(f"Only keepers of {row['name']} keep templates for it; ask one of them.", code="rights")
+        compiled(lines)
+        return store.add_template(conn, area, _name(name), tidy_lines(lines), actor.person)
+
+
+def change(
+    drive: Drive,
+    actor: Actor,
+    template: int,
+    revision: int,
+    *,
+    name: str = "",
+    lines: Sequence[str] = (),
+    back_to: int | None = None,
+) -> int:
+    """Keep another name and other lines as a new revision (those of revision ``back_to``, where given); its number."""
+    with drive.database.transaction() as conn:
+        row = _locked(conn, actor, template, revision)
+        if back_to is not None:
+            old = next((r for r in store.revisions(conn, template) if r["revision"] == back_to), None)
+            if old is None:
+                raise Absent("revision")
+            name, lines = old["name"], old["lines"]
+        compiled(lines)
+        if (_name(name), tidy_lines(lines)) == (row["name"], row["lines"]):
+            raise Refused("The template says that already.", code="same")
+        store.change_template(conn, template, revision + 1, _name(name), tidy_lines(lines), actor.person)
+        return revision + 1
+
+
+def remove(drive: Drive, actor: Actor, template: int, revision: int) -> None:
+    """Take a template out; what was made from it stays."""
+    with drive.database.transaction() as conn:
+        _locked(conn, actor, template, revision)
+        store.remove_template(conn, template)
+
+
+def preview(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: str) -> Preview:
+    """What a list would make of a template's lines in a folder; nothing is changed."""
+    with drive.database.transaction() as conn:
+        return _grown(conn, access.reach_of(conn, actor.person), folder, lines, rows)[0]
+
+
+def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: str) -> Applied:
+    """Make the folders that a list makes of a template's lines, as one manifest; those that stand already are kept.
+
+    Refused, with nothing made, where a row or a folder has a problem.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        told, changes = _grown(conn, reach, folder, lines, rows)
+        wrong = [f"Row {n}: {why}" for n, why in told.problems]
+        wrong += [f"“{'/'.join(f.path)}”: {f.problem}" for f in told.folders if f.problem]
+        if wrong:
+            more = f" ({len(wrong) - 1} more)" if len(wrong) > 1 else ""
+            raise Refused(f"{wrong[0]}{more}. Nothing was made.", code="rows", field="rows")
+        if not changes:
+            raise Refused("All these folders are there already." if told.folders else "The list is empty.", code="same")
+        return apply_in(conn, actor, changes, f"Make {len(changes)} folders from a template")
+
+
+def _locked(conn: Connection, actor: Actor, template: int, revision: int) -> Row:
+    reach = access.reach_of(conn, actor.person)
+    row = store.locked_template(conn, template, reach)
+    if row is None:
+        raise Absent("template")
+    if not _keeps(reach, row):
+        raise Refused(f"Only keepers of its area change “{row['name']}”; ask one of them.", code="rights")
+    if row["revision"] != revision:
+        raise Refused(f"Somebody changed “{row['name']}” meanwhile. Look at it anew, then change it.", code="stale")
+    return row
+
+
+def _keeps(reach: Reach, row: Row) -> bool:
+    return reach.levels.get(row["access_class"], 0) >= access.KEEP
+
+
+def _name(name: str) -> str:
+    tidy = tidy_level(name)[:MAX_NAME]
+    if not tidy:
+        raise Refused("A template needs a name.", code="name", field="name")
+    return tidy
+
+
+def _grown(
+    conn: Connection, reach: Reach, folder: int, lines: Sequence[str], rows: str
+) -> tuple[Preview, list[Change]]:
+    """The preview, and the changes that make what is new."""
+    row = folders.readable_folder(conn, folder, reach)
+    if row is None:
+        raise Absent("folder")
+    area = folders.area_of(conn, folder)
+    settings = area_settings(name_settings(conn), plans.plan_of(conn, area) if area is not None else {})
+    template = compiled(lines, settings.language)
+    known = known_parties(conn, reach)
+    entries = parties.parties(conn, reach)
+    register = Register([known[p["id"]] for p in entries], {p["name"]: p["aliases"] for p in entries})
+    cells = rows_of(rows, len(template.fields))
+    if len(cells) > MAX_ROWS:
+        raise Refused(f"A list has at most {MAX_ROWS:,} rows; make the folders in parts.", code="many", field="rows")
+    day_first = not plans.month_first(conn, area)
+    grown = grow(template, cells, settings, register, day_first=day_first)
+    if len(grown.paths) > MAX_FOLDERS:
+        raise Refused(f"That makes more than {MAX_FOLDERS:,} folders; make them in parts.", code="many", field="rows")
+    targets = find_folders(conn, reach, [(folder, path) for path in grown.paths])
+    made = [
+        NewFolder(path, there=isinstance(end, int) and end > 0, problem=end.why if isinstance(end, Left) else None)
+        for path in grown.paths
+        for end in [targets.ends[folder, path]]
+    ]
+    _, changes = making(conn, targets)
+    return Preview(tuple(template.fields), tuple(made), grown.problems), changes

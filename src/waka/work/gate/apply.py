@@ -1,0 +1,235 @@
+"""The one gate: whatever changes the drive passes through here, as a manifest's lines, checked and done as a whole."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import psycopg
+
+from waka.core.changes.batch import Problem, check_batch
+from waka.core.changes.kinds import Change
+from waka.store.postgres import access, jobs, trails
+from waka.store.postgres.arrivals import arrivals_out_of_reach
+from waka.store.postgres.database import Connection, Database
+from waka.store.postgres.documents import documents_below_level
+from waka.store.postgres.gate import checks, derived, lines, locks, perform
+from waka.store.postgres.gate.demands import Demands, demands, lines_asking
+from waka.store.postgres.gate.scope import Scope
+from waka.store.postgres.gate.sums import Summary, summary
+from waka.work.actor import Actor, ManifestRefused
+from waka.work.gate.progress import unwatched
+
+#: Kinds of lines that touch nothing of a document but where it is and what it is called.
+_PLACING = {"place", "make folder", "remove folder"}
+#: Kinds that change which content is a document's newest.
+_VERSIONS = {"version", "withdraw version", "absorb", "release", "go back", "leave back"}
+#: Kinds that nothing else may run beside: they change what is above what, or how many places a document has.
+_ALONE = {"place folder", "remove folder", "also file", "unplace"}
+
+
+@dataclass(frozen=True)
+class Applied:
+    """A manifest that was run: its id, and how many lines it has."""
+
+    manifest: int
+    lines: int
+
+
+def apply(database: Database, actor: Actor, changes: Sequence[Change], title: str) -> Applied:
+    """Check ``changes`` against the drive as it is now and do all of them in one transaction.
+
+    Raises ManifestRefused with every line's problem, and changes nothing, where any line cannot be done.
+    """
+    with database.transaction() as conn:
+        return apply_in(conn, actor, changes, title)
+
+
+def apply_in(
+    conn: Connection, actor: Actor, changes: Sequence[Change], title: str, *, origin: dict[str, object] | None = None
+) -> Applied:
+    """As ``apply``, inside the caller's transaction, which must end in a rollback when ManifestRefused is raised.
+
+    ``origin`` is kept with the manifest.
+    """
+    problems = check_batch(changes)
+    if problems:
+        raise ManifestRefused(problems)
+    manifest = lines.open_manifest(conn, title, actor.person, actor.session, origin=origin)
+    count = lines.write_lines(conn, manifest, changes)
+    problems = check_and_do(conn, actor, Scope(manifest))
+    if problems:
+        raise ManifestRefused(problems)
+    lines.close_manifest(conn, manifest, "done", actor.person, count)
+    return Applied(manifest, count)
+
+
+def check_and_do(
+    conn: Connection, actor: Actor, scope: Scope, watch: Callable[[str], None] = unwatched
+) -> list[Problem]:
+    """Lock what the lines speak of, check every line, and do them all; or say which cannot be done, and do nothing.
+
+    The manifest has to be in state checked; its end state is the caller's to set, in the same transaction. ``watch`` is told
+    each phase as it begins, in words, and may raise to end it all.
+    """
+    watch("locking and checking")
+    # many lines are sorted and hashed in memory
+    conn.execute("SET LOCAL work_mem = '64MB'")
+    sums = summary(conn, scope)
+    kinds = sums.kinds
+    asked = demands(conn, scope, sums)
+    # who reads a document of several places, and what counts it, hangs on all of them: one change at a time
+    alone = bool(kinds.keys() & _ALONE) or derived.several_places(conn, scope, sums.lines)
+    locks.lock_structure(conn, exclusive=alone)
+    several = derived.several_places(conn, scope, sums.lines)
+    if several and not alone:
+        return [Problem(0, "stale", "One of the documents got a second place at this moment. Try again.")]
+    crossing = _crosses(conn, sums, asked)
+    if crossing or kinds.keys() - _PLACING:
+        locks.lock_documents(conn, scope)
+    if "tag folder" in kinds:
+        locks.lock_tagged_folders(conn, scope)
+    problems = forbidden(conn, actor, scope, asked)
+    if not problems:
+        problems = checks.missing_targets(conn, scope, sums.targets - asked.made.keys())
+        # the one statement that places documents finds out whether each is where it was seen
+        if kinds.keys() - {"place"}:
+            problems += checks.stale_lines(conn, scope, kinds, placed=False)
+    if not problems and "place folder" in kinds:
+        problems = checks.cycles(conn, scope)
+    if problems:
+        return sorted(problems, key=lambda p: p.line)
+    for last in (False, True):
+        try:
+            with conn.transaction():
+                _do(conn, actor, scope, sums, asked, crossing, several, watch)
+            return []
+        except (perform.NotAsSeen, psycopg.errors.DeadlockDetected):
+            problems = checks.stale_lines(conn, scope, kinds)
+            if problems or last:
+                break
+        except psycopg.errors.UniqueViolation as clash:
+            problems = checks.taken_names(conn, scope)
+            problems = problems or [
+                Problem(0, "taken", f"a name was taken at this moment; try again ({clash.diag.message_detail})")
+            ]
+            break
+    return sorted(problems, key=lambda p: p.line) or [Problem(0, "stale", "Somebody changed this at the same moment.")]
+
+
+def _crosses(conn: Connection, sums: Summary, asked: Demands) -> bool:
+    """Whether any document goes to a folder with other readers than the one it leaves."""
+    standing = {f: asked.standing(f) for pair in sums.moves for f in pair}
+    classes = access.folder_classes(conn, set(standing.values()))
+    return any(classes.get(standing[a]) != classes.get(standing[b]) for a, b in sums.moves)
+
+
+def _do(
+    conn: Connection, actor: Actor, scope: Scope, sums: Summary, asked: Demands, crossing: bool, several: bool,
+    watch: Callable[[str], None],
+) -> None:  # fmt: skip
+    kinds = sums.kinds
+    perform.defer_names(conn)
+    watch("placing documents")
+    if "make folder" in kinds:
+        perform.make_folders(conn, scope, _waves(asked.made), actor.person)
+    readers = derived.readers_change(conn, scope) if crossing or kinds.keys() - _PLACING else []
+    access.count_places(conn, readers, -1)
+    if readers or several:
+        derived.count_moves_one_by_one(conn, scope, readers)
+    else:
+        derived.count_moves(conn, sums.places)
+    if "copy" in kinds:
+        perform.make_copies(conn, scope, actor.person)
+    perform.move_entries(conn, scope, kinds)
+    if kinds.keys() & _VERSIONS:
+        perform.set_versions(conn, scope, actor.person)
+    if kinds.keys() & {"rest", "wait"}:
+        for content in perform.set_waiting(conn, scope):
+            jobs.enqueue(conn, jobs.READ, {"content": content.hex()}, person=actor.person)
+    if kinds.keys() - {*_PLACING, "place folder", "fact", "tag", "tag folder", "rest", "wait"}:
+        perform.set_document_states(conn, scope, actor.person)
+    if kinds.keys() & {"fact", "tag", "tag folder"}:
+        perform.set_facts(conn, scope)
+    watch("comparing names")
+    perform.check_names_now(conn)
+    watch("counting, and letting what is searched follow")
+    if readers:
+        access.refresh_search(conn, readers)
+        access.count_places(conn, readers, 1)
+    if kinds.keys() & {*_VERSIONS, "fact"}:
+        derived.facts_follow(conn, scope)
+    if kinds.keys() & {*_VERSIONS, "fact", "tag"}:
+        derived.note_changes(conn, scope)
+    if "place folder" in kinds:
+        moved = perform.rebuild_closure(conn, scope)
+        access.derive_folders(conn, moved)
+    if "remove folder" in kinds:
+        perform.remove_folders(conn, scope)
+    lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - _PLACING))
+    if not derived.follow(conn, scope, sums.lines):
+        jobs.enqueue(conn, jobs.FOLD, {})
+
+
+def _waves(made: dict[int, int]) -> list[list[int]]:
+    """The folders to make, in waves: each wave's parents exist when it is made."""
+    waiting = dict(made)
+    waves: list[list[int]] = []
+    while waiting:
+        ready = [f for f, parent in waiting.items() if parent not in waiting]
+        if not ready:
+            raise ManifestRefused([Problem(0, "cycle", "A folder cannot be made inside itself.")])
+        waves.append(ready)
+        for folder in ready:
+            del waiting[folder]
+    return waves
+
+
+def forbidden(conn: Connection, actor: Actor, scope: Scope, asked: Demands) -> list[Problem]:
+    """A problem for each line that the person may not do; what may not be read is answered as absent."""
+    reach = access.reach_of(conn, actor.person)
+    levels = access.folder_levels(conn, reach, {asked.standing(f) for f in asked.folders})
+    folders = {f: held for f in asked.folders if (held := levels.get(asked.standing(f), 0)) < access.FILE}
+    documents = dict(documents_below_level(conn, asked.documents, reach, access.FILE))
+    documents |= dict(documents_below_level(conn, asked.copied, reach, access.READ))
+    arrivals = list(arrivals_out_of_reach(conn, asked.arrivals, reach))
+    if not (folders or documents or arrivals):
+        return []
+    problems: dict[int, Problem] = {}
+    for line, what, subject in lines_asking(conn, scope, folders=folders, documents=documents, arrivals=arrivals):
+        held = {"folder": folders, "document": documents}.get(what, {}).get(subject, 0)
+        problems.setdefault(line, _not_allowed(line, what, held))
+    return [problems[line] for line in sorted(problems)]
+
+
+def _not_allowed(line: int, what: str, held: int) -> Problem:
+    if held == 0:
+        return Problem(line, "absent", f"There is no such {what}, or it is not yours to read.")
+    return Problem(line, "rights", f"You may read this {what} but not file in it; ask a keeper of the area.")
+
+
+def fold(database: Database) -> None:
+    """Let the words of names and the trails follow the large manifests that are due, chunk by chunk.
+
+    Each chunk is a transaction, in the order of the entries: two workers at it, or a run beside it, wait shortly and never
+    in a circle.
+    """
+    more = True
+    while more:
+        with database.transaction() as conn:
+            more = derived.fold_some(conn, _FOLD_CHUNK)
+
+
+def judge_names(database: Database) -> None:
+    """Keep which of all names say nothing, chunk by chunk: once, in drives of before that was kept."""
+    last: int | None = 0
+    while last is not None:
+        with database.transaction() as conn:
+            last = derived.judge_after(conn, last, _FOLD_CHUNK)
+
+
+def see_to_folding(conn: Connection) -> None:
+    """Ask for it again where manifests are due and nobody is at it: the job was given up."""
+    if trails.due(conn) and not jobs.is_waiting(conn, jobs.FOLD):
+        jobs.enqueue(conn, jobs.FOLD, {})
+
+
+_FOLD_CHUNK = 10_000

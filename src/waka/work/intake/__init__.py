@@ -1,0 +1,1 @@
+"""Bringing documents in: uploads, watched folders, reading, arranging pages."""

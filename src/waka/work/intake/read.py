@@ -1,0 +1,204 @@
+"""Read: bytes to pages and words, what a mail brought to arrivals of their own, words to facts."""
+
+import io
+import uuid
+from collections.abc import Sequence
+from dataclasses import asdict, replace
+
+from waka.core.facts.finding import Context, find_facts
+from waka.core.facts.learning import Lesson
+from waka.core.facts.parties import RegisterEntry
+from waka.core.facts.stated import Stated
+from waka.core.facts.text import Word
+from waka.core.facts.values import Box, Found
+from waka.core.pages.cuts import Look, cuts, look_of
+from waka.readers import media, sandbox
+from waka.readers.outcome import READER_VERSION, Reading
+from waka.store.postgres import access, arrivals, contents, lessons, parties, plans, settings
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Actor, Refused
+from waka.work.drive import Drive, today
+from waka.work.intake.arrive import receive
+
+_PICTURE = "No text stands in it; it is a picture. Its facts have to be typed."
+_EMPTY = "No text stands in it; it is empty. Its facts have to be typed."
+
+
+def read_content(drive: Drive, sha256: bytes, *, quick: bool = False) -> None:
+    """Read a content unless this reader did before, and find the facts of every arrival that waits for it.
+
+    It counts as read when all that it brought is there: killed before, it is read again, and brings nothing twice.
+    ``quick``: TakesLong where others would have to wait for it.
+    """
+    with drive.database.transaction() as conn:
+        had = contents.reading_of(conn, sha256)
+        row = contents.lock_content(conn, sha256)
+    if row is None:
+        return
+    # a mail brings its attachments to each who brought it in
+    if had is None or had["reader"] != READER_VERSION or row["media_type"] == media.MAIL:
+        reading = sandbox.read_content(drive.contents.path(sha256), row["media_type"], quick=quick)
+        refused = _bring_attachments(drive, sha256, reading)
+        if not _keep(drive, sha256, replace(reading, notes=[*reading.notes, *refused])):
+            return
+    with drive.database.transaction() as conn:
+        find_again(conn, sha256)
+
+
+def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
+    """Read an arrival that is locked, with its password, which is used once and kept nowhere.
+
+    Refused where it does not open it; Absent where the person sees no such arrival.
+    """
+    with drive.database.transaction() as conn:
+        row = arrivals.arrival_row(conn, document, access.reach_of(conn, actor.person))
+    if row is None:
+        raise Absent("arrival")
+    if not row["locked"]:
+        raise Refused(f"“{row['original_name']}” is not locked with a password.", code="not-locked")
+    reading = sandbox.read_content(drive.contents.path(row["content"]), row["media_type"], password=password)
+    if reading.problem:
+        raise Refused(f"“{row['original_name']}” was not opened: {reading.problem}", code="locked")
+    _keep(drive, row["content"], reading)
+    with drive.database.transaction() as conn:
+        # the same bytes may have come twice: what is open now is open for all who have them
+        arrivals.set_reading_of(conn, row["content"])
+        find_again(conn, row["content"])
+
+
+def _keep(drive: Drive, sha256: bytes, reading: Reading) -> bool:
+    """Keep a reading with its pictures; False where the content is gone meanwhile."""
+    for page, picture in reading.pictures.items():
+        drive.pictures.put(sha256, page, picture)
+    with drive.database.transaction() as conn:
+        if contents.lock_content(conn, sha256) is None:
+            return False
+        kept = contents.save_reading(
+            conn, sha256, reader=READER_VERSION, outcome="unreadable" if reading.problem else "read",
+            problem=reading.problem, pages=list(reading.pages), properties=reading.properties, stated=reading.stated,
+            notes=reading.notes, scanned=reading.scanned, locked=reading.locked, words=reading.words, text=reading.text,
+        )  # fmt: skip
+        if kept < len(reading.text):
+            told = f"It is found by the words of its first {kept:,} characters; {len(reading.text) - kept:,} more are left out of that."
+            contents.add_note(conn, sha256, told)
+    return True
+
+
+def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> list[str]:
+    """Make arrivals of what a mail brought; what could not come in, in words. The same mail read again brings nothing twice."""
+    if not reading.attachments:
+        return []
+    with drive.database.transaction() as conn:
+        mails = arrivals.arrivals_with_content(conn, sha256)
+    refusals: dict[str, None] = {}
+    for mail in mails:
+        actor = Actor(mail["arrived_by"], mail["by_name"])
+        for number, (name, data) in enumerate(reading.attachments):
+            upload = uuid.uuid5(uuid.NAMESPACE_OID, f"waka-mail-{mail['document']}-{number}")
+            try:
+                receive(
+                    drive, actor, io.BytesIO(data), length=len(data), name=name, area=mail["area"], source="mail",
+                    mail=mail["document"], upload=upload,
+                )  # fmt: skip
+            except Refused as refused:
+                if refused.code == "disk":  # it is read again when there is room
+                    raise
+                refusals[f"What it brought did not come in: {refused}"] = None
+    return list(refusals)
+
+
+def find_all_again(drive: Drive) -> None:
+    """Find the facts of all that waits and was read once more: the register has changed. What persons wrote stays."""
+    with drive.database.transaction() as conn:
+        waiting = arrivals.contents_read(conn)
+    for sha256 in waiting:
+        with drive.database.transaction() as conn:
+            find_again(conn, sha256, read=True)
+
+
+def find_again(conn: Connection, sha256: bytes, *, read: bool = False) -> None:
+    """Find the facts of every arrival of this content that waits for them (``read``: that had them found already)."""
+    reading = contents.reading_of(conn, sha256)
+    if reading is None:
+        return
+    pages = contents.all_words(conn, sha256)
+    words = [
+        Word(str(text), Box(row["page"], left, top, right, bottom))
+        for row in pages
+        for text, left, top, right, bottom in row["words"]
+    ]
+    for arrival in arrivals.arrivals_with_content(conn, sha256, read=read):
+        found: list[Found] = []
+        known = context(conn, arrival, stated=reading["stated"], scanned=reading["scanned"])
+        problem = reading["problem"]
+        if reading["outcome"] == "read":
+            found = find_facts(words, known, lambda kind, party: _lessons(conn, kind, party))
+            if not words:
+                problem = _PICTURE if arrival["media_type"] in (media.PDF, *media.IMAGES) else _EMPTY
+        arrivals.set_found(
+            conn,
+            arrival["document"],
+            sha256,
+            READER_VERSION,
+            [_found_row(f) for f in found],
+            stack=1 + len(cuts(stack_looks(reading["pages"], pages, known))),
+        )
+        arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem)
+
+
+def stack_looks(pages: Sequence[Row], words: Sequence[Row], known: Context) -> list[Look]:
+    """What shows on each page of a reading (its ``pages``, its rows of words): nothing to go by where there is but one."""
+    if len(pages) < 2:
+        return []
+    held = {row["page"]: [Word(str(w[0]), Box(1, *w[1:])) for w in row["words"]] for row in words}
+    return [look_of(held.get(n, []), known, blank=bool(p.get("blank"))) for n, p in enumerate(pages, 1)]
+
+
+def context(conn: Connection, arrival: Row, *, scanned: bool, stated: Sequence[Row] = ()) -> Context:
+    """What finders know besides an arrival's pages."""
+    register = tuple(
+        RegisterEntry(r["id"], r["name"], r["short"], r["code"], tuple(r["aliases"]), tuple(r["numbers"]))
+        for r in parties.register_for_reading(conn, arrival["area"])
+    )
+    return Context(
+        today(),
+        register,
+        tuple(settings.setting(conn, "own_names", [])),
+        settings.setting(conn, "currency", "GBP"),
+        day_first=not plans.month_first(conn, arrival["area"]),
+        stated=tuple(_stated(s) for s in stated),
+        scanned=scanned,
+    )
+
+
+def _lessons(conn: Connection, kind: str, party: int) -> list[Lesson]:
+    return [
+        Lesson(r["id"], r["field"], r["label"], r["left"], r["top"], r["right_times"], r["wrong_times"])
+        for r in lessons.lessons_for(conn, kind, [party])
+    ]
+
+
+def _stated(row: Row) -> Stated:
+    box = row.get("box")
+    return Stated(row["field"], row["value"], row["where"], row["text"], Box(int(box[0]), *box[1:]) if box else None)
+
+
+def _found_row(found: Found) -> dict[str, object]:
+    return {
+        "field": found.field,
+        "value": found.value,
+        "alternatives": list(found.alternatives),
+        "source": asdict(found.source),
+        "confidence": found.confidence,
+    }
+
+
+def give_up(conn: Connection, sha256: bytes, why: str) -> None:
+    """Reading failed for good: every arrival that waits for it says so; it can be filed with its facts typed."""
+    for arrival in arrivals.arrivals_with_content(conn, sha256):
+        arrivals.set_read(
+            conn,
+            arrival["document"],
+            "unreadable",
+            f"Reading it failed ({why[:160]}). Its facts have to be typed.",
+        )

@@ -1,0 +1,1 @@
+"""Manifests: plan changes to many documents, look at every line, try, run, stop."""

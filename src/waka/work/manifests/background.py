@@ -1,0 +1,58 @@
+"""Planning what speaks of very many documents, by the worker: the manifest is there at once, its lines follow."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from waka.core.changes.ways import Origin
+from waka.store.postgres import access, jobs
+from waka.store.postgres import manifests as store
+from waka.store.postgres.database import Connection, Row
+from waka.store.postgres.gate import lines
+from waka.work.actor import Absent, Refused
+from waka.work.drive import Drive
+from waka.work.gate.progress import Stopped
+from waka.work.manifests.plan_lines import plan_lines
+from waka.work.manifests.planned import keep
+
+#: Up to so many documents are planned while one waits; more by the worker.
+AT_ONCE = 20_000
+
+
+def plan_later(conn: Connection, manifest: int, origin: Origin) -> None:
+    """Leave the planning of a manifest to the worker. A plan that it has already stays until the new one is there."""
+    store.set_told(conn, manifest, "planned", None)
+    store.forget_stop(conn, manifest)
+    jobs.enqueue(conn, jobs.PLAN, {"manifest": manifest, "origin": origin.told()})
+
+
+def plan_queued(drive: Drive, payload: Mapping[str, Any]) -> str:
+    """Plan what was left to the worker (or broke off); the manifest's state then. Nothing but the plan changes."""
+    manifest = int(payload["manifest"])
+    with drive.database.transaction() as conn:
+        row = lines.lock_manifest(conn, manifest)
+        if row is None or row["state"] != "planned":
+            return str(row["state"]) if row else "gone"
+        told = payload.get("origin") or row["origin"]
+        try:
+            with conn.transaction():
+                planned = plan_lines(conn, access.reach_of(conn, row["by"]), Origin.from_told(told))
+                if not planned.drafts:
+                    raise Refused("There is no document in it that you may read.", code="empty")
+                store.clear_lines(conn, manifest)
+                keep(conn, manifest, told, planned)
+                if store.stop_asked(conn, manifest):
+                    raise Stopped
+        except Stopped:
+            return not_planned(conn, row, "stopped", "Its planning was stopped.")
+        except (Absent, Refused) as refused:
+            return not_planned(conn, row, "failed", str(refused))
+        return "checked"
+
+
+def not_planned(conn: Connection, row: Row, state: str, why: str) -> str:
+    """Nothing came of a planning: the plan of before stands, where there was one; else the manifest ends in ``state``."""
+    if row["lines"]:
+        store.set_told(conn, row["id"], "checked", f"{why} This is the plan as it was before.")
+        return "checked"
+    store.end_run(conn, row["id"], state, why)
+    return state

@@ -1,0 +1,245 @@
+"""What each document's new place and name shall be, by the way chosen, before anybody asks whether it is free."""
+
+import functools
+from collections import deque
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from typing import Any, NamedTuple
+
+from waka.core.changes.ways import Way
+from waka.core.facts.values import name_value
+from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Party, Raw, Settings, Value
+from waka.core.names.parse import PatternError
+from waka.core.names.pattern import Pattern, compile_pattern
+from waka.core.names.portable import split_extension
+from waka.core.names.resolve import Register
+from waka.core.names.rewrite import Old, Rewrite, Rewritten, compile_rewrite
+from waka.store.postgres import parties, planning, plans
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection
+from waka.store.postgres.planning import Source
+from waka.work.actor import Refused
+from waka.work.drive import area_settings, known_parties, name_settings
+from waka.work.manifests.target_folders import Left
+
+#: The steps from an area down to a folder: ids and names, the area first.
+Chain = list[tuple[int, str]]
+
+
+class Wish(NamedTuple):
+    """Where a document shall go: below folder ``base`` through ``levels``, called ``stem``; ``note`` is worth telling.
+
+    ``by_hand``: the name was typed, so that nobody has seen yet whether it is portable.
+    """
+
+    base: int
+    levels: tuple[str, ...]
+    stem: str
+    note: str = ""
+    by_hand: bool = False
+
+
+class PatternRefused(Refused):
+    """A pattern of the way that cannot be used; ``field`` is ``reads`` or ``prints``, ``at`` the character."""
+
+    def __init__(self, error: PatternError, field: str) -> None:
+        super().__init__(f"{error.why}; {error.mend}", code="pattern", field=field, at=error.at)
+
+
+def wishes(
+    conn: Connection, reach: Reach, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], folder: int | None
+) -> list[Wish | Left]:
+    """A wish, or why there is none, for each of ``found``, which lie in or below ``folder`` where one is chosen.
+
+    Raises PatternRefused.
+    """
+    if way.do == "merge":
+        return [_merged(way, source, chains[source.parent], folder) for source in found]
+    settings = name_settings(conn)
+    known = known_parties(conn, reach)
+    rows = parties.parties(conn, reach)
+    register = Register([known[r["id"]] for r in rows], {r["name"]: r["aliases"] for r in rows})
+    if way.do == "rewrite":
+        return list(_rewritten(conn, way, found, chains, settings, register, known))
+    return list(_by_pattern(conn, way, found, chains, settings, known))
+
+
+def _merged(way: Way, source: Source, chain: Chain, folder: int | None) -> Wish | Left:
+    depth = next((n for n, (step, _) in enumerate(chain) if step == folder), None)
+    if depth is None or way.base is None:
+        return Left("refused", "a folder is merged into another as a whole")
+    stem, _ = split_extension(source.name)
+    return Wish(way.base, tuple(name for _, name in chain[depth + 1 :]), stem)
+
+
+def check_patterns(way: Way) -> None:
+    """Raise PatternRefused for a pattern of the way that cannot be."""
+    for field, text in (("reads", way.reads), ("prints", way.prints)):
+        if (way.do == "rewrite") or (way.do == "place" and field == "prints" and text):
+            try:
+                compile_pattern(text, joined=way.do == "rewrite" and field == "prints")
+            except PatternError as error:
+                raise PatternRefused(error, field) from error
+    if way.do == "rewrite":
+        try:
+            compile_rewrite(way.reads, way.prints)
+        except PatternError as error:
+            raise PatternRefused(error, "prints") from error
+
+
+def _facts(
+    conn: Connection, found: Sequence[Source], fields: Sequence[str], known: Mapping[int, Party]
+) -> dict[int, dict[str, Value | Raw]]:
+    asked = [f for f in fields if f in DRIVE_FIELDS and f not in BUILT_IN]
+    if not asked:
+        return {}
+    kept = planning.facts_of(conn, [s.document for s in found], asked)
+    return {
+        document: {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}
+        for document, facts in kept.items()
+    }
+
+
+def _rewritten(
+    conn: Connection, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], settings: Settings,
+    register: Register, known: Mapping[int, Party],
+) -> Iterator[Wish | Left]:  # fmt: skip
+    check_patterns(way)
+    rewrite = compile_rewrite(way.reads, way.prints, language=settings.language)
+    above = rewrite.levels - 1
+    facts = _facts(conn, found, rewrite.asks_facts, known)
+    asks = set(rewrite.prints.fields) & {"folder", "area"}
+
+    parents = {source.parent for source in found}
+    prefix = {f: "".join([f"{name}/" for _, name in chains[f][1:][-above:]]) if above else "" for f in parents}
+
+    def old(source: Source) -> Old:
+        stem = source.name[: -len(source.extension) - 1] if source.extension else source.name
+        given: dict[str, Value | Raw] | None = facts.get(source.document)
+        if asks:
+            chain = chains[source.parent]
+            given = {**(given or {}), "folder": chain[-1][1], "area": chain[0][1]}
+        return Old(prefix[source.parent] + stem, source.extension, given)
+
+    base = {f: chain[-1 - above][0] for f in parents if above < len(chain := chains[f])}
+    applied = _applied(conn, rewrite, map(old, found), found, chains, settings, register)
+    for source, done in zip(found, applied, strict=True):
+        if source.parent not in base:
+            depth = len(chains[source.parent]) - 1
+            yield Left("misfit", f"its place has {depth} levels below the area, “from” asks for {above}")
+            continue
+        yield _wish(done, base[source.parent])
+
+
+def _applied(
+    conn: Connection, rewrite: Rewrite, olds: Iterable[Old], found: Sequence[Source], chains: Mapping[int, Chain],
+    settings: Settings, register: Register,
+) -> Iterator[Rewritten]:  # fmt: skip
+    """What becomes of each name, by the settings of its area."""
+    of = {
+        area: area_settings(settings, plans.plan_of(conn, area))
+        for area in {chains[f][0][0] for f in {source.parent for source in found}}
+    }
+    if len(set(of.values())) <= 1:
+        yield from rewrite.apply(olds, next(iter(of.values()), settings), register)
+        return
+    # each of the areas' ways is asked for the next name when it is that one's turn, so that numbers run on in the list's order
+    counts = rewrite.counts()
+    waiting: dict[Settings, deque[Old]] = {asked: deque() for asked in of.values()}
+    ways = {asked: rewrite.apply(_taken(queue), asked, register, counts) for asked, queue in waiting.items()}
+    for old, source in zip(olds, found, strict=True):
+        asked = of[chains[source.parent][0][0]]
+        waiting[asked].append(old)
+        yield next(ways[asked])
+
+
+def _taken(queue: deque[Old]) -> Iterator[Old]:
+    while queue:
+        yield queue.popleft()
+
+
+def _wish(done: Rewritten, base: int) -> Wish | Left:
+    name = done.name
+    if name is None:
+        return _left(done)
+    note = "" if done.reads_back else "the new name would read otherwise"
+    if done.noted:
+        note = f"{', '.join(done.noted)} shortened"
+    above, slash, stem = name.rpartition("/")
+    return Wish(base, _levels(above) if slash else (), stem, note)
+
+
+@functools.lru_cache(maxsize=1 << 10)
+def _levels(above: str) -> tuple[str, ...]:
+    """The levels of a path: many documents go to one folder, and share them."""
+    return tuple(above.split("/"))
+
+
+def _left(done: Rewritten) -> Left:
+    if done.misfit is not None:
+        return Left("misfit", f"does not fit: expected {done.misfit.expected} at character {done.misfit.at + 1}")
+    if done.missing:
+        return Left("missing", f"not known: {', '.join(done.missing)}", tuple(m.split(" ")[0] for m in done.missing))
+    return Left("refused", done.refused or "it cannot be printed")
+
+
+def _by_pattern(
+    conn: Connection, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], settings: Settings,
+    known: Mapping[int, Party],
+) -> Iterator[Wish | Left]:  # fmt: skip
+    check_patterns(way)
+    by_area = {area: plans.plan_of(conn, area) for area in {chain[0][0] for chain in chains.values()}}
+    fields = sorted(set(DRIVE_FIELDS) - set(BUILT_IN))
+    kinds = planning.facts_of(conn, [s.document for s in found], ["kind"])
+    facts = _facts(conn, found, fields, known)
+    for source in found:
+        chain = chains[source.parent]
+        stem, _ = split_extension(source.name)
+        kind = kinds.get(source.document, {}).get("kind")
+        area_plan = by_area[chain[0][0]]
+        plan = area_plan.get(str(kind))
+        given: dict[str, Value | Raw] = {
+            **facts.get(source.document, {}), "name": stem, "folder": chain[-1][1], "area": chain[0][1],
+        }  # fmt: skip
+        if plan is None and (way.do == "plan" or not way.prints):
+            yield _no_plan(chain[0], None if kind is None else str(kind))
+            continue
+        yield _printed(way, plan or {}, source, chain, stem, given, area_settings(settings, area_plan))
+
+
+def _no_plan(area: tuple[int, str], kind: str | None) -> Left:
+    if kind is None:
+        return Left("missing", "its kind is not known", ("kind",))
+    return Left("no pattern", f"no pattern for {kind} in the plan of {area[1]}", gap=(area[0], kind))
+
+
+def _printed(
+    way: Way, plan: Mapping[str, Any], source: Source, chain: Chain, stem: str, given: Mapping[str, Value | Raw],
+    settings: Settings,
+) -> Wish | Left:  # fmt: skip
+    note = ""
+    if way.do == "plan":
+        name = _print(compile_pattern(plan["name"], settings.language), given, settings, source.extension)
+        if isinstance(name, Left):
+            return name
+        stem, note = name
+        if not way.placing:
+            return Wish(source.parent, (), stem, note)
+    place = _print(
+        compile_pattern(way.prints if way.do == "place" and way.prints else plan["place"], settings.language),
+        given,
+        settings,
+        "",
+    )
+    if isinstance(place, Left):
+        return place
+    base = way.base if way.do == "place" and way.base is not None else chain[0][0]
+    return Wish(base, tuple(place[0].split("/")), stem, note)
+
+
+def _print(
+    pattern: Pattern, given: Mapping[str, Value | Raw], settings: Settings, extension: str
+) -> tuple[str, str] | Left:
+    printed = pattern.print(given, settings, extension=extension)
+    if printed.name is None:
+        return _left(Rewritten(missing=printed.missing, refused=printed.refused))
+    return printed.name, f"{', '.join(printed.noted)} changed so that the name reads back" if printed.noted else ""

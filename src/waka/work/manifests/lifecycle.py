@@ -1,0 +1,387 @@
+"""Manifests: planned, looked at, changed line by line, tried, run, stopped; the drive changes only when one runs."""
+
+from bisect import bisect_left
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from types import MappingProxyType
+
+from waka.core.changes.ways import Origin, Taken
+from waka.store.postgres import access, folders, jobs
+from waka.store.postgres import manifests as store
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.store.postgres.gate import lines
+from waka.store.postgres.gate.scope import Scope
+from waka.work.actor import Absent, Actor, ManifestRefused, Refused
+from waka.work.drive import Drive
+from waka.work.gate.apply import Applied, check_and_do
+from waka.work.gate.progress import Stopped, unwatched, watcher
+from waka.work.gate.undo import UNDOABLE, WHY_NOT
+from waka.work.manifests import background
+from waka.work.manifests.chosen import check_chosen, folder_name, title_of
+from waka.work.manifests.desired import check_patterns
+from waka.work.manifests.plan_lines import plan_lines
+from waka.work.manifests.plan_lines import sources as sources_of
+from waka.work.manifests.planned import keep
+
+#: Up to so many lines are run while one waits; more by the worker.
+AT_ONCE = 300
+_CHUNK = 1_000
+_STATE_WORDS = {
+    "planned": "is being planned",
+    "queued": "waits to be run", "running": "is running", "done": "was run", "partly done": "was run in part",
+    "undone": "was undone", "partly undone": "was undone in part", "undoing": "is being undone",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Card:
+    """A manifest as its page shows it. ``mine``: one may run or undo it; ``why_not``: why it cannot be undone."""
+
+    row: Row
+    counts: Mapping[str, int]
+    mine: bool
+    can_undo: bool
+    why_not: str | None
+    paths: Mapping[int, str]
+
+
+def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *, wait: bool = True) -> int:
+    """Plan a manifest and keep it; its id. Raises PatternRefused, Absent for a folder that may not be read.
+
+    Without ``wait`` the worker plans what speaks of very many documents; its state is ``planned`` until then.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        where = check_chosen(conn, reach, origin.chosen, origin.way)
+        found = None if wait else sources_of(conn, reach, origin.chosen, background.AT_ONCE + 1)
+        if found is not None and len(found) > background.AT_ONCE:
+            check_patterns(origin.way)
+            manifest = lines.open_manifest(
+                conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.told()
+            )
+            background.plan_later(conn, manifest, origin)
+            return manifest
+        planned = plan_lines(conn, reach, origin, found=found)
+        if not planned.drafts:
+            raise Refused("There is no document in it that you may read.", code="empty")
+        manifest = lines.open_manifest(
+            conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.told()
+        )
+        keep(conn, manifest, origin.told(), planned)
+        return manifest
+
+
+def _own(conn: Connection, actor: Actor, manifest: int, *, lock: bool = True) -> Row:
+    """One's own manifest, locked; Absent for another's that one may not see, Refused for one that one may."""
+    row = lines.lock_manifest(conn, manifest) if lock else None
+    if row is not None and row["by"] == actor.person:
+        return row
+    seen = store.manifest_row(conn, manifest, access.reach_of(conn, actor.person))
+    if seen is None:
+        raise Absent("manifest")
+    raise Refused(f"“{seen['title']}” is {seen['by_name']}'s; only they can change or run it.", code="rights")
+
+
+def _still_a_plan(row: Row) -> Origin:
+    if row["state"] != "checked" or row["origin"] is None:
+        told = _STATE_WORDS.get(row["state"], row["state"])
+        raise Refused(f"“{row['title']}” {told}; its plan can no longer be changed.", code="state")
+    return Origin.from_told(row["origin"])
+
+
+def card(drive: Drive, actor: Actor, manifest: int) -> Card:
+    """A manifest with its counts; Absent where one may not see it."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = store.manifest_row(conn, manifest, reach)
+        if row is None:
+            raise Absent("manifest")
+        mine = actor.person in (row["by"], row["ran_by"])
+        can_undo = mine and row["state"] in UNDOABLE
+        chosen = (row["origin"] or {}).get("chosen", {}).get("folder")
+        paths = folders.paths_of(conn, [chosen], reach) if chosen else {}
+        return Card(row, store.counts(conn, manifest), mine, can_undo, _why_not(row, mine, can_undo), paths)
+
+
+def _why_not(row: Row, mine: bool, can_undo: bool) -> str | None:
+    if can_undo or row["ran_at"] is None:
+        return None
+    if not mine and row["state"] in UNDOABLE:
+        return f"only {row['by_name']} can undo it"
+    return f"it {WHY_NOT[row['state']]}"
+
+
+def listed(
+    drive: Drive, actor: Actor, *, before: int | None, mine: bool = False, runs: bool = False, limit: int = 50
+) -> list[Row]:
+    """Manifests that one may see, the newest first; one's own, or what is long, under way, planned or not wholly done."""
+    with drive.database.transaction() as conn:
+        return store.manifest_list(
+            conn, access.reach_of(conn, actor.person), before=before, limit=limit, mine=mine, runs=runs
+        )
+
+
+@dataclass(frozen=True)
+class Page:
+    """Some lines, what folders they speak of are called, and those that the manifest itself makes or removed."""
+
+    rows: Sequence[Row]
+    paths: Mapping[int, str]
+    made: Mapping[int, tuple[int, str]]
+
+    def place(self, folder: int | None) -> str | None:
+        """A folder's path in words."""
+        return place_told(folder, self.paths, self.made)
+
+
+def place_told(folder: int | None, paths: Mapping[int, str], made: Mapping[int, tuple[int, str]]) -> str | None:
+    """A folder's path in words; those to be made hang on the ones that stand. None for what may not be read."""
+    if folder is None:
+        return None
+    if folder in made:
+        above, name = made[folder]
+        return f"{place_told(above, paths, made) or '…'} / {name}"
+    return paths.get(folder) or None
+
+
+def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: str | None, limit: int) -> Page:
+    """A page of lines; Absent where one may not see the manifest.
+
+    Each has its ``number``, by which people call it: lines of folders are counted by themselves, so that others keep theirs
+    when another folder has to be made.
+    """
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = store.manifest_row(conn, manifest, reach)
+        if row is None:
+            raise Absent("manifest")
+        rows = store.line_rows(conn, manifest, reach, after=after, state=state, limit=limit)
+        folder_lines = store.folder_lines(conn, manifest, rows[-1]["line"]) if rows else []
+        for r in rows:
+            before = bisect_left(folder_lines, r["line"])
+            r["number"] = 1 + (before if state == "folders" else r["line"] - before)
+        return Page(
+            rows, *named_folders(conn, row, reach, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f})
+        )
+
+
+#: Folders by what stands above and their names.
+Hung = dict[int, tuple[int, str]]
+
+
+def named_folders(conn: Connection, row: Row, reach: Reach, wanted: set[int]) -> tuple[dict[int, str], Hung]:
+    """Paths of the folders that stand; and those that the manifest makes, each by the folder above and its name.
+
+    Whose manifest it is sees too what the folders were called that it removed.
+    """
+
+    def hung(found_by: Callable[[Connection, int, Sequence[int]], Hung]) -> Hung:
+        found: Hung = {}
+        asked = wanted
+        while asked:
+            found |= (more := found_by(conn, row["id"], sorted(asked)))
+            asked = {above for above, _ in more.values()} - found.keys()
+        return found
+
+    named = hung(store.made_folders)
+    if reach.person in (row["by"], row["ran_by"]):
+        named |= hung(store.removed_folders)
+    return folders.paths_of(conn, sorted(wanted | {above for above, _ in named.values()}), reach), named
+
+
+def replan(
+    drive: Drive,
+    actor: Actor,
+    manifest: int,
+    *,
+    taken: Taken | None = None,
+    edits: Mapping[int, str | None] = MappingProxyType({}),
+    targets: Mapping[int, int] = MappingProxyType({}),
+    forget: Sequence[int] = (),
+    wait: bool = True,
+) -> None:
+    """Check a plan again against the drive as it is now; with another policy, or with names (None: left out) and target
+    folders by entry.
+
+    Without ``wait`` the worker does it where there are very many lines. ``forget``: entries whose edits are taken back.
+    Raises Refused once it has run or a part of it was tried, Absent for a folder that may not be read.
+    """  # fmt: skip
+    with drive.database.transaction() as conn:
+        row = _own(conn, actor, manifest)
+        origin = _still_a_plan(row)
+        if row["problem"] == store.TRIED:
+            raise Refused("A part of it was tried. Undo the trial first, or run the rest as it is.", code="tried")
+        reach = access.reach_of(conn, actor.person)
+        for folder in set(targets.values()):
+            folder_name(conn, reach, folder)
+        # what gets a folder is no longer left out
+        names = {k: v for k, v in origin.edits.items() if v is not None or k not in targets}
+        origin = replace(
+            origin, taken=taken or origin.taken,
+            edits={k: v for k, v in {**names, **edits}.items() if k not in forget},
+            targets={k: v for k, v in {**origin.targets, **targets}.items() if k not in forget},
+        )  # fmt: skip
+        if not wait and row["lines"] > background.AT_ONCE:
+            background.plan_later(conn, manifest, origin)
+            return
+        planned = plan_lines(conn, reach, origin)
+        store.clear_lines(conn, manifest)
+        keep(conn, manifest, origin.told(), planned)
+
+
+def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
+    """Do the first ``count`` ready lines, as a manifest of their own; the others stay planned."""
+    if not 1 <= count <= AT_ONCE:
+        raise Refused(f"Try 1 to {AT_ONCE} lines; run the whole for more.", code="count")
+    with drive.database.transaction() as conn:
+        row = _own(conn, actor, manifest)
+        origin = _still_a_plan(row)
+        trial = lines.open_manifest(
+            conn, f"Try: {row['title']}", actor.person, actor.session,
+            origin=replace(origin, trial_of=manifest, edits={}, targets={}).told(),
+        )  # fmt: skip
+        done = lines.copy_first(conn, manifest, trial, count)
+        if not done:
+            raise Refused("No line of it is ready.", code="nothing")
+        problems = check_and_do(conn, actor, Scope(trial))
+        if problems:
+            raise ManifestRefused(problems)
+        lines.close_manifest(conn, trial, "done", actor.person, done)
+        lines.mark_tried(conn, manifest, trial)
+        store.end_run(conn, manifest, "checked", store.TRIED)
+        return Applied(trial, done)
+
+
+def run(drive: Drive, actor: Actor, manifest: int, *, partial: bool) -> str:
+    """Run a plan: at once where it is short, else by the worker. Its state then: done, partly done or queued.
+
+    A run in parts that was stopped, or broke off, goes on with the lines that it did not come to. Raises
+    ManifestRefused, with nothing changed, where it is to be run as a whole and a line cannot be done.
+    """
+    with drive.database.transaction() as conn:
+        row = _own(conn, actor, manifest)
+        if not (partial and row["state"] == "partly done" and row["progress"] < row["lines"]):
+            _still_a_plan(row)
+            if not store.any_ready(conn, manifest):
+                raise Refused("No line of it is ready.", code="nothing")
+        store.forget_stop(conn, manifest)
+        store.begin_run(conn, manifest, actor.person, "queued", partial=partial)
+        if row["lines"] > AT_ONCE:
+            jobs.enqueue(conn, jobs.RUN, {"manifest": manifest})
+            return "queued"
+    return run_queued(drive, manifest, waiting=True)
+
+
+def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
+    """Run a manifest that is queued (or whose run was cut off); its end state.
+
+    All or nothing is one transaction: a crash leaves it undone, and it starts again. In parts, each chunk is one, and
+    it goes on where it was. With ``waiting`` a plan that cannot be run as a whole is a plan again, and refused.
+    """
+    with drive.database.transaction() as conn:
+        row = lines.lock_manifest(conn, manifest)
+        if row is None or row["state"] not in ("queued", "running"):
+            return str(row["state"]) if row else "gone"
+        lines.set_state(conn, manifest, "running")
+    actor = Actor(row["ran_by"], "", session=row["session"])
+    if row["partial"]:
+        return _run_in_chunks(drive, actor, row)
+    try:
+        with drive.database.transaction() as conn:
+            now = lines.lock_manifest(conn, manifest)
+            if now is None or now["state"] != "running":
+                # a worker that was thought dead was at it meanwhile
+                return str(now["state"]) if now else "gone"
+            lines.set_state(conn, manifest, "checked")
+            watch = watcher(drive.database, manifest) if row["lines"] > AT_ONCE else unwatched
+            problems = check_and_do(conn, actor, Scope(manifest), watch)
+            if problems:
+                raise ManifestRefused(problems)
+            watch("writing it down")
+            if store.stop_asked(conn, manifest):
+                raise Stopped
+            lines.close_manifest(conn, manifest, "done", actor.person, row["lines"])
+            return "done"
+    except Stopped:
+        with drive.database.transaction() as conn:
+            store.end_run(conn, manifest, "stopped", "It was stopped; nothing was changed.")
+            return "stopped"
+    except ManifestRefused as refused:
+        with drive.database.transaction() as conn:
+            lines.lock_manifest(conn, manifest)
+            store.end_run(conn, manifest, "checked", None if waiting else str(refused))
+            lines.unmark_run(conn, manifest)
+            lines.mark_problems(conn, manifest, refused.problems)
+        if waiting:
+            raise
+        return "checked"
+
+
+def give_up(conn: Connection, manifest: int, problem: str) -> None:
+    """The planning or the run of a manifest failed again and again: say so, and that it can be gone on with.
+
+    What was done in parts stays done and can be undone; a run of which nothing was done is a plan again.
+    """
+    row = lines.lock_manifest(conn, manifest)
+    if row is not None and row["state"] == "planned":
+        background.not_planned(conn, row, "failed", f"Its planning broke off: {problem}")
+    if row is not None and row["state"] in ("queued", "running"):
+        if row["partial"] and row["progress"]:
+            told = f"The run broke off after {row['progress']:,} of {row['lines']:,} lines ({problem}). Go on with the others when you like."
+            store.end_run(conn, manifest, "partly done", told)
+        else:
+            told = f"The run broke off ({problem}). Nothing was changed. Go on by running it again."
+            store.end_run(conn, manifest, "checked", told)
+            lines.unmark_run(conn, manifest)
+
+
+def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
+    manifest, at = row["id"], row["progress"]
+    while at < row["lines"]:
+        with drive.database.transaction() as conn:
+            now = lines.lock_manifest(conn, manifest)
+            if now is None or now["state"] != "running" or now["progress"] != at:
+                # a worker that was thought dead goes on with it
+                return str(now["state"]) if now else "gone"
+            if store.stop_asked(conn, manifest):
+                store.end_run(conn, manifest, "partly done", f"It was stopped after {at:,} of {row['lines']:,} lines.")
+                return "partly done"
+            chunk = Scope(manifest, at, min(at + _CHUNK, row["lines"]), partial=True)
+            for _ in range(_CHUNK):
+                problems = check_and_do(conn, actor, chunk)
+                if not problems:
+                    break
+                if not any(chunk.first <= p.line < chunk.past for p in problems):
+                    raise ManifestRefused(problems)
+                lines.keep_failures(conn, manifest, problems)
+            at = chunk.past
+            store.set_progress(conn, manifest, at)
+    with drive.database.transaction() as conn:
+        failed = store.counts(conn, manifest).get("failed", 0)
+        state = "partly done" if failed else "done"
+        lines.close_manifest(conn, manifest, state, actor.person, row["lines"])
+        return state
+
+
+def drop(drive: Drive, actor: Actor, manifest: int) -> None:
+    """Drop a plan that has not run: its lines go, that it was there stays. Refused once a part of it was tried."""
+    with drive.database.transaction() as conn:
+        row = _own(conn, actor, manifest)
+        _still_a_plan(row)
+        if row["problem"] != store.TRIED:
+            store.clear_lines(conn, manifest)
+        store.end_run(conn, manifest, "stopped", "The plan was dropped; nothing of it was changed by it.")
+
+
+def stop(drive: Drive, actor: Actor, manifest: int) -> None:
+    """Ask a run, an undo or a planning to stop: it is rolled back; a run in parts ends after the chunk in work."""
+    with drive.database.transaction() as conn:
+        row = store.manifest_row(conn, manifest, access.reach_of(conn, actor.person))
+        if row is None:
+            raise Absent("manifest")
+        if actor.person not in (row["by"], row["ran_by"]):
+            raise Refused(f"“{row['title']}” is {row['by_name']}'s; only they can stop it.", code="rights")
+        if row["state"] not in ("planned", "queued", "running", "undoing"):
+            raise Refused(f"“{row['title']}” does not run.", code="state")
+        store.ask_stop(conn, manifest)

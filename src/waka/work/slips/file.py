@@ -1,0 +1,306 @@
+"""File: an arrival goes into the drive under its name, at its place, with its facts, as one manifest."""
+
+from collections.abc import Collection, Sequence
+from dataclasses import asdict, dataclass
+from typing import Any, Literal
+
+from waka.core.changes.kinds import (
+    Add,
+    AlsoFile,
+    Change,
+    DocumentId,
+    EntryId,
+    FolderId,
+    MakeFolder,
+    Rest,
+    SetFact,
+    Spot,
+    Tag,
+    Version,
+)
+from waka.core.names.portable import entry_key, join_extension, with_mark
+from waka.store.postgres import access, arrivals, documents
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection
+from waka.store.postgres.gate import lines
+from waka.work.actor import Absent, Actor, ManifestRefused, Refused
+from waka.work.byhand.versions import check_same_type
+from waka.work.drive import Drive
+from waka.work.gate.apply import Applied, apply_in
+from waka.work.slips import learn
+from waka.work.slips.slip import Slip, SlipFact, compose
+
+Taken = Literal["stop", "both", "version"]
+_TRIES = 4
+
+
+def file_arrival(
+    drive: Drive,
+    actor: Actor,
+    document: int,
+    *,
+    revision: int | None = None,
+    taken: Taken = "stop",
+    version_of: int | None = None,
+    place_of: int | None = None,
+) -> Applied:
+    """File an arrival by its slip. ``taken`` says what to do where the name is taken.
+
+    ``version_of``: it becomes a new version of that document instead. ``place_of``: that document, which holds the same
+    content, is filed at the slip's place as well, and the arrival is set aside. ``revision`` is the slip as the person saw it:
+    Refused where it has changed since. Missing folders are made; where somebody makes the same folder at this moment,
+    it is planned again.
+    """
+    for attempt in range(_TRIES):
+        try:
+            with drive.database.transaction() as conn:
+                return _file(conn, actor, document, revision, taken, version_of, place_of)
+        except ManifestRefused as refused:
+            if attempt == _TRIES - 1 or not all(p.code == "taken" for p in refused.problems):
+                raise
+    raise AssertionError("unreachable")
+
+
+def _slip_to_file(conn: Connection, actor: Actor, document: int, revision: int | None, reach: Reach) -> Slip:
+    """The slip of an arrival that the person may file now, locked; Refused with the reason where they may not."""
+    row = arrivals.arrival_row(conn, document, reach, lock=True)
+    if row is None:
+        raise Absent("arrival")
+    if row["claim_holds"] and row["claimed_by"] != actor.person:
+        raise Refused(f"{row['claimed_name']} has it in hand. Take it over first, or choose another.", code="claimed")
+    if row["state"] == "reading":
+        raise Refused("It is still being read. Wait a moment.", code="reading")
+    if revision is not None and revision != row["slip_revision"]:
+        raise Refused("The slip was changed meanwhile. Look at it again.", code="stale")
+    return compose(conn, row, reach)
+
+
+def _file(
+    conn: Connection,
+    actor: Actor,
+    document: int,
+    revision: int | None,
+    taken: Taken,
+    version_of: int | None,
+    place_of: int | None,
+) -> Applied:
+    reach = access.reach_of(conn, actor.person)
+    slip = _slip_to_file(conn, actor, document, revision, reach)
+    if version_of is not None:
+        changes = _as_version(slip, version_of, reach, conn)
+        there = documents.places(conn, version_of, reach)
+        return apply_in(conn, actor, changes, f"New version of {there[0]['name'] if there else 'a document'}")
+    _check_complete(slip)
+    name = _full_name(slip)
+    if place_of is not None:
+        if place_of not in [row["id"] for row in slip.same]:
+            raise Refused("That document does not hold the same content.", code="other")
+        changes = [
+            *_Filing(conn, actor.person).place_of(slip, place_of),
+            Rest(DocumentId(document), slip.row["original_name"]),
+        ]
+        return apply_in(conn, actor, changes, f"Also file {name}")
+    if slip.taken is not None and taken == "stop":
+        raise Refused(
+            f"The name “{name}” is taken there. Keep both, or make it a new version.",
+            code="taken",
+            field="name",
+        )
+    if slip.taken is not None and taken == "version":
+        if slip.taken["document"] is None:
+            raise Refused("A folder has that name; a document cannot be a version of it.", code="taken", field="name")
+        return apply_in(conn, actor, _as_version(slip, slip.taken["document"], reach, conn), f"New version of {name}")
+    return apply_in(conn, actor, _Filing(conn, actor.person).changes(slip), f"File {name}")
+
+
+@dataclass(frozen=True)
+class Left:
+    """An arrival that was left where it is, and why."""
+
+    document: int
+    name: str
+    why: str
+
+
+@dataclass(frozen=True)
+class FiledMany:
+    """What became of several arrivals: the manifest (None where nothing could be filed), and what was left."""
+
+    applied: Applied | None
+    filed: tuple[int, ...]
+    left: tuple[Left, ...]
+
+
+def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
+    """File arrivals (id, slip revision as seen) that need no further look, as one manifest.
+
+    What is not ready any more, was changed meanwhile, is in other hands, or would bear the name of another is left and told.
+    """
+    for attempt in range(_TRIES):
+        try:
+            with drive.database.transaction() as conn:
+                return _file_ready(conn, actor, wanted)
+        except ManifestRefused as refused:
+            if attempt == _TRIES - 1 or not all(p.code == "taken" for p in refused.problems):
+                raise
+    raise AssertionError("unreachable")
+
+
+def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
+    reach = access.reach_of(conn, actor.person)
+    filing, changes, filed, left, absent = _Filing(conn, actor.person), list[Change](), list[int](), list[Left](), 0
+    for document, revision in sorted(dict(wanted).items()):  # rows are locked in the order of their ids
+        try:
+            slip = _slip_to_file(conn, actor, document, revision, reach)
+            if not slip.ready:
+                raise Refused(slip.asked[0][1] if slip.asked else "It needs a look now.")
+            changes += filing.changes(slip)
+        except Absent:
+            absent += 1
+            left.append(Left(document, "an arrival", "It waits no longer; somebody filed it or put it away."))
+        except Refused as refused:
+            row = arrivals.arrival_row(conn, document, reach)
+            left.append(Left(document, row["original_name"] if row else "an arrival", str(refused)))
+        else:
+            filed.append(document)
+    if absent == len(wanted):
+        raise Absent("arrival")
+    if not filed:
+        return FiledMany(None, (), tuple(left))
+    title = f"File {len(filed)} arrivals" if len(filed) > 1 else "File 1 arrival"
+    return FiledMany(apply_in(conn, actor, changes, title), tuple(filed), tuple(left))
+
+
+class _Filing:
+    """The changes that file slips, one after another: folders that one makes serve the next, no two share a name."""
+
+    def __init__(self, conn: Connection, by: int | None) -> None:
+        self._conn, self._by = conn, by
+        self._made: dict[tuple[int, str], int] = {}
+        self._names: set[tuple[int, str]] = set()
+
+    def changes(self, slip: Slip) -> list[Change]:
+        """What files one slip; Refused where one before it has its name already."""
+        assert slip.area is not None and slip.name.name is not None  # noqa: S101 - complete, or it were not filed
+        made, parent = self._folders(slip)
+        name = _full_name(slip) if slip.taken is None else _marked(self._conn, slip, parent)
+        if (parent, entry_key(name)) in self._names:
+            raise Refused(f"Another of these is filed as “{name}” there.", code="taken", field="name")
+        self._names.add((parent, entry_key(name)))
+        document = DocumentId(slip.row["document"])
+        (entry,) = lines.first_places(self._conn, [document])
+        changes: list[Change] = [*made, Add(document, EntryId(entry), Spot(FolderId(parent), name))]
+        changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
+        learn.learn_from(self._conn, slip, self._by)
+        for further in slip.row["slip"].get("also", ()):
+            if further != parent:
+                place = lines.allot(self._conn, "entry_id", 1)[0]
+                changes.append(AlsoFile(document, EntryId(place), Spot(FolderId(further), name)))
+        tags = tuple(slip.row["slip"].get("tags", ()))
+        return [*changes, Tag(document, add=tags)] if tags else changes
+
+    def place_of(self, slip: Slip, document: int) -> list[Change]:
+        """What files a document that is in the drive at the slip's place as well, under the slip's name."""
+        made, parent = self._folders(slip)
+        entry = lines.allot(self._conn, "entry_id", 1)[0]
+        return [*made, AlsoFile(DocumentId(document), EntryId(entry), Spot(FolderId(parent), _full_name(slip)))]
+
+    def _folders(self, slip: Slip) -> tuple[list[Change], int]:
+        assert slip.area is not None  # noqa: S101 - as above
+        parent, changes = slip.area[0], list[Change]()
+        for step in slip.steps:
+            there = step.folder or self._made.get((parent, entry_key(step.name)))
+            if there is None:
+                there = lines.allot(self._conn, "folder_id", 1)[0]
+                entry = lines.allot(self._conn, "entry_id", 1)[0]
+                changes.append(MakeFolder(FolderId(there), EntryId(entry), Spot(FolderId(parent), step.name)))
+                self._made[parent, entry_key(step.name)] = there
+            parent = there
+        return changes, parent
+
+
+def _full_name(slip: Slip) -> str:
+    assert slip.name.name is not None  # noqa: S101 - complete, or it were not filed
+    return join_extension(slip.name.name, slip.extension)
+
+
+def _check_complete(slip: Slip) -> None:
+    if slip.area is None:
+        raise Refused("Choose an area that you may file in.", code="incomplete", field="area")
+    if slip.place_problem:
+        raise Refused(slip.place_problem, code="incomplete", field="place")
+    if slip.name.missing:
+        raise Refused(
+            f"The name needs: {', '.join(slip.name.missing)}.",
+            code="incomplete",
+            field=slip.name.missing[0].split()[0],
+        )
+    if slip.name.name is None:
+        raise Refused(f"The name cannot be used: {slip.name.refused}.", code="name", field="name")
+    unanswered = [q for f, q in slip.asked if "reads two ways" in q]
+    if unanswered and not slip.name_given:
+        raise Refused(unanswered[0], code="doubt", field="issued")
+
+
+def _fact_change(document: int, fact: SlipFact, was: Any) -> SetFact | None:
+    if fact.value is None or fact.value == was:
+        return None
+    return SetFact(DocumentId(document), fact.field, was, fact.value, asdict(fact.source))
+
+
+def _as_version(slip: Slip, target: int, reach: Reach, conn: Connection) -> list[Change]:
+    card = documents.document_card(conn, target, reach)
+    if card is None:
+        raise Absent("document")
+    check_same_type(card["extension"], slip.row["original_name"], slip.row["media_type"])
+    had = documents.facts(conn, target)
+    changes: list[Change] = [Version(DocumentId(target), DocumentId(slip.row["document"]), card["head"])]
+    for fact in slip.facts:
+        before = had.get(fact.field)
+        if before is not None and before["source"].get("kind") == "person" and not fact.given:
+            continue
+        change = _fact_change(target, fact, before["value"] if before else None)
+        if change is not None:
+            source = change.source | ({"was": before["source"]} if before else {})
+            changes.append(SetFact(change.document, change.field, change.was, change.to, source))
+    return changes
+
+
+def _marked(conn: Connection, slip: Slip, parent: int) -> str:
+    """The name with the next free duplicate mark."""
+    assert slip.name.name is not None  # noqa: S101 - checked by the caller
+    return free_name(conn, parent, slip.name.name, slip.extension)
+
+
+def free_name(conn: Connection, parent: int, stem: str, extension: str, taken: Collection[str] = ()) -> str:
+    """The full name with the next duplicate mark that no entry of the folder and none of ``taken`` (keys) bears."""
+    first = 2
+    while True:
+        names = [join_extension(with_mark(stem, n, extension=extension), extension) for n in range(first, first + 50)]
+        keys = {name: entry_key(name) for name in names}
+        held = documents.keys_held(conn, parent, list(keys.values()))
+        for name, key in keys.items():
+            if key not in held and key not in taken:
+                return name
+        first += 50
+
+
+def put_away(drive: Drive, actor: Actor, document: int) -> str:
+    """Put away an arrival that shall not be filed; its name. Its content is kept and it can be brought back."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        row = arrivals.arrival_row(conn, document, reach, lock=True)
+        if row is None:
+            raise Absent("arrival")
+        if row["claim_holds"] and row["claimed_by"] != actor.person:
+            raise Refused(f"{row['claimed_name']} has it in hand.", code="claimed")
+        arrivals.discard_arrival(conn, document)
+        return str(row["original_name"])
+
+
+def bring_back(drive: Drive, actor: Actor, document: int) -> None:
+    """Bring back an arrival that was put away."""
+    with drive.database.transaction() as conn:
+        reach = access.reach_of(conn, actor.person)
+        if arrivals.arrivals_out_of_reach(conn, [document], reach) or not arrivals.restore_arrival(conn, document):
+            raise Absent("arrival")

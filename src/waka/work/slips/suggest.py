@@ -1,0 +1,98 @@
+"""What the bench offers besides the plan: where like documents went, which filed document this may be a new version of,
+what its pages came from."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from waka.core.names.fields import Fit
+from waka.core.names.pattern import compile_pattern
+from waka.core.names.portable import split_extension
+from waka.readers import media
+from waka.store.postgres import access, arrivals, folders, similar_documents
+from waka.store.postgres.access import Reach
+from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Actor
+from waka.work.drive import Drive, name_settings
+from waka.work.slips.slip import Slip
+
+_PLACES = 3
+#: What makes two documents of a kind the same one in a later state.
+_IDENTITY: Mapping[str, tuple[str, ...]] = {
+    "invoice": ("party", "ref"),
+    "credit note": ("party", "ref"),
+    "receipt": ("party", "ref"),
+    "contract": ("party", "ref"),
+    "coursework": ("person", "task"),
+}
+
+
+@dataclass(frozen=True)
+class Place:
+    """A folder where documents of the same party and kind went: its area, the path below that, how many of the latest are there."""
+
+    area: int
+    place: str
+    path: str
+    count: int
+
+
+@dataclass(frozen=True)
+class Suggestions:
+    """For one slip."""
+
+    places: tuple[Place, ...] = ()
+    versions: tuple[Row, ...] = ()
+    originals: tuple[Row, ...] = ()
+
+
+def offered(drive: Drive, actor: Actor, slip: Slip) -> Suggestions:
+    """What can be offered to a person for a slip."""
+    with drive.database.transaction() as conn:
+        return suggestions(conn, slip, access.reach_of(conn, actor.person))
+
+
+def suggestions(conn: Connection, slip: Slip, reach: Reach) -> Suggestions:
+    """What can be offered for a slip, as far as the person may read and file there."""
+    values: dict[str, Any] = {f.field: f.value for f in slip.facts if f.value is not None}
+    places = _places(conn, slip, values, reach)
+    if slip.row["came_in"] and slip.area is not None:
+        # somebody put it there by hand: that goes first
+        came_in = slip.row["came_in"]
+        brought = Place(slip.area[0], came_in, f"{slip.area[1]} / {came_in.replace('/', ' / ')}", 0)
+        places = (brought, *(p for p in places if p.path != brought.path))
+    return Suggestions(
+        places, _versions(conn, slip, values, reach), tuple(arrivals.originals(conn, slip.row["document"], reach))
+    )
+
+
+def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reach) -> tuple[Place, ...]:
+    if slip.kind is None or "party" not in values:
+        return ()
+    rows = similar_documents.places_of_like(
+        conn, slip.kind, values["party"]["party"], reach.at_least(access.FILE), limit=_PLACES + 1
+    )
+    paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
+    areas = {name: number for number, name in slip.areas}
+    around = name_settings(conn)
+    plan = compile_pattern(slip.place_pattern, around.language)
+    places = []
+    for row in rows:
+        area, *steps = paths.get(row["parent"], "").split(" / ")
+        place = "/".join(steps)
+        # where the plan itself puts such documents, by their own dates, is nothing to offer
+        if area in areas and not isinstance(plan.read(place, around), Fit):
+            places.append(Place(areas[area], place, paths[row["parent"]], row["n"]))
+    return tuple(places[:_PLACES])
+
+
+def _versions(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reach) -> tuple[Row, ...]:
+    fields = _IDENTITY.get(slip.kind or "")
+    if fields is None or any(f not in values for f in fields):
+        return ()
+    same = {f: values[f] for f in fields}
+    rows = similar_documents.same_identity(conn, slip.kind or "", same, reach.at_least(access.FILE))
+    # that of the very same content is told already
+    held = {r["id"] for r in slip.same}
+    of_its_type = [r for r in rows if media.mismatch(split_extension(r["name"])[1], slip.row["media_type"]) is None]
+    return tuple(r for r in of_its_type if r["id"] not in held)
