@@ -7,11 +7,10 @@ import pytest
 from tests.world import World, bill
 from waka.core.changes import kinds as k
 from waka.store.postgres.listing import Group, Listed, Sort
-from waka.work.actor import Absent, ManifestRefused, Refused
+from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
 from waka.work.browse import lately, look, walk
 from waka.work.byhand import discards, hand, places, tags, versions
 from waka.work.gate.undo import undo
-from waka.work.manifests.desired import PatternRefused
 from waka.work.slips import edit_slip, file
 
 PERSON = {"kind": "person"}

@@ -11,10 +11,9 @@ from waka.core.changes.ways import Chosen, Origin, Way
 from waka.jobs.worker import work_one
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import every, run
-from waka.work.actor import Actor, Refused
+from waka.work.actor import Actor, PatternRefused, Refused
 from waka.work.gate import undo
 from waka.work.manifests import background, lifecycle, planned
-from waka.work.manifests.desired import PatternRefused
 
 KEELS = [f"{n:04d} keel {n:02d}.pdf" for n in range(6)]
 

@@ -7,11 +7,10 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Search, Way
 from waka.store.postgres.database import every, run
-from waka.work.actor import Absent, ManifestRefused, Refused
+from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
 from waka.work.browse import find, walk
 from waka.work.gate import undo
 from waka.work.manifests import effects, lifecycle, plan_lines
-from waka.work.manifests.desired import PatternRefused
 
 
 def test_from_to_is_planned_run_and_undone_exactly(world: World) -> None:

@@ -7,11 +7,10 @@ from tests.world import PLAN, World
 from waka.core.changes import kinds as k
 from waka.core.changes.ways import Chosen, Way
 from waka.store.postgres import plans as store
-from waka.work.actor import Absent, Refused
+from waka.work.actor import Absent, PatternRefused, Refused
 from waka.work.config import plans
 from waka.work.drive import Composing
 from waka.work.intake import read
-from waka.work.manifests.desired import PatternRefused
 
 LETTER = {"letter": {"name": "<issued yyyyMMdd> <subject>", "place": "Post/<issued yyyy>"}}
 

@@ -18,7 +18,6 @@ from waka.readers import sandbox
 from waka.store.postgres import folders, jobs
 from waka.store.postgres.database import Connection, DatabaseGone
 from waka.work.actor import Absent, Refused
-from waka.work.config import register
 from waka.work.drive import Drive
 from waka.work.gate import apply, undo
 from waka.work.intake import arrive, read, watch
@@ -46,7 +45,7 @@ def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
             "manifest run", payload, lifecycle.run_queued(drive, payload["manifest"])
         ),
         jobs.UNDO: lambda drive, payload: _told("manifest undone", payload, undo.undo_queued(drive.database, payload)),
-        register.FIND_JOB: lambda drive, _payload: read.find_all_again(drive),
+        jobs.FIND: lambda drive, _payload: read.find_all_again(drive),
         jobs.FOLD: lambda drive, _payload: apply.fold(drive.database),
         jobs.JUDGE: lambda drive, _payload: apply.judge_names(drive.database),
     }

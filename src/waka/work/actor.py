@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
+from waka.core.names.parse import PatternError
 
 
 @dataclass(frozen=True)
@@ -34,6 +35,13 @@ class Refused(Exception):
         self.code = code
         self.field = field
         self.at = at
+
+
+class PatternRefused(Refused):
+    """A pattern of the way that cannot be used; ``field`` is ``reads`` or ``prints``, ``at`` the character."""
+
+    def __init__(self, error: PatternError, field: str) -> None:
+        super().__init__(f"{error.why}; {error.mend}", code="pattern", field=field, at=error.at)
 
 
 class SlowDown(Refused):

@@ -118,6 +118,11 @@ def joining(conn: Connection, table: str, count: int) -> Iterator[None]:
     allow_joins(conn, *JOINS)
 
 
+def sort_in_memory(conn: Connection) -> None:
+    """Until the transaction ends, very many rows are sorted and hashed in memory."""
+    conn.execute("SET LOCAL work_mem = '64MB'")
+
+
 @contextmanager
 def hashing(conn: Connection) -> Iterator[None]:
     """What is done inside groups rows by hashing, not by sorting: right for many, of which statistics know nothing yet."""

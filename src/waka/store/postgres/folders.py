@@ -7,6 +7,9 @@ from waka.store.postgres import tags
 from waka.store.postgres.access import ROOT, Reach
 from waka.store.postgres.database import Connection, Row, every, one, run
 
+#: Of larger folders so many names are looked at to tell how many fit.
+MAX_NAMES = 20_000
+
 
 def readable_folder(conn: Connection, folder: int, reach: Reach) -> Row | None:
     """A folder that may be read: name, parent, level; None where there is none or it may not be read."""
@@ -123,7 +126,7 @@ def fold_counts(conn: Connection) -> int:
     )
 
 
-def names_in(conn: Connection, folder: int, reach: Reach, *, below: bool, limit: int = 20000) -> list[Row]:
+def names_in(conn: Connection, folder: int, reach: Reach, *, below: bool, limit: int = MAX_NAMES) -> list[Row]:
     """The kind and name of each document in a folder (or with all below), for telling how many names fit."""
     parents = (
         "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)" if below else "e.parent = %(f)s"

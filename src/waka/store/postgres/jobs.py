@@ -18,6 +18,8 @@ PLAN, RUN, UNDO = "plan manifest", "run manifest", "undo manifest"
 FOLD = "fold manifests"
 #: Names of before it was kept which of them say nothing.
 JUDGE = "judge names"
+#: The facts of all that waits are found once more: the register, a plan or what was learnt has changed.
+FIND = "find parties again"
 #: Somebody looks at how far these are: they are taken before all others.
 LOOKED_AT = (PLAN, RUN, UNDO)
 #: Whose work is nobody's: the house's own.

@@ -1,14 +1,23 @@
 """People: accounts and their passwords."""
 
+import psycopg
+
 from waka.store.postgres.database import Connection, Row, every, one, run
 
 
+class LoginTaken(Exception):
+    """Somebody else has this login."""
+
+
 def add_person(conn: Connection, login: str, name: str, password_hash: str, administrator: bool) -> int:
-    """A new person; psycopg's UniqueViolation where the login is taken."""
+    """A new person. Raises LoginTaken."""
     row = one(conn, "INSERT INTO principal (kind, name) VALUES ('person', %s) RETURNING id", [name])
     assert row is not None  # noqa: S101 - INSERT … RETURNING gives a row
-    run(conn, "INSERT INTO person (id, login, password_hash, administrator) VALUES (%s, %s, %s, %s)",
-        [row["id"], login, password_hash, administrator])  # fmt: skip
+    try:
+        run(conn, "INSERT INTO person (id, login, password_hash, administrator) VALUES (%s, %s, %s, %s)",
+            [row["id"], login, password_hash, administrator])  # fmt: skip
+    except psycopg.errors.UniqueViolation as taken:
+        raise LoginTaken(login) from taken
     return int(row["id"])
 
 

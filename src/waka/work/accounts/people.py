@@ -3,7 +3,6 @@
 import unicodedata
 
 import argon2
-import psycopg
 
 from waka.store.postgres import access, people
 from waka.store.postgres.database import Database, Row
@@ -27,7 +26,7 @@ def add_person(database: Database, login: str, name: str, password: str, *, admi
     try:
         with database.transaction() as conn:
             return people.add_person(conn, login_name(login), name.strip(), _hasher.hash(password), administrator)
-    except psycopg.errors.UniqueViolation as taken:
+    except people.LoginTaken as taken:
         raise Refused(f"The login “{login_name(login)}” is taken.") from taken
 
 

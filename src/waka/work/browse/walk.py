@@ -15,13 +15,10 @@ from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.listing import Group, Listed, Sort
-from waka.work.actor import Absent, Actor, Refused
+from waka.work.actor import Absent, Actor, PatternRefused, Refused
+from waka.work.chosen import why_it_stays
 from waka.work.drive import Drive, name_settings
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.manifests.chosen import why_it_stays
-from waka.work.manifests.desired import PatternRefused
-
-MAX_NAMES = 20_000
 
 
 @dataclass(frozen=True)
@@ -82,13 +79,13 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
         row = _readable(conn, folder, reach)
-        names = folders.names_in(conn, folder, reach, below=below, limit=MAX_NAMES + 1)
-        here = folders.names_in(conn, folder, reach, below=False, limit=MAX_NAMES) if below else names
+        names = folders.names_in(conn, folder, reach, below=below, limit=folders.MAX_NAMES + 1)
+        here = folders.names_in(conn, folder, reach, below=False, limit=folders.MAX_NAMES) if below else names
         plan = _plan(conn, folder)
         below_here, changed_at = folders.told_below(conn, [folder], reach).get(folder, (0, None))
         inside = folders.children(conn, folder, reach)
         limits = Limits.of(plan.get("limits", {}))
-        fits = _fits(names[:MAX_NAMES], plan, name_settings(conn))
+        fits = _fits(names[: folders.MAX_NAMES], plan, name_settings(conn))
         # an area or the drive itself is parted as its keepers want it
         level = [f["below"] for f in inside] if row["parent"] not in (None, access.ROOT) else []
         return FolderView(
@@ -98,8 +95,8 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
             here=len(here),
             below=below_here,
             fits=tuple(fits),
-            months=tuple(_months(names[:MAX_NAMES])),
-            capped=len(names) > MAX_NAMES,
+            months=tuple(_months(names[: folders.MAX_NAMES])),
+            capped=len(names) > folders.MAX_NAMES,
             changed_at=changed_at,
             tags=tuple(tags.tags_of_folders(conn, [folder])[folder]),
             hints=tuple(hints(len(here), level, limits)),
@@ -143,13 +140,13 @@ def grouped(drive: Drive, actor: Actor, listed: Listed, by: Group) -> tuple[list
 
 
 def entries(drive: Drive, actor: Actor, listed: Listed, pattern: str | None) -> list[int]:
-    """The places of all documents listed (of those whose names read as ``pattern``, where given); MAX_NAMES at most.
+    """The places of all documents listed (of those whose names read as ``pattern``, where given); folders.MAX_NAMES at most.
 
     Raises PatternRefused.
     """
     with drive.database.transaction() as conn:
         reach = access.reach_of(conn, actor.person)
-        rows = listing.entries(conn, reach, _listed(conn, listed, reach), MAX_NAMES)
+        rows = listing.entries(conn, reach, _listed(conn, listed, reach), folders.MAX_NAMES)
         if pattern is None:
             return [r["id"] for r in rows]
         try:

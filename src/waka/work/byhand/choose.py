@@ -12,9 +12,9 @@ from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
 from waka.work.byhand.copying import MOST
+from waka.work.chosen import entry_rows, folder_name
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
-from waka.work.manifests.chosen import entry_rows, folder_name
-from waka.work.manifests.target_folders import find_folders
+from waka.work.target_folders import find_folders
 
 _FOUND = 12
 _LATELY = 8

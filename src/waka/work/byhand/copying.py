@@ -9,10 +9,10 @@ from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
+from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
+from waka.work.free_names import free_name
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.manifests.chosen import entry_rows
-from waka.work.slips.file import free_name
 
 #: More lines than that in one copy are refused: nobody copies an area by hand.
 MOST = 20_000

@@ -9,10 +9,10 @@ from waka.core.names.portable import entry_key, split_extension
 from waka.store.postgres import access, discards, documents, folders
 from waka.store.postgres.database import Row
 from waka.work.actor import Absent, Actor, Refused
+from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
+from waka.work.free_names import free_name
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.manifests.chosen import entry_rows
-from waka.work.slips.file import free_name
 
 _PAGE = 100
 

@@ -8,9 +8,9 @@ from waka.store.postgres import access, folders, hand
 from waka.store.postgres.database import Row
 from waka.work.actor import Actor, Refused
 from waka.work.byhand import copying, places
+from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied
-from waka.work.manifests.chosen import entry_rows
 
 #: More is a manifest, not something one carries.
 MOST = 500

@@ -14,9 +14,9 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, choosable_parties, known_parties, name_settings
+from waka.work.free_names import free_name
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.manifests.target_folders import Left, find_folders, making
-from waka.work.slips.file import free_name
+from waka.work.target_folders import Left, find_folders, making
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,9 @@ from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
+from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.manifests.chosen import entry_rows
 
 
 def also_file(drive: Drive, actor: Actor, entries: Sequence[int], folder: int, *, name: str | None = None) -> Applied:

@@ -4,13 +4,13 @@ from dataclasses import dataclass
 
 from waka.core.changes.kinds import DocumentId, GoBack, Version
 from waka.core.compare import Piece, compare
-from waka.readers import media
 from waka.store.postgres import access, arrivals, documents
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
+from waka.work.same_type import check_same_type
 
 #: Longer texts are compared in their first part only; it is told.
 _MOST_TEXT = 60_000
@@ -51,16 +51,6 @@ def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
         check_same_type(row["extension"], brought["original_name"], brought["media_type"])
         change = Version(DocumentId(document), DocumentId(arrival), row["head"])
         return apply_in(conn, actor, [change], f"New version of {_name(conn, document, reach)}")
-
-
-def check_same_type(extension: str, brought: str, media_type: str) -> None:
-    """Raise Refused where what was brought is of another type than a document with this extension."""
-    if media.mismatch(extension, media_type) is not None:
-        raise Refused(
-            f"“{brought}” is {media.said(media_type)}, the document ends in .{extension}: a version is of the same type. "
-            "Bring it in as a document of its own.",
-            code="type",
-        )
 
 
 def go_back(drive: Drive, actor: Actor, document: int, version: int) -> Applied:

@@ -6,10 +6,10 @@ from waka.store.postgres.database import Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.byhand.copying import MOST
+from waka.work.chosen import why_it_stays
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
 from waka.work.gate.undo import UNDOABLE, take_back
-from waka.work.manifests.chosen import why_it_stays
 
 
 def discard(drive: Drive, actor: Actor, folder: int) -> Applied:

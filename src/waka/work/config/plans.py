@@ -15,11 +15,8 @@ from waka.store.postgres import access, folders, jobs, planning
 from waka.store.postgres import plans as store
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection, Row
-from waka.work.actor import Absent, Actor, Refused
-from waka.work.browse.walk import MAX_NAMES
-from waka.work.config.register import FIND_JOB
+from waka.work.actor import Absent, Actor, PatternRefused, Refused
 from waka.work.drive import Composing, Drive, area_settings, known_parties, name_settings
-from waka.work.manifests.desired import PatternRefused
 
 _EXAMPLES = 4
 
@@ -87,7 +84,7 @@ def plan(drive: Drive, actor: Actor, area: int) -> Plan:
         row = _area(conn, reach, area, keep=False)
         revisions = store.plan_revisions(conn, area)
         kept = store.plan_of(conn, area)
-        names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
+        names = folders.names_in(conn, area, reach, below=True, limit=folders.MAX_NAMES)
         kinds = tuple(_kind(conn, kind, kept.get(kind, {}), names) for kind in KINDS)
         return Plan(
             row,
@@ -143,7 +140,7 @@ def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: 
         _area(conn, reach, area, keep=False)
         _check_kind(kind)
         check_patterns(name, place)
-        names = folders.names_in(conn, area, reach, below=True, limit=MAX_NAMES)
+        names = folders.names_in(conn, area, reach, below=True, limit=folders.MAX_NAMES)
         told = _kind(conn, kind, {"name": name, "place": place}, names)
         rows = folders.newest_of_kind(conn, area, kind, reach, _EXAMPLES)
         kept = planning.facts_of(conn, [r["document"] for r in rows], list(DRIVE_FIELDS))
@@ -205,7 +202,7 @@ def change(
             }
         if month_first is not None:
             kept["dates"] = {"month_first": month_first}
-            jobs.enqueue(conn, FIND_JOB, {})
+            jobs.enqueue(conn, jobs.FIND, {})
         if limits is not None:
             kept["limits"] = vars(limits)
         if composing is not None:
@@ -237,7 +234,7 @@ def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> in
         if old is None:
             raise Absent("revision")
         if old.get("dates") != store.plan_of(conn, area).get("dates"):
-            jobs.enqueue(conn, FIND_JOB, {})
+            jobs.enqueue(conn, jobs.FIND, {})
         store.add_plan_revision(conn, area, old, actor.person)
         return revision + 1
 

@@ -18,7 +18,6 @@ from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 
 #: The job that looks again for parties in what waits: the register has changed.
-FIND_JOB = "find parties again"
 _LOOK_AT = 200
 
 
@@ -146,7 +145,7 @@ def _checked(card: Card, others: Sequence[Row], own: int | None) -> Card:
 
 
 def _look_again(conn: Connection) -> None:
-    jobs.enqueue(conn, FIND_JOB, {})
+    jobs.enqueue(conn, jobs.FIND, {})
 
 
 def enter(drive: Drive, actor: Actor, card: Card) -> int:

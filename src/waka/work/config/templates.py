@@ -27,7 +27,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.manifests.target_folders import Left, find_folders, making
+from waka.work.target_folders import Left, find_folders, making
 
 MAX_NAME = 100
 

@@ -3,13 +3,11 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-import psycopg
-
 from waka.core.changes.batch import Problem, check_batch
 from waka.core.changes.kinds import Change
 from waka.store.postgres import access, jobs, trails
 from waka.store.postgres.arrivals import arrivals_out_of_reach
-from waka.store.postgres.database import Connection, Database
+from waka.store.postgres.database import Connection, Database, sort_in_memory
 from waka.store.postgres.documents import documents_below_level
 from waka.store.postgres.gate import checks, derived, lines, locks, perform
 from waka.store.postgres.gate.demands import Demands, demands, lines_asking
@@ -71,8 +69,7 @@ def check_and_do(
     each phase as it begins, in words, and may raise to end it all.
     """
     watch("locking and checking")
-    # many lines are sorted and hashed in memory
-    conn.execute("SET LOCAL work_mem = '64MB'")
+    sort_in_memory(conn)
     sums = summary(conn, scope)
     kinds = sums.kinds
     asked = demands(conn, scope, sums)
@@ -99,18 +96,16 @@ def check_and_do(
         return sorted(problems, key=lambda p: p.line)
     for last in (False, True):
         try:
-            with conn.transaction():
+            with perform.whole(conn):
                 _do(conn, actor, scope, sums, asked, crossing, several, watch)
             return []
-        except (perform.NotAsSeen, psycopg.errors.DeadlockDetected):
+        except perform.NotAsSeen:
             problems = checks.stale_lines(conn, scope, kinds)
             if problems or last:
                 break
-        except psycopg.errors.UniqueViolation as clash:
+        except perform.NameTaken as clash:
             problems = checks.taken_names(conn, scope)
-            problems = problems or [
-                Problem(0, "taken", f"a name was taken at this moment; try again ({clash.diag.message_detail})")
-            ]
+            problems = problems or [Problem(0, "taken", f"a name was taken at this moment; try again ({clash})")]
             break
     return sorted(problems, key=lambda p: p.line) or [Problem(0, "stale", "Somebody changed this at the same moment.")]
 

@@ -17,9 +17,9 @@ from waka.store.postgres import parties, planning, plans
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
-from waka.work.actor import Refused
+from waka.work.actor import PatternRefused
 from waka.work.drive import area_settings, known_parties, name_settings
-from waka.work.manifests.target_folders import Left
+from waka.work.target_folders import Left
 
 #: The steps from an area down to a folder: ids and names, the area first.
 Chain = list[tuple[int, str]]
@@ -36,13 +36,6 @@ class Wish(NamedTuple):
     stem: str
     note: str = ""
     by_hand: bool = False
-
-
-class PatternRefused(Refused):
-    """A pattern of the way that cannot be used; ``field`` is ``reads`` or ``prints``, ``at`` the character."""
-
-    def __init__(self, error: PatternError, field: str) -> None:
-        super().__init__(f"{error.why}; {error.mend}", code="pattern", field=field, at=error.at)
 
 
 def wishes(

@@ -13,12 +13,12 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
+from waka.work.chosen import check_chosen, folder_name, title_of
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, check_and_do
 from waka.work.gate.progress import Stopped, unwatched, watcher
 from waka.work.gate.undo import UNDOABLE, WHY_NOT
 from waka.work.manifests import background
-from waka.work.manifests.chosen import check_chosen, folder_name, title_of
 from waka.work.manifests.desired import check_patterns
 from waka.work.manifests.plan_lines import plan_lines
 from waka.work.manifests.plan_lines import sources as sources_of

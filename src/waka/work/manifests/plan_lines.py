@@ -18,10 +18,10 @@ from waka.store.postgres import access, folders, planning
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
-from waka.work.browse.find import documents_met
 from waka.work.manifests.desired import Chain, Wish, wishes
 from waka.work.manifests.planned import Draft, Planned
-from waka.work.manifests.target_folders import Left, TargetFolders, find_folders
+from waka.work.searches import documents_met
+from waka.work.target_folders import Left, TargetFolders, find_folders
 
 MOST = 200_000
 #: Lists up to this length are run at once and keep the order in which they are shown.

@@ -10,7 +10,7 @@ from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.store.postgres.planning import Source
-from waka.work.manifests.target_folders import Left
+from waka.work.target_folders import Left
 
 
 @dataclass(slots=True)

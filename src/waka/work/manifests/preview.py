@@ -12,8 +12,8 @@ from waka.store.postgres import access, folders
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.work.actor import Actor
+from waka.work.chosen import check_chosen
 from waka.work.drive import Drive, name_settings
-from waka.work.manifests.chosen import check_chosen
 from waka.work.manifests.plan_lines import MOST, plan_lines, sources
 
 _PREVIEW = 5_000

@@ -1,6 +1,6 @@
 """File: an arrival goes into the drive under its name, at its place, with its facts, as one manifest."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
@@ -18,15 +18,16 @@ from waka.core.changes.kinds import (
     Tag,
     Version,
 )
-from waka.core.names.portable import entry_key, join_extension, with_mark
+from waka.core.names.portable import entry_key, join_extension
 from waka.store.postgres import access, arrivals, documents
 from waka.store.postgres.access import Reach
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
-from waka.work.byhand.versions import check_same_type
 from waka.work.drive import Drive
+from waka.work.free_names import free_name
 from waka.work.gate.apply import Applied, apply_in
+from waka.work.same_type import check_same_type
 from waka.work.slips import learn
 from waka.work.slips.slip import Slip, SlipFact, compose
 
@@ -270,19 +271,6 @@ def _marked(conn: Connection, slip: Slip, parent: int) -> str:
     """The name with the next free duplicate mark."""
     assert slip.name.name is not None  # noqa: S101 - checked by the caller
     return free_name(conn, parent, slip.name.name, slip.extension)
-
-
-def free_name(conn: Connection, parent: int, stem: str, extension: str, taken: Collection[str] = ()) -> str:
-    """The full name with the next duplicate mark that no entry of the folder and none of ``taken`` (keys) bears."""
-    first = 2
-    while True:
-        names = [join_extension(with_mark(stem, n, extension=extension), extension) for n in range(first, first + 50)]
-        keys = {name: entry_key(name) for name in names}
-        held = documents.keys_held(conn, parent, list(keys.values()))
-        for name, key in keys.items():
-            if key not in held and key not in taken:
-                return name
-        first += 50
 
 
 def put_away(drive: Drive, actor: Actor, document: int) -> str:

@@ -8,7 +8,6 @@ from waka.core.facts.values import Box
 from waka.store.postgres import access, contents, jobs, lessons
 from waka.store.postgres.database import Connection
 from waka.work.actor import Absent, Actor, Refused
-from waka.work.config.register import FIND_JOB
 from waka.work.drive import Drive, today
 from waka.work.slips.slip import Slip
 
@@ -55,4 +54,4 @@ def forget(drive: Drive, actor: Actor, lesson: int) -> None:
         if not reach.at_least(access.FILE):
             raise Refused("Who files may have it forgotten.", code="rights")
         lessons.forget_lesson(conn, lesson)
-        jobs.enqueue(conn, FIND_JOB, {})
+        jobs.enqueue(conn, jobs.FIND, {})

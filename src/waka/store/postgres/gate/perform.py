@@ -1,6 +1,9 @@
 """Doing what a checked manifest says: one statement a kind, whatever the number of lines."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+
+import psycopg
 
 from waka.core.changes.batch import Problem
 from waka.store.postgres import access
@@ -35,6 +38,22 @@ def make_folders(conn: Connection, scope: Scope, levels: Sequence[Sequence[int]]
 
 class NotAsSeen(Exception):
     """Some place is not (any more) where its line saw it: the checks tell which."""
+
+
+class NameTaken(Exception):
+    """A name of the lines is taken: what the database said of it."""
+
+
+@contextmanager
+def whole(conn: Connection) -> Iterator[None]:
+    """What is done inside is done whole, or nothing of it. Raises NotAsSeen where another change was in the way, NameTaken."""
+    try:
+        with conn.transaction():
+            yield
+    except psycopg.errors.DeadlockDetected as crossed:
+        raise NotAsSeen from crossed
+    except psycopg.errors.UniqueViolation as clash:
+        raise NameTaken(clash.diag.message_detail or "") from clash
 
 
 #: Entries are found by their numbers alone: IS NOT DISTINCT FROM keeps the planner from joining all of a folder by the folder.
