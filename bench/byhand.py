@@ -25,7 +25,7 @@ from waka.demo.people import PEOPLE
 from waka.launch.supervisor import Supervisor
 from waka.readers import formats, media, paged
 from waka.store.postgres import access, folders, listing
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.store.postgres.listing import Listed, Sort
 from waka.store.postgres.people import person_by_login
 from waka.work.actor import Actor
@@ -66,18 +66,18 @@ def _by_turns(one: Callable[[], object], other: Callable[[], object]) -> tuple[f
 def _folders(drive: Drive) -> dict[str, Any]:
     """The fullest single folder, and the folders of years with what lies below each."""
     with drive.database.transaction() as conn:
-        (full,) = every(
+        (full,) = fetch_all(
             conn,
             "SELECT parent, count(*) AS n FROM entry WHERE document IS NOT NULL GROUP BY 1 ORDER BY 2 DESC LIMIT 1",
         )
-        years = every(
+        years = fetch_all(
             conn,
             """SELECT e.id AS entry, e.folder, e.name, e.parent FROM entry e JOIN entry up ON up.folder = e.parent
             WHERE up.name = 'Invoices' AND e.folder IS NOT NULL AND e.name < '2020' ORDER BY e.name""",
         )
         areas = {a["name"]: a["id"] for a in folders.areas(conn)}
         # as many folders as a level shows, taken from anywhere
-        level = every(conn, "SELECT DISTINCT parent AS id FROM entry WHERE folder IS NULL ORDER BY 1 LIMIT 200")
+        level = fetch_all(conn, "SELECT DISTINCT parent AS id FROM entry WHERE folder IS NULL ORDER BY 1 LIMIT 200")
     return {"full": full, "years": years, "areas": areas, "level": [r["id"] for r in level]}
 
 
@@ -85,8 +85,8 @@ def _lines(drive: Drive, client: Client, actor: Actor, full: dict[str, Any]) -> 
     told = f"{full['n']:,} documents in the folder"
     for sort in _SORTS:
         with drive.database.transaction() as conn:
-            reach = access.reach_of(conn, actor.person)
-            page = functools.partial(listing.lines, conn, reach, Listed(full["parent"]), sort=sort)
+            permissions = access.permissions_of(conn, actor.person)
+            page = functools.partial(listing.lines, conn, permissions, Listed(full["parent"]), sort=sort)
             last = page()[-1]
             first = _p95(_timed(_TIMES, page))
             following = _p95(_timed(_TIMES, functools.partial(page, after=(last["sort_value"], last["entry"]))))
@@ -102,18 +102,18 @@ def _lines(drive: Drive, client: Client, actor: Actor, full: dict[str, Any]) -> 
 
 def _counts(drive: Drive, actor: Actor, found: dict[str, Any]) -> Iterator[Figure]:
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        took = _timed(_TIMES, lambda: folders.counts_below(conn, found["level"], reach))
+        permissions = access.permissions_of(conn, actor.person)
+        took = _timed(_TIMES, lambda: folders.counts_below(conn, found["level"], permissions))
         yield Figure("counts for 200 folders, p95", _p95(took), "ms", 10, f"{len(found['level'])} folders")
-        every_class = [r["id"] for r in every(conn, "SELECT id FROM access_class")]
-        all_of_it = access.Reach(reach.person, dict.fromkeys(every_class, access.KEEP))
+        every_class = [r["id"] for r in fetch_all(conn, "SELECT id FROM access_class")]
+        all_of_it = access.Permissions(permissions.person, dict.fromkeys(every_class, access.KEEP))
         listed = Listed(found["full"]["parent"])
         narrow, wide = _by_turns(
-            lambda: listing.lines(conn, reach, listed, sort="issued"),
+            lambda: listing.lines(conn, permissions, listed, sort="issued"),
             lambda: listing.lines(conn, all_of_it, listed, sort="issued"),
         )
         narrow_sums, wide_sums = _by_turns(
-            lambda: folders.counts_below(conn, found["level"], reach),
+            lambda: folders.counts_below(conn, found["level"], permissions),
             lambda: folders.counts_below(conn, found["level"], all_of_it),
         )
     told = (
@@ -130,13 +130,13 @@ def _moves(drive: Drive, client: Client, keeper: Actor, found: dict[str, Any]) -
     holder, _ = walk.make_folder(drive, keeper, accounts, "Bench holder")
     with drive.database.transaction() as conn:
         entry = folders.entries_of(conn, [holder])[holder]
-        reach = access.reach_of(conn, keeper.person)
+        permissions = access.permissions_of(conn, keeper.person)
     filled, below = [], 0
     for year in found["years"]:
         if below < _MANY:
             filled.append(places.move(drive, keeper, [year["entry"]], holder).manifest)
             with drive.database.transaction() as conn:
-                below = folders.counts_below(conn, [holder], reach)[holder]
+                below = folders.counts_below(conn, [holder], permissions)[holder]
 
     def moved(into: int) -> float:
         body = json.dumps({"entries": [entry], "folder": into}).encode()
@@ -144,7 +144,7 @@ def _moves(drive: Drive, client: Client, keeper: Actor, found: dict[str, Any]) -
         client.ask("POST", "/api/entries/move", body, {"Content-Type": "application/json"})
         took = time.perf_counter() - started
         with drive.database.transaction() as conn:
-            counted = folders.counts_below(conn, [into], access.reach_of(conn, keeper.person)).get(into, 0)
+            counted = folders.counts_below(conn, [into], access.permissions_of(conn, keeper.person)).get(into, 0)
         if counted < below:
             raise RuntimeError(f"{into} counts {counted} of {below}")
         return took
@@ -283,7 +283,7 @@ def _scrolling(supervisor: Supervisor, found: dict[str, Any]) -> Iterator[Figure
 def _pictures(drive: Drive, client: Client) -> Iterator[Figure]:
     """Page pictures as the pages view asks for them: kept ones are served, others made anew."""
     with drive.database.transaction() as conn:
-        rows = every(
+        rows = fetch_all(
             conn,
             """SELECT DISTINCT ON (v.content) d.id FROM document d JOIN version v ON v.document = d.id AND v.number = d.head
             JOIN reading r ON r.content = v.content AND jsonb_array_length(r.pages) > 0 WHERE d.state = 'filed' LIMIT 200""",

@@ -100,7 +100,7 @@ class _Load:
         now = _stolen()
         return (now[0] - self._before[0]) / max(now[1] - self._before[1], 1)
 
-    def told(self) -> str:
+    def summary(self) -> str:
         share = self.share()
         counts = "" if share <= _MOST_STOLEN else "; too busy a machine: this run does not count"
         return f"{share:.0%} of the processor stolen, load {os.getloadavg()[0]:.1f}{counts}"
@@ -197,7 +197,7 @@ def measure() -> Iterator[Figure]:
             goal = max(2 * quiet, 0.1)
             yield Figure(
                 f"p95 with {bodies} slow bodies held", got, "s", goal,
-                f"quiet {quiet:.3f} s; with 500 heads, 50 uploads, 50 downloads; {clicks} clicks, {len(failed)} failed; {load.told()}",
+                f"quiet {quiet:.3f} s; with 500 heads, 50 uploads, 50 downloads; {clicks} clicks, {len(failed)} failed; {load.summary()}",
             )  # fmt: skip
         for number in range(1_000):
             filer.ask(
@@ -224,7 +224,7 @@ def measure() -> Iterator[Figure]:
             got,
             "s",
             0.4,
-            f"{clicks} clicks in {_WORK_SECONDS} s; {load.told()}",
+            f"{clicks} clicks in {_WORK_SECONDS} s; {load.summary()}",
         )
         real = [w for w in wrong if not w.startswith("404")]
         yield Figure("requests that failed", len(real), "", 0, "; ".join(sorted(set(real))[:5]) or "none")

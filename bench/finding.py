@@ -10,9 +10,9 @@ from datetime import date, timedelta
 from tests.world import World
 
 from bench.figures import Figure, world
-from waka.core.changes.ways import Search
+from waka.core.changes.origin import Search
 from waka.demo.parties import PARTIES
-from waka.store.postgres.database import run
+from waka.store.postgres.database import execute
 from waka.work.browse import find
 
 COUNT = 6_000
@@ -45,11 +45,11 @@ def _fill(w: World) -> None:
     with w.drive.database.transaction() as conn:
         for (document, _), (party, day, text) in zip(filed, rows, strict=True):
             digest = hashlib.sha256(text.encode()).digest()
-            run(conn, "INSERT INTO content VALUES (%s, %s, 'text/plain', 'present', now())", [digest, len(text)])
-            run(conn, "INSERT INTO content_text VALUES (%s, %s, to_tsvector('simple', %s))", [digest, text, text])
-            run(conn, "UPDATE version SET content = %s WHERE document = %s", [digest, document])
-            run(conn, "UPDATE search_row SET party = %s, issued = %s WHERE document = %s", [party, day, document])
-        run(conn, "ANALYZE")
+            execute(conn, "INSERT INTO content VALUES (%s, %s, 'text/plain', 'present', now())", [digest, len(text)])
+            execute(conn, "INSERT INTO content_text VALUES (%s, %s, to_tsvector('simple', %s))", [digest, text, text])
+            execute(conn, "UPDATE version SET content = %s WHERE document = %s", [digest, document])
+            execute(conn, "UPDATE search_row SET party = %s, issued = %s WHERE document = %s", [party, day, document])
+        execute(conn, "ANALYZE")
 
 
 def measure() -> Iterator[Figure]:

@@ -18,7 +18,7 @@ from typing import Any
 
 from bench.figures import Figure
 from bench.manifest import LOOKED_AT, TIMES, seconds_of_run, small_drive
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.demo.people import PEOPLE
 from waka.demo.trust import load_demo
 from waka.launch import frontend
@@ -26,12 +26,12 @@ from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
 from waka.launch.supervisor import Supervisor
 from waka.store.postgres import trails
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.store.postgres.people import person_by_login
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 from waka.work.gate import undo
-from waka.work.gate.apply import fold
+from waka.work.gate.apply import index_pending_names
 from waka.work.manifests import lifecycle
 
 SIZE = 1_000_000
@@ -104,7 +104,7 @@ def peak_megabytes(pid: int) -> float:
 def _with_lines(drive: Drive, least: int) -> int:
     """A folder that has at least so many documents below it, as few more as there are."""
     with drive.database.transaction() as conn:
-        rows = every(
+        rows = fetch_all(
             conn,
             """SELECT c.ancestor AS folder, count(*) AS n FROM folder_closure c JOIN entry e ON e.parent = c.descendant
             WHERE e.document IS NOT NULL GROUP BY 1 HAVING count(*) >= %s ORDER BY 2, 1 LIMIT 1""",
@@ -122,7 +122,9 @@ def _wait_until_taken_in(drive: Drive) -> None:
         time.sleep(0.5)
 
 
-_BY_YEAR = Way("rewrite", "<y>/<m>/<issued yyyy-MM-dd>_<p>_<ref>", "Moved/<issued yyyy>/<ref>_<p>_<issued yyyy-MM-dd>")
+_BY_YEAR = PlanMethod(
+    "rewrite", "<y>/<m>/<issued yyyy-MM-dd>_<p>_<ref>", "Moved/<issued yyyy>/<ref>_<p>_<issued yyyy-MM-dd>"
+)
 
 
 @dataclass
@@ -156,8 +158,8 @@ def measure() -> Iterator[Figure]:
         client = _Client(supervisor.port)
         with drive.database.transaction() as conn:
             row = person_by_login(conn, "imre")
-            (total,) = every(conn, "SELECT count(*) AS n FROM search_row")
-            years = every(
+            (total,) = fetch_all(conn, "SELECT count(*) AS n FROM search_row")
+            years = fetch_all(
                 conn,
                 """SELECT e.folder FROM entry e JOIN entry up ON up.folder = e.parent WHERE up.name = 'Invoices'
                 AND e.folder IS NOT NULL AND e.name < '2020' ORDER BY e.name""",
@@ -183,7 +185,7 @@ def measure() -> Iterator[Figure]:
         with drive.database.transaction() as conn:
             for year in years:
                 if len(entries) < LINES:
-                    entries += [r["id"] for r in every(
+                    entries += [r["id"] for r in fetch_all(
                         conn,
                         """SELECT e.id FROM folder_closure c JOIN entry e ON e.parent = c.descendant
                         WHERE c.ancestor = %s AND e.document IS NOT NULL""",
@@ -212,7 +214,7 @@ def measure() -> Iterator[Figure]:
         _wait_until_taken_in(drive)
         here, there = Took(), Took()
         for _ in range(TIMES):
-            _once(small, there, lambda drive: fold(drive.database))
+            _once(small, there, lambda drive: index_pending_names(drive.database))
             _once((drive, keeper, origin), here, _wait_until_taken_in)
         for what in ("planned", "run", "undone"):
             large, peer = vars(here)[what], vars(there)[what]

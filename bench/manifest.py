@@ -14,7 +14,7 @@ from typing import TypeVar
 from tests.world import World
 
 from bench.figures import Figure, world
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.core.changes.wire import LineRow
 from waka.core.names.portable import entry_key
 from waka.store.postgres import access
@@ -36,7 +36,7 @@ PROCESSES = 1_000
 LOOKED_AT = 6
 #: So often each is done.
 TIMES = 5
-_WAY = Way("rewrite", "<issued yyyy-MM-dd>_<p>_<ref>", "<issued yyyy>/<issued MM>/<ref>_<p>_<issued yyyy-MM-dd>")
+_WAY = PlanMethod("rewrite", "<issued yyyy-MM-dd>_<p>_<ref>", "<issued yyyy>/<issued MM>/<ref>_<p>_<issued yyyy-MM-dd>")
 
 
 class _Files:
@@ -113,7 +113,7 @@ def _keep_and_run(w: World, rows: list[LineRow]) -> int:
 
 
 @contextlib.contextmanager
-def small_drive(way: Way) -> Iterator[tuple[Drive, Actor, Origin]]:
+def small_drive(way: PlanMethod) -> Iterator[tuple[Drive, Actor, Origin]]:
     """A drive that holds 100,000 documents and no more, in folders by year and month; what to plan there, and by whom."""
     with world() as w:
         year = w.folder(w.yard, "2026")
@@ -146,9 +146,9 @@ def _planned() -> Iterator[Figure]:
         planned, kept = [], []
         for _ in range(TIMES):
             with w.drive.database.transaction() as conn:
-                reach = access.reach_of(conn, w.keeper.person)
+                permissions = access.permissions_of(conn, w.keeper.person)
                 started = time.perf_counter()
-                plan_lines(conn, reach, origin)
+                plan_lines(conn, permissions, origin)
                 planned.append(time.perf_counter() - started)
             started = time.perf_counter()
             lifecycle.plan(w.drive, w.keeper, origin)

@@ -3,18 +3,18 @@
 from collections import defaultdict
 
 from waka.store.postgres import access
-from waka.store.postgres.database import Connection, every
+from waka.store.postgres.database import Connection, fetch_all
 
 
 def wrong_readers(conn: Connection) -> list[str]:
     """Where folders, documents or readers of classes are not what follows from the truth; in words."""
-    sets = {r["id"]: set(r["folders"]) for r in every(conn, "SELECT id, folders FROM access_class")}
+    sets = {r["id"]: set(r["folders"]) for r in fetch_all(conn, "SELECT id, folders FROM access_class")}
     grants: defaultdict[int, dict[int, int]] = defaultdict(dict)
-    for r in every(conn, "SELECT folder, principal, level FROM access_grant"):
+    for r in fetch_all(conn, "SELECT folder, principal, level FROM access_grant"):
         grants[r["folder"]][r["principal"]] = r["level"]
     folders = {
         r["id"]: r
-        for r in every(
+        for r in fetch_all(
             conn,
             "SELECT f.id, e.parent, f.closed_here, f.access_class FROM folder f LEFT JOIN entry e ON e.folder = f.id",
         )
@@ -31,13 +31,13 @@ def wrong_readers(conn: Connection) -> list[str]:
         f"folder {f}: {sets[r['access_class']]}" for f, r in folders.items() if sets[r["access_class"]] != governing(f)
     ]
     places: defaultdict[int, set[int]] = defaultdict(set)
-    for r in every(conn, "SELECT document, parent FROM entry WHERE document IS NOT NULL"):
+    for r in fetch_all(conn, "SELECT document, parent FROM entry WHERE document IS NOT NULL"):
         places[r["document"]] |= governing(r["parent"])
     said = {
-        r["document"]: sets[r["access_class"]] for r in every(conn, "SELECT document, access_class FROM search_row")
+        r["document"]: sets[r["access_class"]] for r in fetch_all(conn, "SELECT document, access_class FROM search_row")
     }
     wrong += [f"document {d}: {said.get(d)} for {truth}" for d, truth in places.items() if said.get(d) != truth]
-    told = {(r["access_class"], r["principal"]): r["level"] for r in every(conn, "SELECT * FROM class_reader")}
+    told = {(r["access_class"], r["principal"]): r["level"] for r in fetch_all(conn, "SELECT * FROM class_reader")}
     due: dict[tuple[int, int], int] = {}
     for number, among in sets.items():
         for folder in among & grants.keys():

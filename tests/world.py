@@ -11,14 +11,14 @@ from datetime import date
 import argon2
 
 from tests.who_reads import wrong_readers
-from waka.core.changes.kinds import Add, AlsoFile, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
+from waka.core.changes.kinds import Add, AlsoFile, Change, DocumentId, EntryId, FolderId, Location, MakeFolder, SetFact
 from waka.core.names.meaning import says_nothing
 from waka.core.names.portable import name_key
 from waka.core.register.card import Card
 from waka.demo import papers
 from waka.demo.parties import PARTIES
 from waka.store.postgres import access, contents, parties, people, plans, sessions, settings
-from waka.store.postgres.database import every, one, run
+from waka.store.postgres.database import execute, fetch_all, fetch_one
 from waka.store.postgres.gate import lines
 from waka.work.actor import Actor
 from waka.work.browse import walk
@@ -119,11 +119,11 @@ class World:
                 notes=[],
             )
             p = {"d": documents, "by": self.keeper.person, "c": content}
-            run(conn, "INSERT INTO document (id, extension, state, arrived_by) SELECT d, 'pdf', 'arrived', %(by)s"
+            execute(conn, "INSERT INTO document (id, extension, state, arrived_by) SELECT d, 'pdf', 'arrived', %(by)s"
                 " FROM unnest(%(d)s::bigint[]) d", p)  # fmt: skip
-            run(conn, "INSERT INTO version (document, number, content, original_name) SELECT d, 1, %(c)s, 'scan.pdf'"
+            execute(conn, "INSERT INTO version (document, number, content, original_name) SELECT d, 1, %(c)s, 'scan.pdf'"
                 " FROM unnest(%(d)s::bigint[]) d", p)  # fmt: skip
-            run(conn, "INSERT INTO arrival (document, original_name, source, state) SELECT d, 'scan.pdf', 'test', 'read'"
+            execute(conn, "INSERT INTO arrival (document, original_name, source, state) SELECT d, 'scan.pdf', 'test', 'read'"
                 " FROM unnest(%(d)s::bigint[]) d", p)  # fmt: skip
         path = self.drive.contents.path(content)
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -138,7 +138,7 @@ class World:
         with self.drive.database.transaction() as conn:
             entries = lines.first_places(conn, documents)
         changes: list[Change] = [
-            Add(DocumentId(d), EntryId(e), Spot(FolderId(parent), n))
+            Add(DocumentId(d), EntryId(e), Location(FolderId(parent), n))
             for d, e, n in zip(documents, entries, names, strict=True)
         ]
         if kind:
@@ -149,7 +149,7 @@ class World:
     def also(self, document: int, parent: int, name: str) -> int:
         """A second place of a document: its entry."""
         entry = self.ids()[1][0]
-        self.do(AlsoFile(DocumentId(document), EntryId(entry), Spot(FolderId(parent), name)))
+        self.do(AlsoFile(DocumentId(document), EntryId(entry), Location(FolderId(parent), name)))
         return entry
 
     def bring_in(self, content: bytes, name: str = "scan.pdf", *, actor: Actor | None = None, read: bool = True) -> int:
@@ -184,7 +184,7 @@ class World:
     def new_folder(self, parent: int, name: str) -> tuple[MakeFolder, int]:
         """A change that makes a folder, and the folder's id."""
         folders, entries = self.ids()
-        return MakeFolder(FolderId(folders[0]), EntryId(entries[0]), Spot(FolderId(parent), name)), folders[0]
+        return MakeFolder(FolderId(folders[0]), EntryId(entries[0]), Location(FolderId(parent), name)), folders[0]
 
     def snapshot(self) -> dict[str, list[tuple[object, ...]]]:
         """Everything that changes of the drive may touch, in a form that compares: derived things too."""
@@ -208,12 +208,12 @@ class World:
                 GROUP BY 1, 2 HAVING sum(places) <> 0 ORDER BY 1, 2""",
         }
         with self.drive.database.transaction() as conn:
-            return {k: [tuple(r.values()) for r in every(conn, sql)] for k, sql in queries.items()}
+            return {k: [tuple(r.values()) for r in fetch_all(conn, sql)] for k, sql in queries.items()}
 
     def check_whole(self) -> None:
         """What is derived says what the truth says: closure, counts, classes, search rows; nothing half done."""
         with self.drive.database.transaction() as conn:
-            wrong = every(
+            wrong = fetch_all(
                 conn,
                 """WITH RECURSIVE up AS (SELECT folder AS d, parent AS a, 1 AS n FROM entry WHERE folder IS NOT NULL
                     UNION ALL SELECT up.d, e.parent, n + 1 FROM up JOIN entry e ON e.folder = up.a),
@@ -222,7 +222,7 @@ class World:
                 UNION ALL (SELECT ancestor, descendant, depth FROM folder_closure EXCEPT SELECT * FROM truth)""",
             )
             assert wrong == [], "the closure differs from the tree"
-            counted = every(
+            counted = fetch_all(
                 conn,
                 """WITH held AS (SELECT e.parent AS f, s.access_class AS c, count(*) AS n FROM entry e
                     JOIN search_row s ON s.document = e.document GROUP BY 1, 2),
@@ -232,7 +232,7 @@ class World:
                 (SELECT * FROM held EXCEPT SELECT * FROM said) UNION ALL (SELECT * FROM said EXCEPT SELECT * FROM held)""",
             )
             assert counted == [], "the counts differ from what is there"
-            words = every(
+            words = fetch_all(
                 conn,
                 """SELECT e.id, e.name, w.name_key, e.document = w.document AS same FROM entry e FULL JOIN entry_words w ON w.entry = e.id
                 WHERE e.folder IS NULL AND NOT EXISTS (SELECT FROM fold_due)""",
@@ -240,15 +240,15 @@ class World:
             assert [
                 w for w in words if w["id"] is None or not w["same"] or w["name_key"] != name_key(w["name"])
             ] == [], "words differ from names"
-            judged = every(conn, "SELECT entry, document FROM empty_name WHERE NOT EXISTS (SELECT FROM fold_due)")
-            bearing = every(
+            judged = fetch_all(conn, "SELECT entry, document FROM empty_name WHERE NOT EXISTS (SELECT FROM fold_due)")
+            bearing = fetch_all(
                 conn,
                 "SELECT id, document, name FROM entry WHERE document IS NOT NULL AND NOT EXISTS (SELECT FROM fold_due)",
             )
             assert {(j["entry"], j["document"]) for j in judged} == {
                 (e["id"], e["document"]) for e in bearing if says_nothing(e["name"])
             }, "which names say nothing"
-            trail = every(
+            trail = fetch_all(
                 conn,
                 """SELECT l.document, l.manifest, l.line FROM manifest_line l JOIN manifest m ON m.id = l.manifest
                 WHERE m.ran_at IS NOT NULL AND l.document IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
@@ -257,19 +257,19 @@ class World:
                 EXCEPT SELECT document, manifest, line FROM document_trail""",
             )
             assert trail == [], "lines that ran are in no trail"
-            rows = every(
+            rows = fetch_all(
                 conn,
                 """SELECT d.id FROM document d LEFT JOIN search_row s ON s.document = d.id
                 WHERE (d.state = 'filed') <> (s.document IS NOT NULL)
                    OR (d.state = 'filed') <> EXISTS (SELECT FROM entry e WHERE e.document = d.id)""",
             )
             assert rows == [], "a document's state differs from its places"
-            beside = every(
+            beside = fetch_all(
                 conn,
                 """SELECT e.id FROM entry e JOIN search_row s ON s.document = e.document
                 WHERE (e.issued, e.size) IS DISTINCT FROM (s.issued, s.size)""",
             )
             assert beside == [], "what a place is sorted by differs from its document's"
             assert wrong_readers(conn) == [], "the access classes differ from closed folders, grants and places"
-            stuck = one(conn, "SELECT count(*) AS n FROM manifest WHERE state IN ('running', 'undoing')")
+            stuck = fetch_one(conn, "SELECT count(*) AS n FROM manifest WHERE state IN ('running', 'undoing')")
             assert stuck is not None and stuck["n"] == 0, "a manifest is half done"

@@ -201,7 +201,7 @@ def setting(name: str | None, value: str | None, folder: Path | None) -> None:
         with opened(home, port) as drive:
             if name is not None and value is not None:
                 set_up.put(drive.database, name, value)
-            for key, now in set_up.told(drive.database).items():
+            for key, now in set_up.settings_now(drive.database).items():
                 if name in (None, key):
                     shown = "; ".join(now) if isinstance(now, list) else now
                     click.echo(f"{key:<22} {shown!s:<20} {set_up.SETTINGS[key].what}")

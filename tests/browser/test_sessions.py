@@ -4,12 +4,12 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Enter, Live
 from waka.demo.people import PEOPLE
-from waka.store.postgres.database import run
+from waka.store.postgres.database import execute
 
 
 def end_sessions(live: Live, login: str) -> None:
     with live.database.transaction() as conn:
-        run(conn, "DELETE FROM login_session WHERE person = (SELECT id FROM person WHERE login = %s)", [login])
+        execute(conn, "DELETE FROM login_session WHERE person = (SELECT id FROM person WHERE login = %s)", [login])
 
 
 def log_in(page: Page, login: str) -> None:

@@ -75,7 +75,7 @@ def test_what_was_not_done_shows_in_the_status(world: World, waka: Waka) -> None
     blocked = waka("check", number)
     assert (planned.exit_code, blocked.exit_code) == (1, 1) and "does not fit" in blocked.output
     document, entry = filed[0]
-    was, to = k.Spot(k.FolderId(world.yard), "1 keel.pdf"), k.Spot(k.FolderId(world.yard), "bilge.pdf")
+    was, to = k.Location(k.FolderId(world.yard), "1 keel.pdf"), k.Location(k.FolderId(world.yard), "bilge.pdf")
     world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)), actor=world.filer)
     refused = waka("run", number)
     assert refused.exit_code == 2 and "line 1: “1 keel.pdf” is no longer where it was. Filer did that" in refused.stderr
@@ -112,7 +112,7 @@ def test_documents_are_numbered_whatever_folders_have_to_be_made(world: World, w
         (1, "place", "Yard/1/keel.pdf"),
         (2, "place", "Yard/2/mast.pdf"),
     ]
-    was, to = k.Spot(k.FolderId(world.yard), "1 keel.pdf"), k.Spot(k.FolderId(world.yard), "bilge.pdf")
+    was, to = k.Location(k.FolderId(world.yard), "1 keel.pdf"), k.Location(k.FolderId(world.yard), "bilge.pdf")
     world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)))
     refused = waka("run", planned["manifest"])
     assert refused.exit_code == 2 and "line 1: “1 keel.pdf” is no longer where it was" in refused.stderr

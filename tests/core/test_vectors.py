@@ -7,11 +7,11 @@ from typing import Any
 
 import pytest
 
+from waka.core.names.as_json import value_from_json, value_to_json
 from waka.core.names.fields import DRIVE_FIELDS, FieldType, Fit, Misfit, Party, Settings, Value
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.rewrite import Old, compile_rewrite
-from waka.core.names.told import value_from, value_told
 
 VECTORS = json.loads((Path(__file__).parent / "patterns_vectors.json").read_text())
 SETTINGS = Settings(date.fromisoformat(VECTORS["today"]), VECTORS["financial_year_starts"])
@@ -21,7 +21,7 @@ PARTIES = {n: Party(n, p.get("short", ""), p.get("code", "")) for n, p in VECTOR
 
 
 def value(field: str, told: Any) -> Value:
-    return value_from(field, DRIVE_FIELDS.get(field, FieldType.CAPTURE), told, PARTIES)
+    return value_from_json(field, DRIVE_FIELDS.get(field, FieldType.CAPTURE), told, PARTIES)
 
 
 def name_of(case: dict[str, Any]) -> str:
@@ -51,7 +51,7 @@ def test_read(case: dict[str, Any]) -> None:
         assert read.expected
     else:
         assert isinstance(read, Fit)
-        assert {k: value_told(v) for k, v in read.facts.items()} == case["expect"]["facts"]
+        assert {k: value_to_json(v) for k, v in read.facts.items()} == case["expect"]["facts"]
 
 
 @pytest.mark.parametrize("case", VECTORS["refuse"], ids=lambda c: f"{c['pattern']!r}")

@@ -4,7 +4,7 @@ from datetime import date
 
 import pypdfium2 as pdfium
 
-from waka.core.changes.ways import Search
+from waka.core.changes.origin import Search
 from waka.core.names.fields import Fit, Settings
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key

@@ -12,7 +12,7 @@ from waka.jobs import watchdog, worker
 from waka.jobs.loops import Loops
 from waka.readers import sandbox
 from waka.store.postgres import jobs
-from waka.store.postgres.database import DatabaseGone, every, one, run
+from waka.store.postgres.database import DatabaseGone, execute, fetch_all, fetch_one
 from waka.work.actor import Actor
 from waka.work.intake import read
 from waka.work.slips import slip
@@ -20,7 +20,7 @@ from waka.work.slips import slip
 
 def states(world: World) -> list[tuple[str, int]]:
     with world.drive.database.transaction() as conn:
-        return [(r["state"], r["attempts"]) for r in every(conn, "SELECT state, attempts FROM job ORDER BY id")]
+        return [(r["state"], r["attempts"]) for r in fetch_all(conn, "SELECT state, attempts FROM job ORDER BY id")]
 
 
 def test_a_job_is_done_once(world: World) -> None:
@@ -46,7 +46,7 @@ def test_what_a_dead_worker_had_in_hand_is_done_again(world: World) -> None:
         assert jobs.take_back(conn, "dead") == 1, "at its start a worker takes back what its name left"
     with world.drive.database.transaction() as conn:
         jobs.take(conn, 600, "dead")
-        run(conn, "UPDATE job SET lease_until = now() - interval '1 second' WHERE state = 'running'")
+        execute(conn, "UPDATE job SET lease_until = now() - interval '1 second' WHERE state = 'running'")
     assert worker.work_one(world.drive, "other") and worker.work_one(world.drive, "other")
     assert {s for s, _ in states(world)} == {"done"}
 
@@ -63,9 +63,9 @@ def test_a_job_that_keeps_failing_is_given_up_and_the_arrival_says_so(
     for attempt in range(1, 5):
         assert worker.work_one(world.drive, "w") is True
         with world.drive.database.transaction() as conn:
-            later = one(conn, "SELECT run_at > now() AS later, state FROM job")
+            later = fetch_one(conn, "SELECT run_at > now() AS later, state FROM job")
             assert later is not None and later["later"] == (attempt < 4), "tried again later, not at once"
-            run(conn, "UPDATE job SET run_at = now()")
+            execute(conn, "UPDATE job SET run_at = now()")
     assert states(world) == [("failed", 4)]
     shown = slip.open_slip(world.drive, world.filer, arrival)
     assert shown.row["state"] == "unreadable" and "the disk is on fire" in shown.row["problem"]
@@ -80,7 +80,7 @@ def test_housekeeping_folds_counts_and_changes_nothing_else(world: World) -> Non
     worker.keep_house(world.drive)
     assert world.snapshot() == before
     with world.drive.database.transaction() as conn:
-        assert one(conn, "SELECT count(*) AS n FROM folder_count_delta") == {"n": 0}
+        assert fetch_one(conn, "SELECT count(*) AS n FROM folder_count_delta") == {"n": 0}
 
 
 def test_a_content_that_was_read_before_is_not_read_again(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -147,7 +147,7 @@ def test_a_job_that_overruns_counts_as_tried_and_the_others_do_not(
     monkeypatch.setitem(watchdog._ALLOWED, jobs.READ, -1.0)
     dog = watchdog.Watchdog()
     assert held[0] is not None and held[1] is not None
-    with dog.watching(held[0]["id"], jobs.READ), dog.watching(held[1]["id"], jobs.FOLD):
+    with dog.watching(held[0]["id"], jobs.READ), dog.watching(held[1]["id"], jobs.INDEX_NAMES):
         late, others = dog.overrun()
         assert [one.job for one in late] == [held[0]["id"]] and [one.job for one in others] == [held[1]["id"]]
         worker.end_overrun(world.drive, late, others)

@@ -18,10 +18,10 @@ from tests.launch.served import Person, serving, waka
 from tests.launch.test_front import Running
 from tests.web.test_reading_changes_nothing import everything
 from tests.world import World, bill
-from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, Spot, Tag
+from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Place, Tag
 from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
-from waka.store.postgres.database import every, one
+from waka.store.postgres.database import fetch_all, fetch_one
 from waka.work.byhand import discards, versions
 from waka.work.intake import watch
 from waka.work.slips import file
@@ -59,10 +59,12 @@ def fill(home: Path) -> None:
             file.file_arrival(drive, world.filer, arrival)
             filed.append(arrival)
         with drive.database.transaction() as conn:
-            places = {r["document"]: r for r in every(conn, "SELECT document, id, parent, name FROM document_place")}
+            places = {
+                r["document"]: r for r in fetch_all(conn, "SELECT document, id, parent, name FROM document_place")
+            }
         world.do(Tag(DocumentId(filed[0]), ("larch",), ()))
         box, moved = world.folder(world.yard, "Box"), places[filed[1]]
-        there, here = Spot(FolderId(moved["parent"]), moved["name"]), Spot(FolderId(box), "moved.pdf")
+        there, here = Location(FolderId(moved["parent"]), moved["name"]), Location(FolderId(box), "moved.pdf")
         world.do(Place(EntryId(moved["id"]), there, here, DocumentId(filed[1])))
         world.also(filed[3], world.vault, "also here.pdf")
         versions.put_on(drive, world.filer, filed[2], world.bring_in(bill(5)))
@@ -95,7 +97,7 @@ def settled(home: Path) -> None:
         deadline = time.monotonic() + 60
         while time.monotonic() < deadline:
             with drive.database.transaction() as conn:
-                busy = one(
+                busy = fetch_one(
                     conn,
                     "SELECT 1 FROM job WHERE state IN ('queued', 'running') UNION ALL SELECT 1 FROM folder_count_delta LIMIT 1",
                 )
@@ -127,7 +129,7 @@ def test_a_restored_drive_is_the_one_that_was_backed_up(running: Running, tmp_pa
         assert files_of(Home(new).contents) == contents and files_of(Home(new).watched) == watched
         drive = drive_of(Home(new), Home(new).state()["database_port"], connections=2)
         with drive.database.transaction() as conn:
-            assert every(conn, "SELECT id FROM login_session") == [], "sessions are ended"
+            assert fetch_all(conn, "SELECT id FROM login_session") == [], "sessions are ended"
         drive.database.close()
         person = Person(port, "petra")
         watching = person.ask("GET", "/api/watched")[1]["areas"]
@@ -189,7 +191,7 @@ def test_people_may_work_while_it_is_backed_up(running: Running, tmp_path: Path,
         settled(new)
         drive = drive_of(Home(new), Home(new).state()["database_port"], connections=2)
         with drive.database.transaction() as conn:
-            held = every(conn, "SELECT c.sha256, c.size FROM version v JOIN content c ON c.sha256 = v.content")
+            held = fetch_all(conn, "SELECT c.sha256, c.size FROM version v JOIN content c ON c.sha256 = v.content")
         drive.database.close()
         for row in held:
             content = (

@@ -23,10 +23,10 @@ import pytest
 
 from tests.sessions import open_session
 from tests.world import World, bill
-from waka.core.changes.kinds import Change, DocumentId, EntryId, FolderId, Place, Spot
+from waka.core.changes.kinds import Change, DocumentId, EntryId, FolderId, Location, Place
 from waka.launch.home import Home, free_port
 from waka.launch.service import drive_of
-from waka.store.postgres.database import DatabaseGone, every
+from waka.store.postgres.database import DatabaseGone, fetch_all
 from waka.web.guard import COOKIE, CSRF_HEADER
 from waka.work.slips import slip
 
@@ -123,7 +123,7 @@ def test_nothing_is_half_done_and_nothing_lost(home: Home) -> None:
     def shuffle(side: int) -> None:
         changes: list[Change] = [
             Place(
-                EntryId(entry), Spot(FolderId(boxes[side]), f"{n:05d}.pdf"), Spot(FolderId(boxes[1 - side]), f"{n:05d}.pdf"),
+                EntryId(entry), Location(FolderId(boxes[side]), f"{n:05d}.pdf"), Location(FolderId(boxes[1 - side]), f"{n:05d}.pdf"),
                 DocumentId(document),
             )
             for n, (document, entry) in enumerate(filed)
@@ -133,7 +133,7 @@ def test_nothing_is_half_done_and_nothing_lost(home: Home) -> None:
     def where() -> int:
         """In which box all of them lie; a manifest that is half done has them in both."""
         with drive.database.transaction() as conn:
-            rows = every(
+            rows = fetch_all(
                 conn, "SELECT parent, count(*) AS n FROM entry WHERE parent = ANY(%s::bigint[]) GROUP BY 1", [boxes]
             )
         assert len(rows) == 1 and rows[0]["n"] == LINES, f"half done: {rows}"
@@ -168,7 +168,7 @@ def test_nothing_is_half_done_and_nothing_lost(home: Home) -> None:
     world.check_whole()
     assert len(acknowledged) == ROUNDS
     with drive.database.transaction() as conn:
-        rows = every(
+        rows = fetch_all(
             conn,
             """SELECT d.id, d.state, v.content, c.state AS content_state FROM document d JOIN version v ON v.document = d.id
             JOIN content c ON c.sha256 = v.content WHERE d.id = ANY(%s::bigint[])""",

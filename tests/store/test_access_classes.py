@@ -2,7 +2,7 @@
 
 from tests.world import World
 from waka.store.postgres import access, folders
-from waka.store.postgres.database import Connection, every, one, run
+from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one
 
 
 def levels(world: World, folder: int) -> dict[str, int]:
@@ -10,8 +10,8 @@ def levels(world: World, folder: int) -> dict[str, int]:
     with world.drive.database.transaction() as conn:
         found = {}
         for who in ("reader", "filer", "keeper", "administrator"):
-            reach = access.reach_of(conn, getattr(world, who).person)
-            found[who] = access.folder_levels(conn, reach, [folder])[folder]
+            permissions = access.permissions_of(conn, getattr(world, who).person)
+            found[who] = access.folder_levels(conn, permissions, [folder])[folder]
         return found
 
 
@@ -46,8 +46,8 @@ def test_a_folder_closed_here_counts_only_its_own_grants_and_opens_again(world: 
     assert levels(world, deep) == {"reader": 0, "filer": 1, "keeper": 0, "administrator": 0}
     world.check_whole()
     with world.drive.database.transaction() as conn:
-        assert folders.counts_below(conn, [deep], access.reach_of(conn, world.filer.person)) == {deep: 1}
-        assert folders.counts_below(conn, [deep], access.reach_of(conn, world.keeper.person)).get(deep, 0) == 0
+        assert folders.counts_below(conn, [deep], access.permissions_of(conn, world.filer.person)) == {deep: 1}
+        assert folders.counts_below(conn, [deep], access.permissions_of(conn, world.keeper.person)).get(deep, 0) == 0
         access.close_here(conn, sub, False)
     assert levels(world, deep)["reader"] == access.READ
     world.check_whole()
@@ -55,13 +55,13 @@ def test_a_folder_closed_here_counts_only_its_own_grants_and_opens_again(world: 
 
 def test_groups_give_their_members_what_they_are_granted(world: World) -> None:
     with world.drive.database.transaction() as conn:
-        group = one(conn, "INSERT INTO principal (kind, name) VALUES ('group', 'Riggers') RETURNING id")
+        group = fetch_one(conn, "INSERT INTO principal (kind, name) VALUES ('group', 'Riggers') RETURNING id")
         assert group is not None
-        run(conn, "INSERT INTO membership VALUES (%s, %s)", [world.reader.person, group["id"]])
+        execute(conn, "INSERT INTO membership VALUES (%s, %s)", [world.reader.person, group["id"]])
         access.set_grant(conn, world.books, group["id"], access.COMMENT)
     assert levels(world, world.books)["reader"] == access.COMMENT
     with world.drive.database.transaction() as conn:
-        run(conn, "DELETE FROM membership")
+        execute(conn, "DELETE FROM membership")
     assert levels(world, world.books)["reader"] == 0, "membership counts at once, without deriving anything"
 
 
@@ -70,14 +70,14 @@ def test_one_sees_the_path_from_where_one_may_read(world: World) -> None:
     inner = world.folder(outer, "Open ones")
     grant(world, inner, world.reader.person, access.READ)
     with world.drive.database.transaction() as conn:
-        reach = access.reach_of(conn, world.reader.person)
-        assert [p["name"] for p in folders.path_of(conn, inner, reach)] == ["Open ones"]
-        assert sorted(f["name"] for f in folders.children(conn, None, reach)) == ["Open ones", "Yard"]
-        assert folders.readable_folder(conn, outer, reach) is None
+        permissions = access.permissions_of(conn, world.reader.person)
+        assert [p["name"] for p in folders.path_of(conn, inner, permissions)] == ["Open ones"]
+        assert sorted(f["name"] for f in folders.children(conn, None, permissions)) == ["Open ones", "Yard"]
+        assert folders.readable_folder(conn, outer, permissions) is None
 
 
 def classes(conn: Connection, document: int) -> list[int]:
-    row = one(
+    row = fetch_one(
         conn,
         "SELECT c.folders FROM search_row s JOIN access_class c ON c.id = s.access_class WHERE s.document = %s",
         [document],
@@ -93,13 +93,13 @@ def test_a_document_in_two_places_is_governed_by_both(world: World) -> None:
     world.also(document, world.yard, "b.pdf")
     with world.drive.database.transaction() as conn:
         assert classes(conn, document) == sorted([access.ROOT, world.yard, world.vault])
-        assert every(conn, "SELECT id FROM access_class GROUP BY id, folders HAVING count(*) > 1") == []
+        assert fetch_all(conn, "SELECT id FROM access_class GROUP BY id, folders HAVING count(*) > 1") == []
 
 
 def test_classes_are_shared_by_what_is_governed_alike(world: World) -> None:
     made = [world.folder(world.yard, f"Job {n}") for n in range(5)]
     with world.drive.database.transaction() as conn:
-        rows = every(
+        rows = fetch_all(
             conn, "SELECT DISTINCT access_class FROM folder WHERE id = ANY(%s::bigint[])", [[*made, world.yard]]
         )
     assert len(rows) == 1

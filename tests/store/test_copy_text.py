@@ -5,7 +5,7 @@ from hypothesis import HealthCheck, given, settings
 
 from tests.world import World
 from waka.core.changes.wire import LineRow
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.store.postgres.gate import copy_text, lines
 
 _NUMBERS = st.none() | st.integers(1, 2**62)
@@ -32,7 +32,7 @@ def test_what_is_written_is_read_back(world: World, rows: list[LineRow]) -> None
     with world.drive.database.transaction() as conn:
         manifest = lines.open_manifest(conn, "Odd names", world.keeper.person, None)
         assert lines.write_rows(conn, manifest, rows, first=3) == len(rows)
-        kept = every(conn, "SELECT * FROM manifest_line WHERE manifest = %s ORDER BY line", [manifest])
+        kept = fetch_all(conn, "SELECT * FROM manifest_line WHERE manifest = %s ORDER BY line", [manifest])
     assert [row["line"] for row in kept] == list(range(3, 3 + len(rows)))
     assert [LineRow(*(row[column] for column in LineRow._fields)) for row in kept] == rows
 
@@ -57,6 +57,8 @@ def test_a_block_has_the_columns_that_some_line_of_it_fills(world: World) -> Non
     with world.drive.database.transaction() as conn:
         manifest = lines.open_manifest(conn, "Blocks", world.keeper.person, None)
         assert lines.write_rows(conn, manifest, rows) == len(rows)
-        kept = every(conn, "SELECT line, key, problem FROM manifest_line WHERE manifest = %s ORDER BY line", [manifest])
+        kept = fetch_all(
+            conn, "SELECT line, key, problem FROM manifest_line WHERE manifest = %s ORDER BY line", [manifest]
+        )
     assert [row["line"] for row in kept] == list(range(len(rows)))
     assert [tuple(row.values()) for row in kept if row["problem"] or row["key"]] == [(2_000, "k", {"why": "left out"})]

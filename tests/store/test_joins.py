@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import pytest
 
 from tests.world import World
-from waka.store.postgres.database import JOINS, allow_joins, every
+from waka.store.postgres.database import JOINS, allow_joins, fetch_all
 from waka.store.postgres.gate.perform import PLACE
 from waka.store.postgres.gate.scope import Scope
 
@@ -15,7 +15,7 @@ def test_places_are_found_by_their_numbers_alone(world: World, way: str) -> None
     world.file(world.yard, [f"Keel {n}.pdf" for n in range(50)])
     with world.drive.database.transaction() as conn:
         allow_joins(conn, way)
-        (plan,) = every(conn, f"EXPLAIN (FORMAT JSON) {PLACE}", Scope(1).with_())
+        (plan,) = fetch_all(conn, f"EXPLAIN (FORMAT JSON) {PLACE}", Scope(1).with_())
     assert [c for c in _conditions(plan["QUERY PLAN"]) if "l.entry" in c or "l.from" in c] == [
         "(id = l.entry)" if way == "nestloop" else "(entry.id = l.entry)"
     ]

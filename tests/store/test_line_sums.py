@@ -10,7 +10,7 @@ from tests.world import World
 from waka.core.changes.batch import Problem
 from waka.core.changes.wire import LineRow
 from waka.store.postgres import manifests as store
-from waka.store.postgres.database import Connection, every, run
+from waka.store.postgres.database import Connection, execute, fetch_all
 from waka.store.postgres.gate import lines, sums
 from waka.store.postgres.gate.scope import Scope
 
@@ -26,7 +26,7 @@ _LINES = st.lists(
 
 
 def _kept(conn: Connection, manifest: int) -> bool:
-    return bool(every(conn, "SELECT FROM line_sum WHERE manifest = %s", [manifest]))
+    return bool(fetch_all(conn, "SELECT FROM line_sum WHERE manifest = %s", [manifest]))
 
 
 def _anew(conn: Connection, manifest: int) -> sums.Summary:
@@ -56,8 +56,8 @@ _PLACES = [LineRow("place", n, None, n, 1 + n % 2, f"{n}", 3, f"{n}") for n in r
     "change",
     [
         lambda conn, m: lines.mark_problems(conn, m, [Problem(1, "stale", "It is gone.")]),
-        lambda conn, m: run(conn, "UPDATE manifest_line SET to_parent = 9 WHERE manifest = %s AND line = 2", [m]),
-        lambda conn, m: run(conn, "DELETE FROM manifest_line WHERE manifest = %s AND line = 2", [m]),
+        lambda conn, m: execute(conn, "UPDATE manifest_line SET to_parent = 9 WHERE manifest = %s AND line = 2", [m]),
+        lambda conn, m: execute(conn, "DELETE FROM manifest_line WHERE manifest = %s AND line = 2", [m]),
         lambda conn, m: lines.write_rows(conn, m, _PLACES[:1], first=len(_PLACES)),
     ],
 )

@@ -6,10 +6,10 @@ import pytest
 from tests.conftest import TestServer
 from tests.work.planned import names, told
 from tests.world import World
-from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, Spot
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Place
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store import schema
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.store.postgres.gate import lines
 from waka.store.schema import SchemaProblem, apply_schema
 from waka.work.gate import undo
@@ -23,7 +23,7 @@ def owner(app: str, server: TestServer) -> str:
 
 def owner_of(world: World, server: TestServer) -> str:
     with world.drive.database.transaction() as conn:
-        (name,) = every(conn, "SELECT current_database() AS name")
+        (name,) = fetch_all(conn, "SELECT current_database() AS name")
     return owner(server.home.conninfo(server.port).replace("dbname=waka", f"dbname={name['name']}"), server)
 
 
@@ -110,12 +110,12 @@ def test_trails_of_before_are_taken_along(world: World, server: TestServer) -> N
     document, entry = world.file(world.yard, ["Keel.pdf", "Mast.pdf"])[0]
     place = Place(
         EntryId(entry),
-        Spot(FolderId(world.yard), "Keel.pdf"),
-        Spot(FolderId(world.books), "Keel.pdf"),
+        Location(FolderId(world.yard), "Keel.pdf"),
+        Location(FolderId(world.books), "Keel.pdf"),
         DocumentId(document),
     )
     world.do(place)
-    lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), Way("rewrite", "<a>", "x <a>")))
+    lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), PlanMethod("rewrite", "<a>", "x <a>")))
     info = owner_of(world, server)
     with psycopg.connect(info) as conn:
         had = conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall()
@@ -134,12 +134,12 @@ def test_lines_of_before_learn_what_they_took_back(world: World, server: TestSer
     filed = world.file(world.yard, ["Keel.pdf", "Mast.pdf"])
     done = world.do(
         *(
-            Place(EntryId(e), Spot(FolderId(world.yard), n), Spot(FolderId(world.books), n), DocumentId(d))
+            Place(EntryId(e), Location(FolderId(world.yard), n), Location(FolderId(world.books), n), DocumentId(d))
             for (d, e), n in zip(filed, ("Keel.pdf", "Mast.pdf"), strict=True)
         )
     )
     undo.undo(world.drive.database, world.keeper, done.manifest, [1])
-    way = Way("rewrite", "<a>", "x <a>")
+    way = PlanMethod("rewrite", "<a>", "x <a>")
     stopped = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), way))
     info = owner_of(world, server)
     with psycopg.connect(info) as conn:
@@ -162,7 +162,9 @@ def test_lines_of_before_learn_what_they_took_back(world: World, server: TestSer
 @pytest.mark.usefixtures("sums_kept")
 def test_a_plan_of_before_whose_lines_were_not_added_up_runs(world: World, server: TestServer) -> None:
     world.file(world.yard, ["keel.pdf", "mast.pdf"])
-    kept = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "<a>", "x <a>")))
+    kept = lifecycle.plan(
+        world.drive, world.keeper, Origin(Chosen(folder=world.yard), PlanMethod("rewrite", "<a>", "x <a>"))
+    )
     info = owner_of(world, server)
     with psycopg.connect(info) as conn:
         conn.execute("DROP TRIGGER manifest_line_stays_there ON manifest_line; DROP TABLE line_sum")
@@ -172,7 +174,9 @@ def test_a_plan_of_before_whose_lines_were_not_added_up_runs(world: World, serve
     assert names(world) == ["x keel.pdf", "x mast.pdf"]
     with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
         conn.execute("UPDATE manifest_line SET to_name = 'x'")
-    anew = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.yard), Way("rewrite", "x <a>", "<a>")))
+    anew = lifecycle.plan(
+        world.drive, world.keeper, Origin(Chosen(folder=world.yard), PlanMethod("rewrite", "x <a>", "<a>"))
+    )
     with world.drive.database.transaction() as conn:
-        (row,) = every(conn, "SELECT * FROM line_sum")
+        (row,) = fetch_all(conn, "SELECT * FROM line_sum")
     assert (row["manifest"], row["lines"]) == (anew, 2)

@@ -5,13 +5,15 @@ import pytest
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.store.postgres import access, planning
-from waka.store.postgres.database import Connection, every, joining, run
+from waka.store.postgres.database import Connection, execute, fetch_all, force_join
 
 
 def _names(world: World, *, limit: int, order: str = "name", below: bool = True) -> list[str]:
     with world.drive.database.transaction() as conn:
-        reach = access.reach_of(conn, world.keeper.person)
-        found = planning.sources(conn, reach, folder=world.yard, below=below, entries=(), limit=limit, order=order)
+        permissions = access.permissions_of(conn, world.keeper.person)
+        found = planning.sources(
+            conn, permissions, folder=world.yard, below=below, entries=(), limit=limit, order=order
+        )
     return [source.name for source in found]
 
 
@@ -48,9 +50,9 @@ def test_many_rows_are_joined_by_going_through_all_few_of_a_large_table_by_looki
     world: World, rows: int, there: int, ways: list[str]
 ) -> None:
     with world.drive.database.transaction() as conn:
-        run(conn, "CREATE TEMPORARY TABLE boats AS SELECT generate_series(1, %s) AS n", [there])
-        run(conn, "ANALYZE boats")
-        with joining(conn, "boats", rows):
+        execute(conn, "CREATE TEMPORARY TABLE boats AS SELECT generate_series(1, %s) AS n", [there])
+        execute(conn, "ANALYZE boats")
+        with force_join(conn, "boats", rows):
             assert _allowed(conn) == ways
         assert _allowed(conn) == ["on", "on", "on"]
 
@@ -58,7 +60,7 @@ def test_many_rows_are_joined_by_going_through_all_few_of_a_large_table_by_looki
 def _allowed(conn: Connection) -> list[str]:
     return [
         str(row["setting"])
-        for row in every(
+        for row in fetch_all(
             conn,
             """SELECT setting FROM unnest(ARRAY['nestloop', 'hashjoin', 'mergejoin']) WITH ORDINALITY AS w(way, n)
             JOIN pg_settings ON name = 'enable_' || way ORDER BY n""",

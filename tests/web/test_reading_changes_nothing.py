@@ -8,7 +8,7 @@ from flask import Flask
 from tests.web.caller import Caller
 from tests.web.test_absence import CALLS
 from tests.world import World, bill
-from waka.store.postgres.database import Database, every
+from waka.store.postgres.database import Database, fetch_all
 from waka.work.byhand import hand
 from waka.work.config import templates
 
@@ -19,11 +19,13 @@ EXCEPTIONS = {("login_session", "seen_at")}
 def everything(database: Database) -> dict[str, list[str]]:
     """Every row of every table, without EXCEPTIONS."""
     with database.transaction() as conn:
-        tables = [r["name"] for r in every(conn, "SELECT relname AS name FROM pg_stat_user_tables ORDER BY relname")]
+        tables = [
+            r["name"] for r in fetch_all(conn, "SELECT relname AS name FROM pg_stat_user_tables ORDER BY relname")
+        ]
         held = {}
         for table in tables:
             but = [column for name, column in EXCEPTIONS if name == table]
-            rows = every(conn, f"SELECT (to_jsonb(t) - %s::text[])::text AS row FROM {table} t", [but])
+            rows = fetch_all(conn, f"SELECT (to_jsonb(t) - %s::text[])::text AS row FROM {table} t", [but])
             held[table] = sorted(r["row"] for r in rows)
         return held
 

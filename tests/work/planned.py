@@ -1,16 +1,16 @@
 """What the tests of manifests share: names to plan for, a plan, and what it says."""
 
 from tests.world import World
-from waka.core.changes.ways import Chosen, Origin, Way
-from waka.store.postgres.database import every
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
+from waka.store.postgres.database import fetch_all
 from waka.work.actor import Actor
 from waka.work.manifests import lifecycle
 
 NAMES = ["0007 keel.pdf", "0008 mast.pdf", "0009 oar.pdf", "rudder.pdf"]
-CUT = Way("rewrite", "<n digits> <rest>", "<rest>")
+CUT = PlanMethod("rewrite", "<n digits> <rest>", "<rest>")
 
 
-def plan(world: World, way: Way = CUT, *, actor: Actor | None = None, **origin: object) -> int:
+def plan(world: World, way: PlanMethod = CUT, *, actor: Actor | None = None, **origin: object) -> int:
     chosen = origin.pop("chosen", Chosen(folder=world.yard))
     return lifecycle.plan(world.drive, actor or world.keeper, Origin(chosen, way, **origin))  # type: ignore[arg-type]
 
@@ -26,4 +26,4 @@ def counts(world: World, manifest: int) -> dict[str, int]:
 
 def names(world: World) -> list[str]:
     with world.drive.database.transaction() as conn:
-        return [r["name"] for r in every(conn, "SELECT name FROM entry WHERE document IS NOT NULL ORDER BY key")]
+        return [r["name"] for r in fetch_all(conn, "SELECT name FROM entry WHERE document IS NOT NULL ORDER BY key")]

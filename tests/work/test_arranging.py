@@ -15,7 +15,7 @@ from waka.core.pages.arrangement import PageOf
 from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
 from waka.store.postgres import access, jobs
-from waka.store.postgres.database import every, one
+from waka.store.postgres.database import fetch_all, fetch_one
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.browse import look
 from waka.work.drive import today
@@ -40,7 +40,7 @@ def parts(*groups: str, arrival: int) -> list[tuple[PageOf, ...]]:
 
 def state(world: World, document: int) -> str:
     with world.drive.database.transaction() as conn:
-        row = one(conn, "SELECT state FROM arrival WHERE document = %s", [document])
+        row = fetch_one(conn, "SELECT state FROM arrival WHERE document = %s", [document])
     assert row is not None
     return str(row["state"])
 
@@ -122,7 +122,7 @@ def test_pages_keep_what_was_read_on_them(world: World) -> None:
     document = world.bring_in(pile())
     made_ = arrange.arrange(world.drive, world.filer, parts("5", arrival=document), uuid.uuid4())
     with world.drive.database.transaction() as conn:
-        row = one(conn, "SELECT r.outcome, v.content FROM reading r JOIN version v ON v.content = r.content WHERE v.document = %s",
+        row = fetch_one(conn, "SELECT r.outcome, v.content FROM reading r JOIN version v ON v.content = r.content WHERE v.document = %s",
                   [made_.arrivals[0]])  # fmt: skip
     assert row is not None, "it needs no reading of its own"
     words = look.page_words(world.drive, world.filer, made_.arrivals[0], 1)
@@ -139,7 +139,7 @@ def test_a_turned_page_is_read_anew(world: World) -> None:
     made_ = arrange.arrange(world.drive, world.filer, turned, uuid.uuid4())
     assert state(world, made_.arrivals[0]) == "reading"
     with world.drive.database.transaction() as conn:
-        assert one(conn, "SELECT 1 AS yes FROM reading r JOIN version v ON v.content = r.content WHERE v.document = %s",
+        assert fetch_one(conn, "SELECT 1 AS yes FROM reading r JOIN version v ON v.content = r.content WHERE v.document = %s",
                    [made_.arrivals[0]]) is None  # fmt: skip
     read_all(world)
     pages = slip.open_slip(world.drive, world.filer, made_.arrivals[0]).row["pages"]
@@ -205,7 +205,7 @@ def test_its_manifest_tells_what_was_set_aside_and_what_came_of_it(world: World)
     document = world.bring_in(pile(), "SCN_0042.pdf")
     made_ = arrange.arrange(world.drive, world.filer, parts("1", "5", arrival=document), uuid.uuid4())
     with world.drive.database.transaction() as conn:
-        lines = every(
+        lines = fetch_all(
             conn,
             "SELECT kind, data ->> 'name' AS name FROM manifest_line WHERE manifest = %s ORDER BY line",
             [made_.manifest],
@@ -233,7 +233,7 @@ def test_two_people_split_one_stack_at_once_and_one_of_them_does(world: World) -
         thread.join()
     assert sorted(outcomes) == ["done", "refused"]
     with world.drive.database.transaction() as conn:
-        waiting = every(conn, "SELECT 1 AS yes FROM arrival WHERE state = 'reading'")
+        waiting = fetch_all(conn, "SELECT 1 AS yes FROM arrival WHERE state = 'reading'")
     assert len(waiting) == 2, "nothing of the refused one is left"
 
 

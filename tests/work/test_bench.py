@@ -11,7 +11,7 @@ from tests.world import World, bill
 from waka.demo import papers
 from waka.demo.parties import PARTIES
 from waka.jobs.worker import work_one
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.work.actor import Absent, Refused
 from waka.work.drive import today
 from waka.work.gate import undo
@@ -38,7 +38,7 @@ def test_the_ready_ones_are_filed_as_one_manifest_and_undone_as_one(world: World
     assert got.filed == (first, second) and not got.left
     assert got.applied is not None
     with world.drive.database.transaction() as conn:
-        made_folders = every(
+        made_folders = fetch_all(
             conn, "SELECT 1 FROM manifest_line WHERE manifest = %s AND kind = 'make folder'", [got.applied.manifest]
         )
     assert len(made_folders) == 2, "the folders that both need are made once"
@@ -82,7 +82,7 @@ def test_the_same_party_and_reference_is_offered_as_a_new_version_and_undone(wor
     applied = file.file_arrival(world.drive, world.filer, again, version_of=first)
     with world.drive.database.transaction() as conn:
         assert [
-            r["number"] for r in every(conn, "SELECT number FROM version WHERE document = %s ORDER BY 1", [first])
+            r["number"] for r in fetch_all(conn, "SELECT number FROM version WHERE document = %s ORDER BY 1", [first])
         ] == [1, 2]
     undo.undo(world.drive.database, world.filer, applied.manifest)
     assert world.snapshot() == before
@@ -100,7 +100,7 @@ def test_tags_written_on_the_slip_are_on_the_document(world: World) -> None:
     file.file_arrival(world.drive, world.filer, arrival)
     with world.drive.database.transaction() as conn:
         assert [
-            r["tag"] for r in every(conn, "SELECT tag FROM document_tag WHERE document = %s ORDER BY 1", [arrival])
+            r["tag"] for r in fetch_all(conn, "SELECT tag FROM document_tag WHERE document = %s ORDER BY 1", [arrival])
         ] == ["larch", "to pay"]
 
 
@@ -145,7 +145,7 @@ def test_a_mail_read_again_brings_nothing_twice(world: World) -> None:
     mail = made.mail(("bill.pdf", bill(7)))
     bring(world, mail, "Larch.eml")
     with world.drive.database.transaction() as conn:
-        sha256 = every(
+        sha256 = fetch_all(
             conn, "SELECT content FROM version v JOIN arrival a USING (document) WHERE a.original_name = 'Larch.eml'"
         )[0]["content"]
         conn.execute("DELETE FROM reading WHERE content = %s", [sha256])

@@ -7,10 +7,10 @@ import pytest
 from tests.work.planned import CUT, counts, names, plan, told
 from tests.world import World, bill
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.jobs.worker import work_one
 from waka.store.postgres import manifests as store
-from waka.store.postgres.database import every, run
+from waka.store.postgres.database import execute, fetch_all
 from waka.work.actor import Actor, PatternRefused, Refused
 from waka.work.gate import undo
 from waka.work.manifests import background, lifecycle, planned
@@ -57,8 +57,8 @@ def test_a_short_list_is_planned_while_one_waits_and_a_wrong_pattern_is_told_at_
         lifecycle.plan(world.drive, world.keeper, wrong, wait=False)
 
 
-def reading(reads: str) -> Way:
-    return Way("rewrite", reads, "<rest>")
+def reading(reads: str) -> PlanMethod:
+    return PlanMethod("rewrite", reads, "<rest>")
 
 
 def test_edits_and_policies_of_a_long_plan_are_worked_out_by_the_worker(world: World) -> None:
@@ -82,8 +82,8 @@ def test_planning_is_stopped_or_fails_with_its_reason_and_leaves_no_lines(world:
     assert state(world, stopped) == ("stopped", "Its planning was stopped.") and told(world, stopped) == []
     gone = planned_later(world)
     with world.drive.database.transaction() as conn:
-        run(conn, "DELETE FROM access_grant WHERE principal = %s", [world.keeper.person])
-        run(conn, "DELETE FROM class_reader WHERE principal = %s", [world.keeper.person])
+        execute(conn, "DELETE FROM access_grant WHERE principal = %s", [world.keeper.person])
+        execute(conn, "DELETE FROM class_reader WHERE principal = %s", [world.keeper.person])
     work_one(world.drive, "w")
     assert state(world, gone) == ("failed", "There is no document in it that you may read.")
 
@@ -143,7 +143,7 @@ def exhaust(world: World) -> None:
     """Let the worker try the job that is due until it gives up."""
     for _ in range(4):
         with world.drive.database.transaction() as conn:
-            run(conn, "UPDATE job SET run_at = now() WHERE state = 'queued'")
+            execute(conn, "UPDATE job SET run_at = now() WHERE state = 'queued'")
         assert work_one(world.drive, "w")
 
 
@@ -191,7 +191,7 @@ def test_ctrl_z_waits_for_a_long_undo_and_redo_brings_it_again(world: World) -> 
 
 def with_session(world: World) -> Actor:
     with world.drive.database.transaction() as conn:
-        (row,) = every(
+        (row,) = fetch_all(
             conn,
             """INSERT INTO login_session (token_hash, person, csrf, ends_at) VALUES ('\\x01', %s, 'c', now() + interval '1 hour')
             RETURNING id""",
@@ -204,8 +204,8 @@ def test_what_others_changed_meanwhile_is_left_and_told(world: World) -> None:
     filed = world.file(world.yard, KEELS)
     manifest = run_whole(world)
     document, entry = filed[0]
-    at = k.Spot(k.FolderId(world.yard), "keel 00.pdf")
-    world.do(k.Place(k.EntryId(entry), at, k.Spot(at.parent, "bow.pdf"), document=k.DocumentId(document)))
+    at = k.Location(k.FolderId(world.yard), "keel 00.pdf")
+    world.do(k.Place(k.EntryId(entry), at, k.Location(at.parent, "bow.pdf"), document=k.DocumentId(document)))
     queued_undo(world, manifest)
     work_one(world.drive, "w")
     told_state, problem = state(world, manifest)
@@ -231,9 +231,11 @@ def test_an_undo_that_is_stopped_or_cannot_be_done_leaves_everything(world: Worl
     assert world.snapshot() == before
     for document, entry in filed:
         with world.drive.database.transaction() as conn:
-            (row,) = every(conn, "SELECT name FROM entry WHERE id = %s", [entry])
-        at = k.Spot(k.FolderId(world.yard), row["name"])
-        world.do(k.Place(k.EntryId(entry), at, k.Spot(at.parent, f"x{row['name']}"), document=k.DocumentId(document)))
+            (row,) = fetch_all(conn, "SELECT name FROM entry WHERE id = %s", [entry])
+        at = k.Location(k.FolderId(world.yard), row["name"])
+        world.do(
+            k.Place(k.EntryId(entry), at, k.Location(at.parent, f"x{row['name']}"), document=k.DocumentId(document))
+        )
     queued_undo(world, manifest)
     work_one(world.drive, "w")
     told_state, problem = state(world, manifest)

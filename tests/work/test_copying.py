@@ -4,7 +4,7 @@ import pytest
 
 from tests.world import World, bill
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres import access, documents
 from waka.store.postgres.listing import Listed
 from waka.work.actor import Absent, ManifestRefused, Refused
@@ -72,8 +72,8 @@ def test_the_gate_itself_asks_whether_the_copied_may_be_read(world: World) -> No
         from waka.store.postgres.gate import lines
 
         (new,) = lines.allot(conn, "entry_id", 1)
-    spot = k.Spot(k.FolderId(world.yard), "open.pdf")
-    change = k.Copy(k.DocumentId(new), k.EntryId(world.ids()[1][0]), spot, k.DocumentId(document), 1)
+    location = k.Location(k.FolderId(world.yard), "open.pdf")
+    change = k.Copy(k.DocumentId(new), k.EntryId(world.ids()[1][0]), location, k.DocumentId(document), 1)
     with pytest.raises(ManifestRefused, match="no such document"):
         world.do(change, actor=world.filer)
     world.do(change, actor=world.keeper)
@@ -159,7 +159,7 @@ def test_two_folders_are_merged_document_by_document(world: World) -> None:
     world.file(one, ["loose.pdf"])
     world.file(world.folder(two, "2026"), ["b.pdf", "c.pdf"])
     before = world.snapshot()
-    way = Way("merge", base=two, remove_emptied=True)
+    way = PlanMethod("merge", base=two, remove_emptied=True)
     manifest = lifecycle.plan(world.drive, world.filer, Origin(Chosen(one, below=True), way))
     assert lifecycle.card(world.drive, world.filer, manifest).counts["blocked"] == 1, "b.pdf is there already"
     lifecycle.replan(world.drive, world.filer, manifest, taken="both")
@@ -173,7 +173,7 @@ def test_two_folders_are_merged_document_by_document(world: World) -> None:
     undo(world.drive.database, world.filer, manifest)
     assert world.snapshot() == before
     with pytest.raises(Refused, match="into itself"):
-        way = Way("merge", base=below(world, one)["2026"])
+        way = PlanMethod("merge", base=below(world, one)["2026"])
         lifecycle.plan(world.drive, world.filer, Origin(Chosen(one, below=True), way))
 
 

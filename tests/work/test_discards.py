@@ -4,7 +4,7 @@ import pytest
 
 from tests.work.test_places import filed, paths
 from tests.world import World
-from waka.core.changes.kinds import Absorb, DocumentId, EntryId, FolderId, RemoveFolder, Spot
+from waka.core.changes.kinds import Absorb, DocumentId, EntryId, FolderId, Location, RemoveFolder
 from waka.store.postgres import access
 from waka.store.postgres.listing import Listed
 from waka.work.actor import Absent, ManifestRefused, Refused
@@ -83,7 +83,7 @@ def test_it_comes_back_to_another_place_when_its_folder_is_gone(world: World) ->
     document, entry = filed(world, jobs)
     discards.discard(world.drive, world.filer, [entry])
     folder_entry = next(int(str(e[0])) for e in world.snapshot()["entry"] if e[4] == jobs)
-    world.do(RemoveFolder(FolderId(jobs), EntryId(folder_entry), Spot(FolderId(world.yard), "Jobs")))
+    world.do(RemoveFolder(FolderId(jobs), EntryId(folder_entry), Location(FolderId(world.yard), "Jobs")))
     page = discards.listed(world.drive, world.filer)
     assert [(r["name"], r["gone"]) for r in page.rows] == [("keel.pdf", True)]
     assert names(world, world.keeper) == [], "where its folder is gone it is its discarder's"
@@ -99,8 +99,8 @@ def test_it_comes_back_to_another_place_when_its_folder_is_gone(world: World) ->
 def test_what_became_a_version_of_another_is_no_discard(world: World) -> None:
     document, _ = filed(world, world.yard)
     other, other_entry = filed(world, world.yard, "mast.pdf")
-    spot = Spot(FolderId(world.yard), "mast.pdf")
-    world.do(Absorb(DocumentId(other), EntryId(other_entry), spot, DocumentId(document), 1))
+    location = Location(FolderId(world.yard), "mast.pdf")
+    world.do(Absorb(DocumentId(other), EntryId(other_entry), location, DocumentId(document), 1))
     assert names(world) == []
     with pytest.raises(Absent):
         discards.restore(world.drive, world.filer, other_entry)

@@ -8,7 +8,7 @@ from tests.work.test_drive_model import Sailor
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.store.postgres import access
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.work.actor import Actor, ManifestRefused
 
 # the gate asks rights, counts and compares by sums: here by those that are kept, elsewhere by those added up anew
@@ -25,16 +25,16 @@ class Stranger(Sailor):
 def levels(world: World, actor: Actor) -> tuple[dict[int, int], dict[int, int]]:
     """What the actor may do in each folder and with each document."""
     with world.drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        folders = access.folder_levels(conn, reach, [r["id"] for r in every(conn, "SELECT id FROM folder")])
-        documents = every(conn, "SELECT document, access_class FROM search_row")
-    return folders, {r["document"]: reach.levels.get(r["access_class"], 0) for r in documents}
+        permissions = access.permissions_of(conn, actor.person)
+        folders = access.folder_levels(conn, permissions, [r["id"] for r in fetch_all(conn, "SELECT id FROM folder")])
+        documents = fetch_all(conn, "SELECT document, access_class FROM search_row")
+    return folders, {r["document"]: permissions.levels.get(r["access_class"], 0) for r in documents}
 
 
 def named(change: k.Change) -> tuple[set[int], set[int], set[int]]:
     """The folders that a change leaves or enters, the documents that it changes, and those that it only reads."""
     values = [getattr(change, f.name) for f in fields(change)]
-    folders = {int(v.parent) for v in values if isinstance(v, k.Spot)}
+    folders = {int(v.parent) for v in values if isinstance(v, k.Location)}
     if isinstance(change, k.Copy):
         return folders, set(), {int(change.of)}
     made = isinstance(change, k.Add | k.Restore)

@@ -9,7 +9,7 @@ import pytest
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.names.portable import name_key
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.store.postgres.gate import lines
 from waka.work.actor import ManifestRefused
 from waka.work.gate import undo
@@ -79,7 +79,7 @@ class Sailor:
         self.world, self.rng = world, random.Random(seed)
         self.model = Model()
         with world.drive.database.transaction() as conn:
-            for r in every(conn, "SELECT id, parent, name, folder, document FROM entry"):
+            for r in fetch_all(conn, "SELECT id, parent, name, folder, document FROM entry"):
                 self.model.entries[r["id"]] = (r["parent"], r["name"], r["folder"], r["document"])
         self.arrivals = world.arrived(20)
 
@@ -117,31 +117,35 @@ class Sailor:
             return [change]
         if what == "add" and self.arrivals:
             entry = world.ids()[1][0]
-            return [k.Add(k.DocumentId(self.arrivals[0]), k.EntryId(entry), k.Spot(target, name))]
+            return [k.Add(k.DocumentId(self.arrivals[0]), k.EntryId(entry), k.Location(target, name))]
         if what == "place" and documents:
             e, (p, n, _, d) = rng.choice(documents)
-            return [k.Place(k.EntryId(e), k.Spot(k.FolderId(p), n), k.Spot(target, name), k.DocumentId(d or 0))]
+            return [k.Place(k.EntryId(e), k.Location(k.FolderId(p), n), k.Location(target, name), k.DocumentId(d or 0))]
         if what == "swap" and len(documents) > 1:
             (e1, (p1, n1, _, d1)), (e2, (p2, n2, _, d2)) = rng.sample(documents, 2)
-            one, two = k.Spot(k.FolderId(p1), n1), k.Spot(k.FolderId(p2), n2)
+            one, two = k.Location(k.FolderId(p1), n1), k.Location(k.FolderId(p2), n2)
             return [
                 k.Place(k.EntryId(e1), one, two, k.DocumentId(d1 or 0)), k.Place(k.EntryId(e2), two, one, k.DocumentId(d2 or 0))
             ]  # fmt: skip
         if what == "move" and movable:
             e, (p, n, f, _) = rng.choice(movable)
-            return [k.Place(k.EntryId(e), k.Spot(k.FolderId(p), n), k.Spot(target, n), None, k.FolderId(f or 0))]
+            return [
+                k.Place(k.EntryId(e), k.Location(k.FolderId(p), n), k.Location(target, n), None, k.FolderId(f or 0))
+            ]
         if what == "discard" and documents:
             e, (p, n, _, d) = rng.choice(documents)
-            return [k.Discard(k.DocumentId(d or 0), k.EntryId(e), k.Spot(k.FolderId(p), n))]
+            return [k.Discard(k.DocumentId(d or 0), k.EntryId(e), k.Location(k.FolderId(p), n))]
         if what == "restore" and model.discards:
             e, (p, n, d) = rng.choice(list(model.discards.items()))
-            return [k.Restore(k.DocumentId(d), k.EntryId(e), k.Spot(k.FolderId(p), n))]
+            return [k.Restore(k.DocumentId(d), k.EntryId(e), k.Location(k.FolderId(p), n))]
         if what == "also" and documents:
             entry = world.ids()[1][0]
-            return [k.AlsoFile(k.DocumentId(rng.choice(documents)[1][3] or 0), k.EntryId(entry), k.Spot(target, name))]
+            return [
+                k.AlsoFile(k.DocumentId(rng.choice(documents)[1][3] or 0), k.EntryId(entry), k.Location(target, name))
+            ]
         if what == "unplace" and documents:
             e, (p, n, _, d) = rng.choice(documents)
-            was = k.Spot(k.FolderId(p), n)
+            was = k.Location(k.FolderId(p), n)
             return [k.Unplace(k.DocumentId(d or 0), k.EntryId(e), was, model.ranks.get(e, 0))]
         if what == "home" and documents:
             e, (_, _, _, d) = rng.choice(documents)
@@ -152,7 +156,7 @@ class Sailor:
             of = k.DocumentId(rng.choice(documents)[1][3] or 0)
             with world.drive.database.transaction() as conn:
                 (new,) = lines.allot(conn, "entry_id", 1)
-            return [k.Copy(k.DocumentId(new), k.EntryId(world.ids()[1][0]), k.Spot(target, name), of, 1)]
+            return [k.Copy(k.DocumentId(new), k.EntryId(world.ids()[1][0]), k.Location(target, name), of, 1)]
         if what == "tag" and documents:
             return [k.Tag(k.DocumentId(rng.choice(documents)[1][3] or 0), (rng.choice(["a", "b"]),), ())]
         return []
@@ -160,8 +164,8 @@ class Sailor:
     def allowed(self, changes: list[k.Change]) -> Model | None:
         """The model afterwards; None where the changes must be refused."""
         after = self.model.copy()
-        for spot in (getattr(c, "at", None) or getattr(c, "to", None) for c in changes):
-            if isinstance(spot, k.Spot) and not unicodedata.is_normalized("NFC", spot.name):
+        for location in (getattr(c, "at", None) or getattr(c, "to", None) for c in changes):
+            if isinstance(location, k.Location) and not unicodedata.is_normalized("NFC", location.name):
                 return None
         leaving = frozenset(c.entry for c in changes if isinstance(c, k.Place))
         for change in changes:
@@ -220,8 +224,8 @@ class Sailor:
 
     def compare(self) -> None:
         with self.world.drive.database.transaction() as conn:
-            rows = every(conn, "SELECT id, parent, name, folder, document, home FROM entry")
-            discards = every(conn, "SELECT id, parent, name, document FROM discarded_entry")
+            rows = fetch_all(conn, "SELECT id, parent, name, folder, document, home FROM entry")
+            discards = fetch_all(conn, "SELECT id, parent, name, document FROM discarded_entry")
         assert {r["id"]: (r["parent"], r["name"], r["folder"], r["document"]) for r in rows} == self.model.entries
         assert {r["id"]: (r["parent"], r["name"], r["document"]) for r in discards} == self.model.discards
         homes = {r["id"] for r in rows if r["document"] is not None and r["home"]}

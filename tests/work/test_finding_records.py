@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from tests.world import World, bill
 from waka.core.changes.kinds import DocumentId, SetFact
-from waka.core.changes.ways import Search
+from waka.core.changes.origin import Search
 from waka.store.postgres import search
 from waka.work.browse import find, look, walk
 from waka.work.slips import file

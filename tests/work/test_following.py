@@ -6,10 +6,10 @@ import pytest
 
 from tests.work.planned import NAMES, plan
 from tests.world import World
-from waka.core.changes.ways import Search, Way
+from waka.core.changes.origin import PlanMethod, Search
 from waka.jobs.worker import keep_house, work_one
 from waka.store.postgres import jobs
-from waka.store.postgres.database import every, run
+from waka.store.postgres.database import execute, fetch_all
 from waka.store.postgres.gate import derived
 from waka.work.actor import ManifestRefused
 from waka.work.browse import find, look
@@ -26,8 +26,8 @@ def test_names_and_trails_are_told_before_and_after_the_worker_took_them_in(
     world: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     document, _ = world.file(world.yard, NAMES)[0]
-    older = [plan(world, Way("rewrite", "<n digits> <rest>", f"{n} <rest>")) for n in range(2)]
-    manifest = plan(world, Way("rewrite", "<n digits> <rest>", "gaff <rest>"))
+    older = [plan(world, PlanMethod("rewrite", "<n digits> <rest>", f"{n} <rest>")) for n in range(2)]
+    manifest = plan(world, PlanMethod("rewrite", "<n digits> <rest>", "gaff <rest>"))
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     for stale in older:
         assert len(find.find(world.drive, world.keeper, Search("gaff")).hits) == 3
@@ -37,7 +37,7 @@ def test_names_and_trails_are_told_before_and_after_the_worker_took_them_in(
         with pytest.raises(ManifestRefused) as refused:
             lifecycle.run(world.drive, world.keeper, stale, partial=False)
         assert [p.who for p in refused.value.problems] == ["Keeper"] * 3
-        apply.fold(world.drive.database)
+        apply.index_pending_names(world.drive.database)
     world.check_whole()
 
 
@@ -53,13 +53,13 @@ def test_what_follows_long_manifests_is_taken_in_by_two_at_once_and_goes_on_wher
 
     def due() -> list[dict[str, object]]:
         with world.drive.database.transaction() as conn:
-            return every(conn, "SELECT manifest, next_line FROM fold_due ORDER BY manifest")
+            return fetch_all(conn, "SELECT manifest, next_line FROM fold_due ORDER BY manifest")
 
     with world.drive.database.transaction() as conn:
-        assert derived.fold_some(conn, 50)
+        assert derived.index_some_names(conn, 50)
     assert len(due()) == 7 and due()[0]["next_line"] == 50
     with ThreadPoolExecutor(4) as pool:
-        for done in [pool.submit(apply.fold, world.drive.database) for _ in range(4)]:
+        for done in [pool.submit(apply.index_pending_names, world.drive.database) for _ in range(4)]:
             done.result()
     assert due() == []
     world.check_whole()
@@ -68,11 +68,11 @@ def test_what_follows_long_manifests_is_taken_in_by_two_at_once_and_goes_on_wher
 def test_what_was_given_up_following_is_taken_up_again(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
     world.file(world.yard, NAMES)
     with world.drive.database.transaction() as conn:
-        run(conn, "UPDATE job SET state = 'failed'")
+        execute(conn, "UPDATE job SET state = 'failed'")
     for _ in range(2):
         keep_house(world.drive)
     with world.drive.database.transaction() as conn:
-        assert [r["kind"] for r in every(conn, "SELECT kind FROM job WHERE state = 'queued'")] == [jobs.FOLD]
+        assert [r["kind"] for r in fetch_all(conn, "SELECT kind FROM job WHERE state = 'queued'")] == [jobs.INDEX_NAMES]
     assert work_one(world.drive, "w")
     world.check_whole()
     keep_house(world.drive)

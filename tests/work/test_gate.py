@@ -15,11 +15,13 @@ from waka.work.gate import undo
 from waka.work.gate.apply import check_and_do
 
 
-def spot(folder: int, name: str) -> k.Spot:
-    return k.Spot(k.FolderId(folder), name)
+def location(folder: int, name: str) -> k.Location:
+    return k.Location(k.FolderId(folder), name)
 
 
-def place(entry: int, was: k.Spot, to: k.Spot, *, document: int | None = None, folder: int | None = None) -> k.Place:
+def place(
+    entry: int, was: k.Location, to: k.Location, *, document: int | None = None, folder: int | None = None
+) -> k.Place:
     return k.Place(
         k.EntryId(entry), was, to, None if document is None else k.DocumentId(document),
         None if folder is None else k.FolderId(folder),
@@ -30,17 +32,17 @@ def test_every_kind_is_undone_exactly(world: World) -> None:
     sub = world.folder(world.yard, "Jobs")
     (document, entry), (other, other_entry) = world.file(world.yard, ["keel.pdf", "mast.pdf"])
     (arrival,) = world.arrived(1)
-    mast = spot(world.yard, "mast.pdf")
+    mast = location(world.yard, "mast.pdf")
     make, made = world.new_folder(world.yard, "2026")
     change_lists: list[list[k.Change]] = [
-        [place(entry, spot(world.yard, "keel.pdf"), spot(sub, "Keel.pdf"), document=document)],
-        [make, place(entry, spot(world.yard, "keel.pdf"), spot(made, "x.pdf"), document=document)],
+        [place(entry, location(world.yard, "keel.pdf"), location(sub, "Keel.pdf"), document=document)],
+        [make, place(entry, location(world.yard, "keel.pdf"), location(made, "x.pdf"), document=document)],
         [k.SetFact(k.DocumentId(document), "ref", None, "A-1", {"kind": "person"})],
         [k.Tag(k.DocumentId(document), ("to pay",), ())],
         [k.TagFolder(k.FolderId(sub), ("to check", "wet"), ())],
-        [k.Discard(k.DocumentId(document), k.EntryId(entry), spot(world.yard, "keel.pdf"))],
+        [k.Discard(k.DocumentId(document), k.EntryId(entry), location(world.yard, "keel.pdf"))],
         [k.Version(k.DocumentId(other), k.DocumentId(arrival), 1)],
-        [k.AlsoFile(k.DocumentId(document), k.EntryId(world.ids()[1][0]), spot(sub, "keel again.pdf"))],
+        [k.AlsoFile(k.DocumentId(document), k.EntryId(world.ids()[1][0]), location(sub, "keel again.pdf"))],
         [k.Absorb(k.DocumentId(other), k.EntryId(other_entry), mast, k.DocumentId(document), 1)],
     ]
     for changes in change_lists:
@@ -71,7 +73,7 @@ def test_swaps_cycles_chains_and_case_only_renames_work_in_one_list(world: World
     to = {"a.pdf": "b.pdf", "b.pdf": "a.pdf", "c.pdf": "d.pdf", "d.pdf": "e.pdf", "e.pdf": "c.pdf", "f.pdf": "F.pdf"}
     before = world.snapshot()
     applied = world.do(
-        *(place(filed[n][1], spot(world.yard, n), spot(world.yard, to[n]), document=filed[n][0]) for n in names)
+        *(place(filed[n][1], location(world.yard, n), location(world.yard, to[n]), document=filed[n][0]) for n in names)
     )
     rows = {e[0]: e[2] for e in world.snapshot()["entry"]}
     assert {n: rows[filed[n][1]] for n in names} == to
@@ -84,8 +86,8 @@ def test_a_chain_whose_end_stays_is_refused_whole(world: World) -> None:
     before = world.snapshot()
     with pytest.raises(ManifestRefused) as refused:
         world.do(
-            place(filed[0][1], spot(world.yard, "a.pdf"), spot(world.yard, "b.pdf"), document=filed[0][0]),
-            place(filed[1][1], spot(world.yard, "b.pdf"), spot(world.yard, "C.PDF"), document=filed[1][0]),
+            place(filed[0][1], location(world.yard, "a.pdf"), location(world.yard, "b.pdf"), document=filed[0][0]),
+            place(filed[1][1], location(world.yard, "b.pdf"), location(world.yard, "C.PDF"), document=filed[1][0]),
         )
     assert [(p.line, p.code) for p in refused.value.problems] == [(1, "taken")]
     assert "c.pdf" in str(refused.value)
@@ -106,16 +108,16 @@ def test_ten_thousand_places_through_the_gate_and_back(world: World) -> None:
         match n % 4:
             case 0:  # a permutation among themselves: swaps, cycles, chains in the same folder
                 others = [order[n]]
-                target = spot(homes[0], names[others[0] - others[0] % 4]) if others[0] // 4 * 4 == n else None
-                to = target or spot(homes[1], names[n])
+                target = location(homes[0], names[others[0] - others[0] % 4]) if others[0] // 4 * 4 == n else None
+                to = target or location(homes[1], names[n])
             case 1:
-                to = spot(homes[0], names[n].upper().replace(".PDF", ".pdf"))
+                to = location(homes[0], names[n].upper().replace(".PDF", ".pdf"))
             case 2:
-                to = spot(homes[0], names[(n + 4) % count])  # a cycle of 2,500
+                to = location(homes[0], names[(n + 4) % count])  # a cycle of 2,500
             case _:
-                to = spot(homes[2 + n % 3], f"Moved {n}.pdf")
-        if to != spot(homes[0], names[n]):
-            changes.append(place(entry, spot(homes[0], names[n]), to, document=document))
+                to = location(homes[2 + n % 3], f"Moved {n}.pdf")
+        if to != location(homes[0], names[n]):
+            changes.append(place(entry, location(homes[0], names[n]), to, document=document))
     assert len(changes) > 9_900
     applied = world.do(*changes)
     world.check_whole()
@@ -132,7 +134,7 @@ def test_a_folder_never_comes_to_lie_in_itself(world: World) -> None:
     entries = {e[4]: e[0] for e in world.snapshot()["entry"] if e[4] is not None}
 
     def move(folder: int, parent: int, name: str, to: int) -> k.Place:
-        return place(int(str(entries[folder])), spot(parent, name), spot(to, name), folder=folder)
+        return place(int(str(entries[folder])), location(parent, name), location(to, name), folder=folder)
 
     with pytest.raises(ManifestRefused, match="into itself"):
         world.do(move(one, world.yard, "One", two))
@@ -142,7 +144,7 @@ def test_a_folder_never_comes_to_lie_in_itself(world: World) -> None:
     applied = world.do(move(one, world.yard, "One", three))
     world.check_whole()
     with world.drive.database.transaction() as conn:
-        path = folders.path_of(conn, two, access.reach_of(conn, world.keeper.person))
+        path = folders.path_of(conn, two, access.permissions_of(conn, world.keeper.person))
     assert [p["name"] for p in path] == ["Yard", "Three", "One", "Two"]
     undo.undo(world.drive.database, world.keeper, applied.manifest)
     assert world.snapshot() == before
@@ -153,11 +155,13 @@ def test_a_moved_folder_takes_the_rights_of_its_new_place(world: World) -> None:
     world.file(sub, ["keel.pdf"])
     entry = next(e[0] for e in world.snapshot()["entry"] if e[4] == sub)
     with world.drive.database.transaction() as conn:
-        assert folders.counts_below(conn, [world.yard], access.reach_of(conn, world.reader.person)) == {world.yard: 1}
-    world.do(place(int(str(entry)), spot(world.yard, "Jobs"), spot(world.vault, "Jobs"), folder=sub))
+        assert folders.counts_below(conn, [world.yard], access.permissions_of(conn, world.reader.person)) == {
+            world.yard: 1
+        }
+    world.do(place(int(str(entry)), location(world.yard, "Jobs"), location(world.vault, "Jobs"), folder=sub))
     world.check_whole()
     with world.drive.database.transaction() as conn:
-        reader, keeper = (access.reach_of(conn, a.person) for a in (world.reader, world.keeper))
+        reader, keeper = (access.permissions_of(conn, a.person) for a in (world.reader, world.keeper))
         assert folders.counts_below(conn, [world.yard], reader).get(world.yard, 0) == 0
         assert folders.readable_folder(conn, sub, reader) is None
         assert folders.counts_below(conn, [world.vault], keeper) == {world.vault: 1}
@@ -166,11 +170,12 @@ def test_a_moved_folder_takes_the_rights_of_its_new_place(world: World) -> None:
 def test_stale_lines_are_told_with_who_did_it(world: World) -> None:
     ((document, entry),) = world.file(world.yard, ["keel.pdf"])
     world.do(
-        place(entry, spot(world.yard, "keel.pdf"), spot(world.yard, "mast.pdf"), document=document), actor=world.filer
+        place(entry, location(world.yard, "keel.pdf"), location(world.yard, "mast.pdf"), document=document),
+        actor=world.filer,
     )
     for change in (
-        place(entry, spot(world.yard, "keel.pdf"), spot(world.yard, "x.pdf"), document=document),
-        k.Discard(k.DocumentId(document), k.EntryId(entry), spot(world.yard, "keel.pdf")),
+        place(entry, location(world.yard, "keel.pdf"), location(world.yard, "x.pdf"), document=document),
+        k.Discard(k.DocumentId(document), k.EntryId(entry), location(world.yard, "keel.pdf")),
     ):
         with pytest.raises(ManifestRefused) as refused:
             world.do(change)
@@ -181,10 +186,12 @@ def test_stale_lines_are_told_with_who_did_it(world: World) -> None:
 def test_undo_undoes_what_still_stands_and_names_the_rest(world: World) -> None:
     (one, first), (two, second) = world.file(world.yard, ["a.pdf", "b.pdf"])
     applied = world.do(
-        place(first, spot(world.yard, "a.pdf"), spot(world.yard, "A1.pdf"), document=one),
-        place(second, spot(world.yard, "b.pdf"), spot(world.yard, "B1.pdf"), document=two),
+        place(first, location(world.yard, "a.pdf"), location(world.yard, "A1.pdf"), document=one),
+        place(second, location(world.yard, "b.pdf"), location(world.yard, "B1.pdf"), document=two),
     )
-    world.do(place(first, spot(world.yard, "A1.pdf"), spot(world.yard, "A2.pdf"), document=one), actor=world.filer)
+    world.do(
+        place(first, location(world.yard, "A1.pdf"), location(world.yard, "A2.pdf"), document=one), actor=world.filer
+    )
     world.do(k.Tag(k.DocumentId(two), ("kept",), ()), actor=world.filer)
     done = undo.undo(world.drive.database, world.keeper, applied.manifest)
     assert len(done.left_out) == 1 and "Filer did that" in done.left_out[0].why
@@ -207,14 +214,14 @@ def test_rights_are_asked_line_by_line(world: World) -> None:
     ((hidden, hidden_entry),) = world.file(world.vault, ["secret.pdf"])
     make, _ = world.new_folder(world.yard, "Mine")
     refusals: dict[str, tuple[Actor, k.Change, str]] = {
-        "reader renames": (world.reader, place(entry, spot(world.yard, "a.pdf"), spot(world.yard, "b.pdf"), document=document), "rights"),
+        "reader renames": (world.reader, place(entry, location(world.yard, "a.pdf"), location(world.yard, "b.pdf"), document=document), "rights"),
         "reader tags": (world.reader, k.Tag(k.DocumentId(document), ("x",), ()), "rights"),
         "reader makes": (world.reader, make, "rights"),
         "filer finds nothing in the vault": (world.filer, k.Tag(k.DocumentId(hidden), ("x",), ()), "absent"),
         "filer moves nothing out of it": (
-            world.filer, place(hidden_entry, spot(world.vault, "secret.pdf"), spot(world.yard, "s.pdf"), document=hidden), "absent"),
+            world.filer, place(hidden_entry, location(world.vault, "secret.pdf"), location(world.yard, "s.pdf"), document=hidden), "absent"),
         "filer moves nothing into it": (
-            world.filer, place(entry, spot(world.yard, "a.pdf"), spot(world.vault, "a.pdf"), document=document), "absent"),
+            world.filer, place(entry, location(world.yard, "a.pdf"), location(world.vault, "a.pdf"), document=document), "absent"),
         "the administrator reads no closed folder": (world.administrator, k.Tag(k.DocumentId(hidden), ("x",), ()), "absent"),
     }  # fmt: skip
     before = world.snapshot()
@@ -241,8 +248,8 @@ def test_counts_count_documents_and_only_readable_ones(world: World) -> None:
             if folded:
                 assert folders.fold_counts(conn) > 0
             for who, counts in expect.items():
-                reach = access.reach_of(conn, getattr(world, who).person)
-                assert folders.counts_below(conn, list(counts), reach) == counts, (who, folded)
+                permissions = access.permissions_of(conn, getattr(world, who).person)
+                assert folders.counts_below(conn, list(counts), permissions) == counts, (who, folded)
     world.check_whole()
 
 
@@ -250,8 +257,8 @@ def test_nothing_becomes_a_version_of_what_becomes_one_itself(world: World) -> N
     (a, ea), (b, eb), (c, _) = world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"])
 
     def absorb(document: int, entry: int, name: str, into: int) -> k.Absorb:
-        spot = k.Spot(k.FolderId(world.yard), name)
-        return k.Absorb(k.DocumentId(document), k.EntryId(entry), spot, k.DocumentId(into), 1)
+        location = k.Location(k.FolderId(world.yard), name)
+        return k.Absorb(k.DocumentId(document), k.EntryId(entry), location, k.DocumentId(into), 1)
 
     before = world.snapshot()
     for pair in (

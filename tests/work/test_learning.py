@@ -86,7 +86,7 @@ def test_it_can_be_forgotten_and_what_waits_is_looked_at_again(world: World) -> 
     assert lesson is not None
     with world.drive.database.transaction() as conn:
         (party,) = (
-            p["id"] for p in parties.parties(conn, access.reach_of(conn, world.filer.person)) if p["code"] == "tt"
+            p["id"] for p in parties.parties(conn, access.permissions_of(conn, world.filer.person)) if p["code"] == "tt"
         )
     (told,) = register.entry(world.drive, world.filer, party).lessons
     assert (told["id"], told["field"], told["label"], told["by_name"]) == (lesson, "ref", "Yard slip", "Filer")

@@ -5,7 +5,7 @@ import threading
 import pytest
 
 from tests.world import PASSWORD, World
-from waka.store.postgres.database import Database, every, one, run
+from waka.store.postgres.database import Database, execute, fetch_all, fetch_one
 from waka.work.accounts import sessions
 from waka.work.accounts.sessions import Caller, OpenSession
 from waka.work.actor import Refused, SlowDown
@@ -31,7 +31,7 @@ def tried(
 
 def an_hour_later(database: Database) -> None:
     with database.transaction() as conn:
-        run(conn, "UPDATE login_try SET at = at - interval '1 hour', free_at = free_at - interval '1 hour'")
+        execute(conn, "UPDATE login_try SET at = at - interval '1 hour', free_at = free_at - interval '1 hour'")
 
 
 def test_a_name_is_slowed_down_for_a_minute_at_most_and_told_how_long(world: World) -> None:
@@ -42,7 +42,7 @@ def test_a_name_is_slowed_down_for_a_minute_at_most_and_told_how_long(world: Wor
         sessions.log_in(database, "Keeper ", PASSWORD, Caller("10.0.1.1"))
     assert 1 <= slow.value.seconds <= 40
     with database.transaction() as conn:
-        run(conn, "UPDATE login_try SET tries = 400, free_at = now()")
+        execute(conn, "UPDATE login_try SET tries = 400, free_at = now()")
     assert tried(database, WRONG) == "wrong-login"
     with pytest.raises(SlowDown) as slow:
         sessions.log_in(database, "keeper", PASSWORD, Caller("10.0.1.2"))
@@ -81,7 +81,7 @@ def test_a_browser_that_was_logged_in_before_counts_by_itself(world: World) -> N
     mine = sessions.log_in(database, "keeper", PASSWORD, Caller("10.0.0.1"))
     tried(database, WRONG)
     with database.transaction() as conn:
-        run(
+        execute(
             conn,
             "UPDATE login_try SET tries = 90, free_at = now() + interval '50 seconds' WHERE counted LIKE 'name %%'",
             [],
@@ -117,13 +117,13 @@ def test_many_at_once_are_counted_one_by_one(world: World) -> None:
         thread.join()
     assert told.count("wrong-login") <= 5 and len(told) == 24
     with database.transaction() as conn:
-        assert max(r["tries"] for r in every(conn, "SELECT tries FROM login_try")) <= 5
+        assert max(r["tries"] for r in fetch_all(conn, "SELECT tries FROM login_try")) <= 5
 
 
 def test_what_was_typed_as_a_name_is_kept_nowhere(world: World) -> None:
     tried(world.drive.database, "keeper", login="my secret password")
     with world.drive.database.transaction() as conn:
-        assert not any("secret" in r["counted"] for r in every(conn, "SELECT counted FROM login_try"))
+        assert not any("secret" in r["counted"] for r in fetch_all(conn, "SELECT counted FROM login_try"))
 
 
 def test_a_new_log_in_ends_the_session_that_it_replaces(world: World) -> None:
@@ -144,7 +144,7 @@ def test_a_session_that_no_person_uses_ends(world: World) -> None:
 
     def later(hours: float) -> None:
         with database.transaction() as conn:
-            run(conn, "UPDATE login_session SET seen_at = seen_at - make_interval(mins => %s)", [int(hours * 60)])
+            execute(conn, "UPDATE login_session SET seen_at = seen_at - make_interval(mins => %s)", [int(hours * 60)])
 
     later(7)
     assert sessions.session_of(database, mine.token) is not None, "that a screen asks by itself keeps none awake"
@@ -155,5 +155,5 @@ def test_a_session_that_no_person_uses_ends(world: World) -> None:
     later(1)
     assert sessions.session_of(database, mine.token, awake=True) is None
     with database.transaction() as conn:
-        row = one(conn, "SELECT ends_at < now() + interval '7 days 1 minute' AS week FROM login_session")
+        row = fetch_one(conn, "SELECT ends_at < now() + interval '7 days 1 minute' AS week FROM login_session")
         assert row is not None and row["week"]

@@ -9,7 +9,7 @@ from tests.readers.test_left_out import mail_with
 from tests.world import World
 from waka.jobs import worker
 from waka.store.postgres import jobs
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.work.intake import arrive, read
 from waka.work.slips import slip
 
@@ -22,7 +22,7 @@ def brought(world: World) -> list[str]:
     with world.drive.database.transaction() as conn:
         return [
             r["original_name"]
-            for r in every(conn, "SELECT original_name FROM arrival WHERE mail IS NOT NULL ORDER BY document")
+            for r in fetch_all(conn, "SELECT original_name FROM arrival WHERE mail IS NOT NULL ORDER BY document")
         ]
 
 

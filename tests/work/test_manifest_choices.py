@@ -5,11 +5,11 @@ import pytest
 from tests.work.planned import CUT, NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Way
+from waka.core.changes.origin import Chosen, PlanMethod
 from waka.jobs.worker import work_one
 from waka.store.postgres import access
 from waka.store.postgres import plans as store_plans
-from waka.store.postgres.database import run
+from waka.store.postgres.database import execute
 from waka.work import status
 from waka.work.actor import Absent, ManifestRefused
 from waka.work.browse import look
@@ -97,11 +97,11 @@ def test_running_numbers_go_by_the_order_chosen(world: World) -> None:
         if day:
             world.do(k.SetFact(k.DocumentId(document), "issued", None, day, {"kind": "person"}))
     manifest = plan(
-        world, Way("rewrite", "<name>", "<count 01> <name>"), chosen=Chosen(folder=world.yard, order="issued")
+        world, PlanMethod("rewrite", "<name>", "<count 01> <name>"), chosen=Chosen(folder=world.yard, order="issued")
     )
     assert [to for _, to, _ in told(world, manifest)] == ["01 c.pdf", "02 a.pdf", "03 b.pdf"]
     manifest = plan(
-        world, Way("rewrite", "<name>", "<count 01> <name>"), chosen=Chosen(folder=world.yard, order="filed")
+        world, PlanMethod("rewrite", "<name>", "<count 01> <name>"), chosen=Chosen(folder=world.yard, order="filed")
     )
     assert [to for _, to, _ in told(world, manifest)] == ["01 a.pdf", "02 b.pdf", "03 c.pdf"]
 
@@ -109,8 +109,8 @@ def test_running_numbers_go_by_the_order_chosen(world: World) -> None:
 def test_a_reading_that_failed_is_listed_to_those_who_see_the_arrival_and_tried_again(world: World) -> None:
     arrival = world.bring_in(b"%PDF-1.4 broken", "broken.pdf", read=False)
     with world.drive.database.transaction() as conn:
-        run(conn, "UPDATE job SET state = 'failed', problem = 'it broke off'", [])
-        run(conn, "UPDATE arrival SET state = 'unreadable', problem = 'it broke off'", [])
+        execute(conn, "UPDATE job SET state = 'failed', problem = 'it broke off'", [])
+        execute(conn, "UPDATE arrival SET state = 'unreadable', problem = 'it broke off'", [])
     (failed,) = status.failed_readings(world.drive, world.filer)
     assert (failed["document"], failed["problem"], failed["state"]) == (arrival, "it broke off", "failed")
     assert status.failed_readings(world.drive, world.reader) == []

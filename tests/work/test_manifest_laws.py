@@ -10,9 +10,9 @@ import pytest
 
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.core.names.portable import entry_key
-from waka.store.postgres.database import DatabaseGone, every
+from waka.store.postgres.database import DatabaseGone, fetch_all
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.gate import undo
 from waka.work.manifests import lifecycle, plan_lines
@@ -23,18 +23,20 @@ pytestmark = pytest.mark.usefixtures("sums_kept")
 Entries = dict[int, tuple[int, str]]
 STEMS = ["keel", "Keel 2", "mast", "0007 oar", "0008 oar", "2026-03-18_tollgate_TT-1", "Übersicht", "rig 10", "oar"]
 WAYS = [
-    Way("rewrite", "<n digits> <rest>", "<rest>"),
-    Way("rewrite", "<name>", "<name upper>"),
-    Way("rewrite", "<name>", "<count 01> <name>"),
-    Way("rewrite", "<name>", "<folder> <name lower>"),
-    Way("rewrite", "<a>", "Old/<a>"),
-    Way("rewrite", "<a letters><rest>", "<a>"),
-    Way("rewrite", "<issued yyyy-MM-dd>_<party short>_<ref>", "<issued yyyy>/<ref>_<party short>", remove_emptied=True),
-    Way("place", prints="<name>", remove_emptied=True),
-    Way("rewrite", "<folder>/<what>", "<what>", remove_emptied=True),
-    Way("rewrite", "oar<rest>", "0008 oar<rest>"),
-    Way("rewrite", "<a> b", "<a>"),
-    Way("rewrite", "<a> c", "<a> b"),
+    PlanMethod("rewrite", "<n digits> <rest>", "<rest>"),
+    PlanMethod("rewrite", "<name>", "<name upper>"),
+    PlanMethod("rewrite", "<name>", "<count 01> <name>"),
+    PlanMethod("rewrite", "<name>", "<folder> <name lower>"),
+    PlanMethod("rewrite", "<a>", "Old/<a>"),
+    PlanMethod("rewrite", "<a letters><rest>", "<a>"),
+    PlanMethod(
+        "rewrite", "<issued yyyy-MM-dd>_<party short>_<ref>", "<issued yyyy>/<ref>_<party short>", remove_emptied=True
+    ),
+    PlanMethod("place", prints="<name>", remove_emptied=True),
+    PlanMethod("rewrite", "<folder>/<what>", "<what>", remove_emptied=True),
+    PlanMethod("rewrite", "oar<rest>", "0008 oar<rest>"),
+    PlanMethod("rewrite", "<a> b", "<a>"),
+    PlanMethod("rewrite", "<a> c", "<a> b"),
 ]
 
 
@@ -43,7 +45,7 @@ DOCUMENTS = ("place", "absorb")
 
 def entries(world: World) -> Entries:
     with world.drive.database.transaction() as conn:
-        rows = every(conn, "SELECT id, parent, name FROM entry WHERE document IS NOT NULL")
+        rows = fetch_all(conn, "SELECT id, parent, name FROM entry WHERE document IS NOT NULL")
     return {r["id"]: (r["parent"], r["name"]) for r in rows}
 
 
@@ -91,9 +93,11 @@ def disturb(world: World, rng: random.Random, who: Actor) -> int | None:
     """Somebody renames a document meanwhile; its entry."""
     entry, (parent, name) = rng.choice(sorted(entries(world).items()))
     with world.drive.database.transaction() as conn:
-        (row,) = every(conn, "SELECT document FROM entry WHERE id = %s", [entry])
-    to = k.Spot(k.FolderId(parent), f"meanwhile {rng.randrange(10**6)}.pdf")
-    world.do(k.Place(k.EntryId(entry), k.Spot(k.FolderId(parent), name), to, k.DocumentId(row["document"])), actor=who)
+        (row,) = fetch_all(conn, "SELECT document FROM entry WHERE id = %s", [entry])
+    to = k.Location(k.FolderId(parent), f"meanwhile {rng.randrange(10**6)}.pdf")
+    world.do(
+        k.Place(k.EntryId(entry), k.Location(k.FolderId(parent), name), to, k.DocumentId(row["document"])), actor=who
+    )
     return entry
 
 
@@ -149,7 +153,7 @@ def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
             ran.append(manifest)
         if moved is not None:  # take it back, so that the walk can be undone as a whole
             with world.drive.database.transaction() as conn:
-                (last,) = every(
+                (last,) = fetch_all(
                     conn, "SELECT max(id) AS id FROM manifest WHERE by = %s AND state = 'done'", [world.filer.person]
                 )
             try:
@@ -178,7 +182,7 @@ def test_undo_after_others_changed_gives_back_what_still_stands_and_names_the_re
     placed = {line["entry"]: line["line"] for line in lines(world, manifest) if line["state"] == "done"}
     with world.drive.database.transaction() as conn:
         held = {
-            r["id"]: r["document"] for r in every(conn, "SELECT id, document FROM entry WHERE document IS NOT NULL")
+            r["id"]: r["document"] for r in fetch_all(conn, "SELECT id, document FROM entry WHERE document IS NOT NULL")
         }
     others = rng.sample(sorted(int(str(e)) for e in placed), 3)
     for entry in others[:2]:  # another aspect: it does not stand in the way
@@ -186,15 +190,16 @@ def test_undo_after_others_changed_gives_back_what_still_stands_and_names_the_re
         world.do(k.SetFact(k.DocumentId(held[entry]), "ref", None, "R1", {"kind": "person"}), actor=world.filer)
     moved = others[2]
     parent, name = entries(world)[moved]
-    away = k.Spot(k.FolderId(parent), "taken along.pdf")
+    away = k.Location(k.FolderId(parent), "taken along.pdf")
     world.do(
-        k.Place(k.EntryId(moved), k.Spot(k.FolderId(parent), name), away, k.DocumentId(held[moved])), actor=world.filer
+        k.Place(k.EntryId(moved), k.Location(k.FolderId(parent), name), away, k.DocumentId(held[moved])),
+        actor=world.filer,
     )
     undone = undo.undo(world.drive.database, world.keeper, manifest)
     assert [(p.code, p.who) for p in undone.left_out] == [("stale", "Filer")]
     assert entries(world) == {**had, moved: (parent, "taken along.pdf")}
     with world.drive.database.transaction() as conn:
-        tagged = {r["document"] for r in every(conn, "SELECT document FROM document_tag")}
+        tagged = {r["document"] for r in fetch_all(conn, "SELECT document FROM document_tag")}
     assert tagged == {held[e] for e in others[:2]}, "what others did stays"
 
 
@@ -232,7 +237,9 @@ def test_a_run_that_is_cut_off_anywhere_is_whole_or_goes_on_with_counts_that_add
     count = 1_500
     world.file(world.yard, [f"Plan {n:04d}.pdf" for n in range(count)])
     way = (
-        Way("rewrite", "Plan <n digits>", "<n>/plan <n>") if partial else Way("rewrite", "Plan <n digits>", "plan-<n>")
+        PlanMethod("rewrite", "Plan <n digits>", "<n>/plan <n>")
+        if partial
+        else PlanMethod("rewrite", "Plan <n digits>", "plan-<n>")
     )
     before = world.snapshot()
     cuts = 0

@@ -5,9 +5,9 @@ import pytest
 from tests.work.planned import NAMES, counts, names, plan
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres import manifests as store
-from waka.store.postgres.database import Connection, one
+from waka.store.postgres.database import Connection, fetch_one
 from waka.store.postgres.gate import lines as gate_lines
 from waka.work.actor import Refused
 from waka.work.browse import look
@@ -22,7 +22,9 @@ def test_in_parts_what_can_be_done_is_done_and_the_rest_is_told(world: World, mo
     for n in (1, 4):
         document, entry = filed[n]
         world.do(
-            k.Discard(k.DocumentId(document), k.EntryId(entry), k.Spot(k.FolderId(world.yard), f"{n} plank {n}.pdf")),
+            k.Discard(
+                k.DocumentId(document), k.EntryId(entry), k.Location(k.FolderId(world.yard), f"{n} plank {n}.pdf")
+            ),
             actor=world.filer,
         )
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=True) == "partly done"
@@ -155,7 +157,7 @@ def test_a_run_in_parts_that_was_stopped_goes_on_with_what_is_left(
     # one of what is left is gone meanwhile: it is listed, the others are done
     document, entry = filed[5]
     world.do(
-        k.Discard(k.DocumentId(document), k.EntryId(entry), k.Spot(k.FolderId(world.yard), "5 plank 5.pdf")),
+        k.Discard(k.DocumentId(document), k.EntryId(entry), k.Location(k.FolderId(world.yard), "5 plank 5.pdf")),
         actor=world.filer,
     )
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=True) == "queued"
@@ -175,7 +177,7 @@ def test_a_long_run_tells_its_phases_and_stops_between_them(world: World, monkey
     monkeypatch.setattr(lifecycle, "AT_ONCE", 2)
     world.file(world.yard, [f"Plan {n}.pdf" for n in range(5)])
     before = world.snapshot()
-    way = Way("rewrite", "Plan <n digits>", "<n> plan")
+    way = PlanMethod("rewrite", "Plan <n digits>", "<n> plan")
     manifest = lifecycle.plan(world.drive, world.filer, Origin(Chosen(world.yard), way))
     seen: list[str | None] = []
     told = store.set_phase
@@ -211,7 +213,7 @@ def test_a_plan_tells_how_much_its_documents_hold_and_a_run_in_chunks_how_much_o
 
     def noted(conn: Connection, number: int, progress: int) -> None:
         held(conn, number, progress)
-        row = one(conn, "SELECT progress_bytes AS n FROM manifest WHERE id = %s", [number])
+        row = fetch_one(conn, "SELECT progress_bytes AS n FROM manifest WHERE id = %s", [number])
         seen.append(row["n"] if row else None)
 
     monkeypatch.setattr(store, "set_progress", noted)

@@ -2,11 +2,11 @@
 
 from tests.work.planned import plan
 from tests.world import World
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.core.changes.reasons import Reason
-from waka.core.changes.ways import Chosen, Origin, Way
 from waka.store.postgres import access
 from waka.store.postgres import manifests as store
-from waka.store.postgres.database import run
+from waka.store.postgres.database import execute
 from waka.work.gate import undo
 from waka.work.manifests import effects, lifecycle, preview
 
@@ -23,12 +23,12 @@ def test_sums_by_type_speak_of_the_folders_that_documents_come_to(world: World) 
     filed |= zip(loose, world.file(world.yard, loose), strict=True)
     with world.drive.database.transaction() as conn:  # the world knows one type alone
         for name, (document, _) in filed.items():
-            run(conn, "UPDATE document SET extension = %s WHERE id = %s", [name[-3:], document])
-    manifest = plan(world, Way("rewrite", "Plan <n digits>", "Drawings/<n>"), chosen=Chosen(folder=world.yard))
+            execute(conn, "UPDATE document SET extension = %s WHERE id = %s", [name[-3:], document])
+    manifest = plan(world, PlanMethod("rewrite", "Plan <n digits>", "Drawings/<n>"), chosen=Chosen(folder=world.yard))
     asked = [("pdf", 1, 0, 2, 3), ("jpg", 0, 0, 1, 1), ("dxf", 1, 0, 0, 1)]
     assert by_type(world, manifest) == asked
     with world.drive.database.transaction() as conn:
-        unread = store.sums_by_type(conn, manifest, access.Reach(world.reader.person, {}))
+        unread = store.sums_by_type(conn, manifest, access.Permissions(world.reader.person, {}))
     assert unread == [], "who may read none of the folders is told of nothing in them"
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     assert by_type(world, manifest) == asked, "it reads the same after it ran"
@@ -40,7 +40,7 @@ def test_sums_by_type_speak_of_the_folders_that_documents_come_to(world: World) 
 
 def test_what_is_renamed_where_it_is_neither_leaves_nor_comes(world: World) -> None:
     world.file(world.yard, ["Plan 1.pdf", "Plan 2.pdf", "Notes.txt"])
-    manifest = plan(world, Way("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard))
+    manifest = plan(world, PlanMethod("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard))
     ((row,), *_) = effects.sums(world.drive, world.keeper, manifest)
     assert (row["before"], row["leaving"], row["arriving"], row["renamed"], row["after"]) == (3, 0, 0, 2, 3)
     assert by_type(world, manifest) == []
@@ -50,16 +50,16 @@ def test_renames_are_counted_in_folders_too_that_are_not_listed(world: World) ->
     for n in range(3):
         world.file(world.folder(world.yard, f"Job {n}"), [f"Plan {n}.pdf"])
     manifest = plan(
-        world, Way("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard, below=True)
+        world, PlanMethod("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard, below=True)
     )
     with world.drive.database.transaction() as conn:
-        rows = store.sums(conn, manifest, access.reach_of(conn, world.keeper.person), 2)
+        rows = store.sums(conn, manifest, access.permissions_of(conn, world.keeper.person), 2)
     assert [r["renamed"] for r in rows] == [3, 3]
 
 
 def test_why_lines_are_blocked_is_told_by_reason_before_a_plan_is_kept_and_after(world: World) -> None:
     world.file(world.yard, ["Plan 1.pdf", "Plan 2.pdf", "Sketch.pdf", "Notes.txt", "1.pdf", "2.pdf", "No 7.pdf"])
-    origin = Origin(Chosen(folder=world.yard), Way("rewrite", "<any> <n digits>", "<n>"))
+    origin = Origin(Chosen(folder=world.yard), PlanMethod("rewrite", "<any> <n digits>", "<n>"))
     asked = [
         ("blocked", "taken by “…”", 2),
         ("blocked", "does not fit: expected “ ”", 4),
@@ -71,14 +71,14 @@ def test_why_lines_are_blocked_is_told_by_reason_before_a_plan_is_kept_and_after
     kept = effects.reasons(world.drive, world.keeper, manifest)
     assert kept == seen.reasons
     with world.drive.database.transaction() as conn:
-        assert store.reasons(conn, manifest, access.Reach(world.reader.person, {})) == []
+        assert store.reasons(conn, manifest, access.Permissions(world.reader.person, {})) == []
 
 
 def test_what_failed_in_a_run_is_told_by_reason_and_one_line_in_its_own_words(world: World) -> None:
     filed = world.file(world.yard, ["Plan 1.pdf", "Plan 2.pdf"])
-    manifest = plan(world, Way("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard))
+    manifest = plan(world, PlanMethod("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard))
     with world.drive.database.transaction() as conn:  # somebody else takes the name meanwhile
-        run(conn, "UPDATE entry SET name = 'Drawing 2.pdf', key = 'x' WHERE id = %s", [filed[1][1]])
+        execute(conn, "UPDATE entry SET name = 'Drawing 2.pdf', key = 'x' WHERE id = %s", [filed[1][1]])
     lifecycle.run(world.drive, world.keeper, manifest, partial=True)
     (reason,) = effects.reasons(world.drive, world.keeper, manifest)
     assert (reason.state, reason.lines) == ("failed", 1)

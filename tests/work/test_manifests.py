@@ -5,8 +5,8 @@ import pytest
 from tests.work.planned import NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Search, Way
-from waka.store.postgres.database import every, run
+from waka.core.changes.origin import Chosen, PlanMethod, Search
+from waka.store.postgres.database import execute, fetch_all
 from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
 from waka.work.browse import find, walk
 from waka.work.gate import undo
@@ -39,7 +39,7 @@ def test_swapped_levels_make_folders_and_offer_to_remove_the_emptied_ones(world:
             world.file(world.folder(above, year), [f"{kind} of {year}.pdf"])
     before = world.snapshot()
     manifest = plan(
-        world, Way("rewrite", "<type>/<y digits>/<what>", "<y digits>/<type>/<what>", remove_emptied=True),
+        world, PlanMethod("rewrite", "<type>/<y digits>/<what>", "<y digits>/<type>/<what>", remove_emptied=True),
         chosen=Chosen(folder=world.yard, below=True),
     )  # fmt: skip
     assert counts(world, manifest) == {"make folder": 6, "remove folder": 6, "ready": 4}
@@ -51,7 +51,7 @@ def test_swapped_levels_make_folders_and_offer_to_remove_the_emptied_ones(world:
     assert made and paths
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     with world.drive.database.transaction() as conn:
-        tops = every(conn, "SELECT name FROM entry WHERE parent = %s ORDER BY key", [world.yard])
+        tops = fetch_all(conn, "SELECT name FROM entry WHERE parent = %s ORDER BY key", [world.yard])
     assert [t["name"] for t in tops] == ["2025", "2026"], "the emptied ones are gone"
     world.check_whole()
     undo.undo(world.drive.database, world.keeper, manifest)
@@ -64,7 +64,7 @@ def test_swapped_levels_make_folders_and_offer_to_remove_the_emptied_ones(world:
 def test_a_trial_does_the_first_lines_and_its_undo_makes_them_ready_again(world: World) -> None:
     world.file(world.yard, NAMES)
     before = world.snapshot()
-    manifest = plan(world, Way("rewrite", "<name>", "<count 01> <name>"))
+    manifest = plan(world, PlanMethod("rewrite", "<name>", "<count 01> <name>"))
     trial = lifecycle.try_first(world.drive, world.keeper, manifest, 2)
     assert names(world) == ["01 0007 keel.pdf", "02 0008 mast.pdf", "0009 oar.pdf", "rudder.pdf"]
     assert counts(world, manifest) == {"left out": 2, "ready": 2}
@@ -83,21 +83,21 @@ def test_a_trial_does_the_first_lines_and_its_undo_makes_them_ready_again(world:
 def test_a_trial_that_needs_new_folders_makes_them_once(world: World) -> None:
     world.file(world.yard, ["2025-03-18_a.pdf", "2025-03-19_b.pdf", "2026-01-02_c.pdf"])
     manifest = plan(
-        world, Way("rewrite", "<issued yyyy-MM-dd>_<x>", "<issued yyyy>/<issued MM>/<issued yyyy-MM-dd>_<x>")
+        world, PlanMethod("rewrite", "<issued yyyy-MM-dd>_<x>", "<issued yyyy>/<issued MM>/<issued yyyy-MM-dd>_<x>")
     )
     lifecycle.try_first(world.drive, world.keeper, manifest, 1)
     assert counts(world, manifest) == {"left out": 1, "ready": 2, "make folder": 2}
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     world.check_whole()
     with world.drive.database.transaction() as conn:
-        assert len(every(conn, "SELECT 1 FROM entry WHERE parent = %s", [world.yard])) == 2
+        assert len(fetch_all(conn, "SELECT 1 FROM entry WHERE parent = %s", [world.yard])) == 2
 
 
 def test_what_changed_since_is_told_with_who_and_nothing_is_done(world: World) -> None:
     filed = world.file(world.yard, NAMES)
     manifest = plan(world)
     document, entry = filed[1]
-    was, to = k.Spot(k.FolderId(world.yard), "0008 mast.pdf"), k.Spot(k.FolderId(world.yard), "mizzen.pdf")
+    was, to = k.Location(k.FolderId(world.yard), "0008 mast.pdf"), k.Location(k.FolderId(world.yard), "mizzen.pdf")
     world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)), actor=world.filer)
     before = world.snapshot()
     with pytest.raises(ManifestRefused, match="Filer did that") as refused:
@@ -113,13 +113,13 @@ def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
     (one, _), (two, _), _ = world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"], kind="letter")
     person = {"kind": "person"}
     with world.drive.database.transaction() as conn:
-        run(conn, "DELETE FROM fact WHERE document = %s", [two])
+        execute(conn, "DELETE FROM fact WHERE document = %s", [two])
     world.do(
         k.SetFact(k.DocumentId(one), "issued", None, "2026-03-18", person),
         k.SetFact(k.DocumentId(one), "party", None, {"party": 1}, person),
         k.SetFact(k.DocumentId(one), "subject", None, "Larch for the slip", person),
     )
-    manifest = plan(world, Way("plan", placing=True))
+    manifest = plan(world, PlanMethod("plan", placing=True))
     page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
     by_name = {r["from_name"]: r for r in page.rows if r["kind"] == "place"}
     assert by_name["a.pdf"]["to_name"] == "2026-03-18_tollgate_larch-for-the-slip.pdf"
@@ -130,7 +130,7 @@ def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
 
 def test_a_kind_without_a_pattern_is_told_with_the_plan_that_lacks_it(world: World) -> None:
     world.file(world.yard, ["sheet.pdf"], kind="photo")
-    manifest = plan(world, Way("plan"))
+    manifest = plan(world, PlanMethod("plan"))
     (row,) = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
     assert row["problem"] == {
         "code": "no pattern",
@@ -143,7 +143,7 @@ def test_places_by_facts_below_a_chosen_folder(world: World) -> None:
     ((document, _),) = world.file(world.yard, ["a.pdf"])
     world.do(k.SetFact(k.DocumentId(document), "issued", None, "2026-03-18", {"kind": "person"}))
     sub = world.folder(world.yard, "Sorted")
-    manifest = plan(world, Way("place", prints="<issued yyyy>/<issued MM>/<issued dd>", base=sub))
+    manifest = plan(world, PlanMethod("place", prints="<issued yyyy>/<issued MM>/<issued dd>", base=sub))
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     hit = find.find(world.drive, world.keeper, Search("a.pdf")).hits[0]
     assert hit.path == "Yard / Sorted / 2026 / 03 / 18"
@@ -183,10 +183,10 @@ def test_what_is_long_or_not_done_is_listed_by_itself(world: World) -> None:
 
     assert runs() == [planned], "what was done and is short is not among them"
     with world.drive.database.transaction() as conn:
-        run(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [lifecycle.AT_ONCE, ran])
+        execute(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [lifecycle.AT_ONCE, ran])
     assert runs() == [planned]
     with world.drive.database.transaction() as conn:
-        run(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [lifecycle.AT_ONCE + 1, ran])
+        execute(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [lifecycle.AT_ONCE + 1, ran])
     assert runs() == [ran, planned], "what the worker runs is long"
     assert [r["id"] for r in lifecycle.listed(world.drive, world.keeper, before=ran, runs=True)] == [planned]
     undo.undo(world.drive.database, world.keeper, ran)
@@ -197,7 +197,7 @@ def test_what_is_long_or_not_done_is_listed_by_itself(world: World) -> None:
 
 def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(world: World) -> None:
     ((document, entry),) = world.file(world.vault, ["secret.pdf"])
-    was, to = k.Spot(k.FolderId(world.vault), "secret.pdf"), k.Spot(k.FolderId(world.yard), "open.pdf")
+    was, to = k.Location(k.FolderId(world.vault), "secret.pdf"), k.Location(k.FolderId(world.yard), "open.pdf")
     moved = world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)))
     world.file(world.yard, ["plain.pdf"])
     seen = lifecycle.listed(world.drive, world.reader, before=None, mine=False)
@@ -210,13 +210,13 @@ def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(
 @pytest.mark.parametrize(
     ("way", "field"),
     [
-        (Way("rewrite", "<a", "<a>"), "reads"),
-        (Way("rewrite", "<a>", "<b"), "prints"),
-        (Way("rewrite", "<a>", "<b>"), "prints"),
-        (Way("place", prints="<issued yyyyy>"), "prints"),
+        (PlanMethod("rewrite", "<a", "<a>"), "reads"),
+        (PlanMethod("rewrite", "<a>", "<b"), "prints"),
+        (PlanMethod("rewrite", "<a>", "<b>"), "prints"),
+        (PlanMethod("place", prints="<issued yyyyy>"), "prints"),
     ],
 )
-def test_a_pattern_that_cannot_be_is_refused_with_its_place(world: World, way: Way, field: str) -> None:
+def test_a_pattern_that_cannot_be_is_refused_with_its_place(world: World, way: PlanMethod, field: str) -> None:
     world.file(world.yard, NAMES)
     with pytest.raises(PatternRefused) as refused:
         plan(world, way)
@@ -237,7 +237,7 @@ def test_lines_are_called_by_numbers_of_their_own_kind(world: World) -> None:
     world.file(old, NAMES)
     manifest = plan(
         world,
-        Way("place", prints="Sorted/<name>", base=world.yard, remove_emptied=True),
+        PlanMethod("place", prints="Sorted/<name>", base=world.yard, remove_emptied=True),
         chosen=Chosen(folder=world.yard, below=True),
     )
 
@@ -258,12 +258,12 @@ def test_an_emptied_folder_with_access_of_its_own_stays_or_an_undo_would_open_it
     before = world.snapshot()
     manifest = plan(
         world,
-        Way("place", prints="Sorted", base=world.books, remove_emptied=True),
+        PlanMethod("place", prints="Sorted", base=world.books, remove_emptied=True),
         chosen=Chosen(folder=world.books, below=True),
     )
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     with world.drive.database.transaction() as conn:
-        there = [r["id"] for r in every(conn, "SELECT id FROM folder WHERE id IN (%s, %s)", [world.vault, loose])]
+        there = [r["id"] for r in fetch_all(conn, "SELECT id FROM folder WHERE id IN (%s, %s)", [world.vault, loose])]
     assert there == [world.vault]
     undo.undo(world.drive.database, world.keeper, manifest)
     assert world.snapshot() == before
@@ -280,11 +280,13 @@ def test_lines_are_written_for_good_once_it_ran(world: World) -> None:
         "DELETE FROM manifest_line WHERE manifest = %s",
     ):
         with pytest.raises(Exception, match="written for good"), world.drive.database.transaction() as conn:
-            run(conn, statement, [manifest])
+            execute(conn, statement, [manifest])
     with world.drive.database.transaction() as conn:
         assert [
             r["line"]
-            for r in every(conn, "SELECT line FROM manifest_line WHERE manifest = %s AND problem IS NULL", [manifest])
+            for r in fetch_all(
+                conn, "SELECT line FROM manifest_line WHERE manifest = %s AND problem IS NULL", [manifest]
+            )
         ] == [0, 1, 2]
 
 

@@ -4,10 +4,10 @@ import pytest
 
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Names, Origin, Search, Way
+from waka.core.changes.origin import Chosen, Names, Origin, PlanMethod, Search
 from waka.jobs import worker
 from waka.store.postgres import jobs, search
-from waka.store.postgres.database import run
+from waka.store.postgres.database import execute
 from waka.work.actor import Actor
 from waka.work.browse import find
 from waka.work.gate import apply
@@ -29,10 +29,12 @@ def found(
 def test_names_that_say_nothing_are_found_until_they_say_something(world: World) -> None:
     ((document, entry), _, _) = world.file(world.yard, ["scan0001.pdf", "keel.pdf", "Document (3).pdf"])
     assert sorted(found(world, "empty")) == [("Document (3).pdf", [("empty", "")]), ("scan0001.pdf", [("empty", "")])]
-    spot = k.Spot(k.FolderId(world.yard), "scan0001.pdf")
-    world.do(k.Place(k.EntryId(entry), spot, k.Spot(k.FolderId(world.yard), "rudder.pdf"), k.DocumentId(document)))
+    location = k.Location(k.FolderId(world.yard), "scan0001.pdf")
+    world.do(
+        k.Place(k.EntryId(entry), location, k.Location(k.FolderId(world.yard), "rudder.pdf"), k.DocumentId(document))
+    )
     assert [name for name, _ in found(world, "empty")] == ["Document (3).pdf"]
-    world.do(k.Discard(k.DocumentId(document), k.EntryId(entry), k.Spot(k.FolderId(world.yard), "rudder.pdf")))
+    world.do(k.Discard(k.DocumentId(document), k.EntryId(entry), k.Location(k.FolderId(world.yard), "rudder.pdf")))
     world.check_whole()
 
 
@@ -67,7 +69,7 @@ def test_what_one_may_not_read_is_neither_found_nor_a_namesake(world: World) -> 
 
 def test_they_are_renamed_as_a_search_that_is_asked_anew(world: World) -> None:
     world.file(world.yard, ["scan1.pdf", "keel.pdf"])
-    origin = Origin(Chosen(search=Search(names="empty")), Way("rewrite", "scan<n digits>", "slipway <n>"))
+    origin = Origin(Chosen(search=Search(names="empty")), PlanMethod("rewrite", "scan<n digits>", "slipway <n>"))
     manifest = lifecycle.plan(world.drive, world.keeper, origin)
     assert lifecycle.card(world.drive, world.keeper, manifest).counts == {"ready": 1}
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
@@ -77,7 +79,7 @@ def test_they_are_renamed_as_a_search_that_is_asked_anew(world: World) -> None:
 def test_a_long_manifest_is_followed_by_the_worker(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("waka.store.postgres.gate.derived._AT_ONCE", 2)
     world.file(world.yard, [f"scan{n}.pdf" for n in range(5)])
-    apply.fold(world.drive.database)
+    apply.index_pending_names(world.drive.database)
     assert len(found(world, "empty")) == 5
     world.check_whole()
 
@@ -86,7 +88,7 @@ def test_names_of_before_are_judged_once(world: World, monkeypatch: pytest.Monke
     monkeypatch.setattr(apply, "_FOLD_CHUNK", 2)
     world.file(world.yard, ["scan1.pdf", "keel.pdf", "scan2.pdf", "oar.pdf", "scan3.pdf"])
     with world.drive.database.transaction() as conn:
-        run(conn, "DELETE FROM empty_name")
+        execute(conn, "DELETE FROM empty_name")
     assert found(world, "empty") == []
     with world.drive.database.transaction() as conn:
         jobs.enqueue(conn, jobs.JUDGE, {})

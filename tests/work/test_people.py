@@ -3,7 +3,7 @@
 import pytest
 
 from tests.world import PASSWORD, World
-from waka.store.postgres.database import every, one, run
+from waka.store.postgres.database import execute, fetch_all, fetch_one
 from waka.work.accounts import people, sessions
 from waka.work.accounts.sessions import Caller
 from waka.work.actor import Refused
@@ -19,7 +19,7 @@ def test_a_login_is_the_same_in_any_case_and_form(world: World) -> None:
 def test_passwords_are_kept_as_argon2id_hashes_only(world: World) -> None:
     people.add_person(world.drive.database, "lise", "Lise", "copper-rivets")
     with world.drive.database.transaction() as conn:
-        rows = every(conn, "SELECT password_hash FROM person")
+        rows = fetch_all(conn, "SELECT password_hash FROM person")
     assert all(r["password_hash"].startswith("$argon2id$") for r in rows)
 
 
@@ -30,9 +30,9 @@ def test_a_session_is_found_by_its_token_only_and_ends(world: World) -> None:
     assert found is not None and found[0].person == world.keeper.person and found[1] == opened.csrf
     assert sessions.session_of(database, opened.token + "x") is None
     with database.transaction() as conn:
-        kept = one(conn, "SELECT encode(token_hash, 'hex') AS h FROM login_session")
+        kept = fetch_one(conn, "SELECT encode(token_hash, 'hex') AS h FROM login_session")
         assert kept is not None and opened.token not in kept["h"], "only a hash of the token is kept"
-        run(conn, "UPDATE login_session SET ends_at = now() - interval '1 minute'")
+        execute(conn, "UPDATE login_session SET ends_at = now() - interval '1 minute'")
     assert sessions.session_of(database, opened.token) is None
 
 
@@ -52,7 +52,7 @@ def test_somebody_who_left_cannot_log_in_and_their_session_is_over(world: World)
     database = world.drive.database
     opened = sessions.log_in(database, "reader", PASSWORD, Caller())
     with database.transaction() as conn:
-        run(conn, "UPDATE person SET active = false WHERE login = 'reader'")
+        execute(conn, "UPDATE person SET active = false WHERE login = 'reader'")
     assert sessions.session_of(database, opened.token) is None
     with pytest.raises(Refused):
         sessions.log_in(database, "reader", PASSWORD, Caller())
@@ -70,7 +70,7 @@ def test_an_account_that_cannot_be_is_refused(world: World, login: str, name: st
 
 def test_settings_are_checked_before_they_are_kept(world: World) -> None:
     database = world.drive.database
-    assert set_up.told(database)["language"] == "en"
+    assert set_up.settings_now(database)["language"] == "en"
     assert set_up.put(database, "language", "de") == "de"
     assert set_up.put(database, "own_names", "Saltmarsh Boatyard Trust ; The Old Slip") == [
         "Saltmarsh Boatyard Trust",
@@ -87,4 +87,4 @@ def test_settings_are_checked_before_they_are_kept(world: World) -> None:
     ):
         with pytest.raises(Refused, match=name if name != "colour" else "no setting"):
             set_up.put(database, name, text)
-    assert set_up.told(database)["financial_year_starts"] == 4
+    assert set_up.settings_now(database)["financial_year_starts"] == 4

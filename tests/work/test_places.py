@@ -5,9 +5,9 @@ from functools import partial
 import pytest
 
 from tests.world import World, bill
-from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, MakeHome, Place, RemoveFolder, Spot
+from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Location, MakeHome, Place, RemoveFolder
 from waka.store.postgres import access, folders
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.browse import look, walk
 from waka.work.byhand import choose, places
@@ -28,7 +28,7 @@ def paths(world: World, document: int) -> list[tuple[str, str, bool]]:
 
 def place_in(world: World, document: int, folder: int) -> int:
     with world.drive.database.transaction() as conn:
-        (row,) = every(conn, "SELECT id FROM entry WHERE document = %s AND parent = %s", [document, folder])
+        (row,) = fetch_all(conn, "SELECT id FROM entry WHERE document = %s AND parent = %s", [document, folder])
     return int(row["id"])
 
 
@@ -110,7 +110,7 @@ def test_a_home_made_while_the_first_one_was_discarded_stays_it_through_undo(wor
     jobs, old = world.folder(world.yard, "Jobs"), world.folder(world.yard, "Old")
     for folder in (jobs, old):
         places.also_file(world.drive, world.filer, [entry], folder)
-    gone = world.do(Discard(DocumentId(document), EntryId(entry), Spot(FolderId(world.yard), "keel.pdf")))
+    gone = world.do(Discard(DocumentId(document), EntryId(entry), Location(FolderId(world.yard), "keel.pdf")))
     assert paths(world, document)[0][0] == "Yard / Jobs"
     places.make_home(world.drive, world.filer, place_in(world, document, old))
     before = world.snapshot()
@@ -124,7 +124,7 @@ def test_a_discarded_home_leaves_that_to_another_place_until_it_is_back(world: W
     document, entry = filed(world, world.yard)
     places.also_file(world.drive, world.filer, [entry], world.books)
     before = world.snapshot()
-    applied = world.do(Discard(DocumentId(document), EntryId(entry), Spot(FolderId(world.yard), "keel.pdf")))
+    applied = world.do(Discard(DocumentId(document), EntryId(entry), Location(FolderId(world.yard), "keel.pdf")))
     assert paths(world, document) == [("Books", "keel.pdf", True)]
     world.check_whole()
     undo(world.drive.database, world.keeper, applied.manifest)
@@ -229,11 +229,11 @@ def test_names_that_differ_by_case_or_form_only_are_one_name(world: World) -> No
 
 def test_a_moved_place_cannot_be_moved_from_where_it_was(world: World) -> None:
     document, entry = filed(world, world.yard)
-    was = Spot(FolderId(world.yard), "keel.pdf")
+    was = Location(FolderId(world.yard), "keel.pdf")
     places.move(world.drive, world.keeper, [entry], world.books)
     with pytest.raises(ManifestRefused, match="Keeper did that"):
         world.do(
-            Place(EntryId(entry), was, Spot(FolderId(world.yard), "x.pdf"), DocumentId(document)), actor=world.filer
+            Place(EntryId(entry), was, Location(FolderId(world.yard), "x.pdf"), DocumentId(document)), actor=world.filer
         )
 
 
@@ -261,8 +261,8 @@ def test_a_folder_with_access_of_its_own_is_not_removed(world: World) -> None:
         walk.remove_folder(world.drive, world.keeper, world.vault)
     with world.drive.database.transaction() as conn:
         entry = folders.entries_of(conn, [world.vault])[world.vault]
-    spot = Spot(FolderId(world.books), "Vault")
-    world.do(RemoveFolder(FolderId(world.vault), EntryId(entry), spot, lenient=True), actor=world.keeper)
+    location = Location(FolderId(world.books), "Vault")
+    world.do(RemoveFolder(FolderId(world.vault), EntryId(entry), location, lenient=True), actor=world.keeper)
     assert world.snapshot() == before, "it stays, whoever asks the gate"
 
 

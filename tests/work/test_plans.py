@@ -5,7 +5,7 @@ import pytest
 from tests.work.planned import plan, told
 from tests.world import PLAN, World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Way
+from waka.core.changes.origin import Chosen, PlanMethod
 from waka.store.postgres import plans as store
 from waka.work.actor import Absent, PatternRefused, Refused
 from waka.work.config import plans
@@ -127,6 +127,6 @@ def test_numbers_run_on_through_areas_that_compose_names_otherwise(world: World)
         for name, folder in (("1 é.pdf", world.yard), ("2 é.pdf", world.books), ("3 é.pdf", world.yard))
     ]
     manifest = plan(
-        world, Way("rewrite", "<n digits> <rest>", "<count 10>-<rest>"), chosen=Chosen(entries=tuple(filed))
+        world, PlanMethod("rewrite", "<n digits> <rest>", "<count 10>-<rest>"), chosen=Chosen(entries=tuple(filed))
     )
     assert [to for _, to, _ in told(world, manifest)] == ["10-e.pdf", "11-é.pdf", "12-e.pdf"]

@@ -3,7 +3,7 @@
 import pytest
 
 from tests.world import World
-from waka.core.changes.ways import Chosen, Search
+from waka.core.changes.origin import Chosen, Search
 from waka.work.actor import Actor
 from waka.work.manifests import preview
 from waka.work.manifests.plan_lines import MOST

@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from tests.conftest import TestServer, drive_in
-from tests.work.test_gate import place, spot
+from tests.work.test_gate import location, place
 from tests.work.test_races import together
 from tests.world import World
 from waka.core.changes import kinds as k
@@ -26,7 +26,7 @@ class Scene:
         self.two = world.folder(world.yard, "Two")
         ((self.document, self.entry),) = world.file(world.yard, ["keel.pdf"])
         ((self.gone, self.gone_entry),) = world.file(world.yard, ["gone.pdf"])
-        world.do(k.Discard(k.DocumentId(self.gone), k.EntryId(self.gone_entry), spot(world.yard, "gone.pdf")))
+        world.do(k.Discard(k.DocumentId(self.gone), k.EntryId(self.gone_entry), location(world.yard, "gone.pdf")))
         self.others = [document for document, _ in world.file(world.yard, ["other 1.pdf", "other 2.pdf"])]
         self.arrivals = world.arrived(2)
         self.folder_entries = {e[4]: int(str(e[0])) for e in world.snapshot()["entry"] if e[4] is not None}
@@ -41,32 +41,32 @@ class Scene:
 
 #: Each kind reaches for the same thing from both sides (0 and 1).
 KINDS: dict[str, Maker] = {
-    "add": lambda w, s, side: k.Add(k.DocumentId(s.arrivals[0]), k.EntryId(s.entries[side]), spot(s.one, "new.pdf")),
+    "add": lambda w, s, side: k.Add(k.DocumentId(s.arrivals[0]), k.EntryId(s.entries[side]), location(s.one, "new.pdf")),
     "version": lambda w, s, side: k.Version(k.DocumentId(s.document), k.DocumentId(s.arrivals[side]), 1),
     "place": lambda w, s, side: place(
-        s.entry, spot(w.yard, "keel.pdf"), spot((s.one, s.two)[side], "keel.pdf"), document=s.document
+        s.entry, location(w.yard, "keel.pdf"), location((s.one, s.two)[side], "keel.pdf"), document=s.document
     ),
     "fact": lambda w, s, side: k.SetFact(k.DocumentId(s.document), "ref", None, f"from {side}", {"kind": "person"}),
     "tag": lambda w, s, side: k.Tag(k.DocumentId(s.document), ("to pay",), ()),
     "tag folder": lambda w, s, side: k.TagFolder(k.FolderId(s.one), ("to check",), ()),
-    "discard": lambda w, s, side: k.Discard(k.DocumentId(s.document), k.EntryId(s.entry), spot(w.yard, "keel.pdf")),
+    "discard": lambda w, s, side: k.Discard(k.DocumentId(s.document), k.EntryId(s.entry), location(w.yard, "keel.pdf")),
     "absorb": lambda w, s, side: k.Absorb(
-        k.DocumentId(s.document), k.EntryId(s.entry), spot(w.yard, "keel.pdf"), k.DocumentId(s.others[side]), 1
+        k.DocumentId(s.document), k.EntryId(s.entry), location(w.yard, "keel.pdf"), k.DocumentId(s.others[side]), 1
     ),
-    "restore": lambda w, s, side: k.Restore(k.DocumentId(s.gone), k.EntryId(s.gone_entry), spot(w.yard, "gone.pdf")),
+    "restore": lambda w, s, side: k.Restore(k.DocumentId(s.gone), k.EntryId(s.gone_entry), location(w.yard, "gone.pdf")),
     "make folder": lambda w, s, side: s.fresh[side][0],
     "move folder": lambda w, s, side: place(
-        s.folder_entries[(s.one, s.two)[side]], spot(w.yard, ("One", "Two")[side]), spot((s.two, s.one)[side], "In"),
+        s.folder_entries[(s.one, s.two)[side]], location(w.yard, ("One", "Two")[side]), location((s.two, s.one)[side], "In"),
         folder=(s.one, s.two)[side],
     ),
-    "also file": lambda w, s, side: k.AlsoFile(k.DocumentId(s.document), k.EntryId(s.entries[side]), spot(s.one, "again.pdf")),
+    "also file": lambda w, s, side: k.AlsoFile(k.DocumentId(s.document), k.EntryId(s.entries[side]), location(s.one, "again.pdf")),
     "copy": lambda w, s, side: k.Copy(
-        k.DocumentId(s.copies[side]), k.EntryId(s.copy_entries[side]), spot(s.one, f"copy {side}.pdf"), k.DocumentId(s.document), 1
+        k.DocumentId(s.copies[side]), k.EntryId(s.copy_entries[side]), location(s.one, f"copy {side}.pdf"), k.DocumentId(s.document), 1
     ),
-    "go back": lambda w, s, side: k.GoBack(k.DocumentId(s.twice), 2, 1),
-    "rest": lambda w, s, side: k.Rest(k.DocumentId(s.arrivals[0])),
+    "go back": lambda w, s, side: k.Revert(k.DocumentId(s.twice), 2, 1),
+    "rest": lambda w, s, side: k.SetAside(k.DocumentId(s.arrivals[0])),
     "remove folder": lambda w, s, side: k.RemoveFolder(
-        k.FolderId(s.one), k.EntryId(s.folder_entries[s.one]), spot(w.yard, "One")
+        k.FolderId(s.one), k.EntryId(s.folder_entries[s.one]), location(w.yard, "One")
     ),
 }  # fmt: skip
 

@@ -6,7 +6,7 @@ import pytest
 
 from tests.world import World, bill
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Origin, Search, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod, Search
 from waka.core.register.card import Card
 from waka.jobs.worker import work_one
 from waka.store.postgres import access, plans
@@ -113,7 +113,7 @@ def test_a_changed_short_name_is_followed_by_a_manifest(world: World) -> None:
     file.file_arrival(world.drive, world.keeper, document)
     tollgate, revision = number(world, "Tollgate Timber")
     register.change(world.drive, world.keeper, tollgate, revision, Card("Tollgate Timber", "tollgate-timber", "tt"))
-    origin = Origin(Chosen(search=Search(party=tollgate)), Way("plan"))
+    origin = Origin(Chosen(search=Search(party=tollgate)), PlanMethod("plan"))
     manifest = lifecycle.plan(world.drive, world.keeper, origin)
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     (hit,) = find.find(world.drive, world.keeper, Search(party=tollgate)).hits

@@ -5,9 +5,9 @@ import pytest
 from tests.work.planned import NAMES, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Way
+from waka.core.changes.origin import PlanMethod
 from waka.store.postgres import access
-from waka.store.postgres.database import every
+from waka.store.postgres.database import fetch_all
 from waka.work.actor import Absent
 from waka.work.gate import undo
 from waka.work.manifests import lifecycle
@@ -24,7 +24,7 @@ def lines(world: World, manifest: int) -> dict[str, tuple[int | None, str | None
 
 def entries(world: World) -> dict[str, int]:
     with world.drive.database.transaction() as conn:
-        return {r["name"]: r["id"] for r in every(conn, "SELECT id, name FROM entry WHERE document IS NOT NULL")}
+        return {r["name"]: r["id"] for r in fetch_all(conn, "SELECT id, name FROM entry WHERE document IS NOT NULL")}
 
 
 def to(world: World, manifest: int, folder: int, *files: str, **more: object) -> None:
@@ -42,7 +42,7 @@ def test_a_line_goes_to_the_folder_that_was_chosen_and_back(world: World) -> Non
     assert lines(world, manifest)["0007 keel.pdf"] == (world.yard, "keel.pdf", "ready", "")
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     with world.drive.database.transaction() as conn:
-        moved = every(conn, "SELECT name FROM entry WHERE parent = %s AND document IS NOT NULL", [world.books])
+        moved = fetch_all(conn, "SELECT name FROM entry WHERE parent = %s AND document IS NOT NULL", [world.books])
     assert [r["name"] for r in moved] == ["mast.pdf"]
     world.check_whole()
     assert undo.undo(world.drive.database, world.keeper, manifest).left_out == ()
@@ -104,12 +104,12 @@ def test_only_where_one_may_file(world: World) -> None:
 def test_a_folder_that_is_gone_is_told_when_it_is_checked_again(world: World) -> None:
     world.file(world.yard, NAMES)
     folder = world.folder(world.books, "Spars")
-    manifest = plan(world, Way("rewrite", "<name>", "<name>"))
+    manifest = plan(world, PlanMethod("rewrite", "<name>", "<name>"))
     to(world, manifest, folder, "0008 mast.pdf")
     assert [line[2] for line in told(world, manifest)] == ["right", "ready", "right", "right"]
     with world.drive.database.transaction() as conn:
-        (row,) = every(conn, "SELECT id FROM entry WHERE folder = %s", [folder])
-    world.do(k.RemoveFolder(k.FolderId(folder), k.EntryId(row["id"]), k.Spot(k.FolderId(world.books), "Spars")))
+        (row,) = fetch_all(conn, "SELECT id FROM entry WHERE folder = %s", [folder])
+    world.do(k.RemoveFolder(k.FolderId(folder), k.EntryId(row["id"]), k.Location(k.FolderId(world.books), "Spars")))
     lifecycle.replan(world.drive, world.keeper, manifest)
     assert lines(world, manifest)["0008 mast.pdf"][2:] == (
         "blocked",

@@ -7,7 +7,7 @@ import pytest
 from tests.work.planned import NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.core.changes.ways import Chosen, Way
+from waka.core.changes.origin import Chosen, PlanMethod
 from waka.store.postgres import access, folders
 from waka.work.actor import Refused
 from waka.work.gate import undo
@@ -90,7 +90,7 @@ def test_what_cannot_be_undone_stays_to_be_undone(world: World) -> None:
     manifest = ran(world)
     (document,) = [r["document"] for r in lifecycle.line_page(
         world.drive, world.keeper, manifest, after=-1, state=None, limit=1).rows]  # fmt: skip
-    home, other = k.Spot(k.FolderId(world.yard), "keel.pdf"), k.Spot(k.FolderId(world.books), "keel.pdf")
+    home, other = k.Location(k.FolderId(world.yard), "keel.pdf"), k.Location(k.FolderId(world.books), "keel.pdf")
     world.do(k.Place(k.EntryId(document), home, other, k.DocumentId(document)))
     done = back(world, manifest)
     assert [p.line for p in done.left_out] == [2] and done.state == "partly undone"
@@ -116,7 +116,7 @@ def test_lines_of_every_sort_are_told(world: World) -> None:
 
 def test_a_trial_that_is_undone_in_part_keeps_its_lines_from_the_plan(world: World) -> None:
     world.file(world.yard, NAMES)
-    manifest = plan(world, Way("rewrite", "<name>", "<count 01> <name>"))
+    manifest = plan(world, PlanMethod("rewrite", "<name>", "<count 01> <name>"))
     trial = lifecycle.try_first(world.drive, world.keeper, manifest, 2).manifest
     back(world, trial, 0)
     assert counts(world, manifest) == {"left out": 2, "ready": 2}
@@ -130,7 +130,7 @@ def test_in_whatever_parts_it_is_undone_the_drive_is_as_it_was(world: World, see
     world.file(world.yard, [f"{n:03d} plank.pdf" for n in range(12)])
     before = world.snapshot()
     # numbers run through each other's names: lines hang together
-    manifest = plan(world, Way("rewrite", "<n digits> plank", "<count 002> plank"))
+    manifest = plan(world, PlanMethod("rewrite", "<n digits> plank", "<count 002> plank"))
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     left = set(range(12))
     for _ in range(40):
@@ -156,10 +156,10 @@ def test_a_chosen_line_goes_back_to_its_folder_that_was_emptied_and_removed(worl
     old = world.folder(moulds, "Old")
     world.file(old, ["keel.pdf", "oar.pdf"])
     with world.drive.database.transaction() as conn:
-        before = folders.paths_of(conn, [old], access.reach_of(conn, world.keeper.person))
+        before = folders.paths_of(conn, [old], access.permissions_of(conn, world.keeper.person))
     manifest = plan(
         world,
-        Way("place", prints="Sorted", base=world.yard, remove_emptied=True),
+        PlanMethod("place", prints="Sorted", base=world.yard, remove_emptied=True),
         chosen=Chosen(world.yard, below=True),
     )
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
@@ -170,7 +170,7 @@ def test_a_chosen_line_goes_back_to_its_folder_that_was_emptied_and_removed(worl
     done = back(world, manifest, page.rows[0]["line"])
     assert (done.left_out, done.state) == ((), "partly undone")
     with world.drive.database.transaction() as conn:
-        assert folders.paths_of(conn, [old], access.reach_of(conn, world.keeper.person)) == before
+        assert folders.paths_of(conn, [old], access.permissions_of(conn, world.keeper.person)) == before
     assert back(world, manifest, page.rows[1]["line"]).left_out == (), "the folder is there by now"
     assert back(world, manifest).state == "undone"
     world.check_whole()

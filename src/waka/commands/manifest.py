@@ -17,7 +17,7 @@ from typing import Any, TextIO
 import click
 
 from waka.commands.running import home_argument, opened, running, told
-from waka.core.changes.ways import Chosen, Origin, Taken, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod, Taken
 from waka.launch.trouble import Trouble
 from waka.work.accounts import people
 from waka.work.actor import Actor, ManifestRefused
@@ -75,7 +75,7 @@ def plan(
     """Plan a renaming from one pattern to another; nothing is changed. Exit status 1 where a line is blocked."""
     with _acting(folder, login) as (drive, actor):
         where = walk.folder_at(drive, actor, place)
-        origin = Origin(Chosen(where, below), Way("rewrite", reads, prints), taken or "stop")
+        origin = Origin(Chosen(where, below), PlanMethod("rewrite", reads, prints), taken or "stop")
         made = lifecycle.plan(drive, actor, origin)
         outcome = _outcome(drive, actor, made)
         if out is not None:

@@ -17,6 +17,7 @@ from collections.abc import Callable
 from datetime import date
 from typing import Any, BinaryIO
 
+from waka.core.names.as_json import FactMalformed, value_from_json, value_to_json
 from waka.core.names.fields import Misfit, Party, Settings
 from waka.core.names.months import ENGLISH, MONTH_NAMES
 from waka.core.names.parse import PatternError
@@ -24,7 +25,6 @@ from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import MAX_CHARACTERS
 from waka.core.names.resolve import Register, resolve
 from waka.core.names.rewrite import Old, compile_rewrite
-from waka.core.names.told import FactMistold, value_from, value_told
 
 Told = dict[str, Any]
 
@@ -48,7 +48,7 @@ def answer(line: bytes, today: date) -> Told:
         return do(asked, _settings(asked, today))
     except PatternError as error:
         return {"error": error.why, "at": error.at, "mend": error.mend}
-    except (_LineMistold, FactMistold) as error:
+    except (_LineMistold, FactMalformed) as error:
         return {"error": str(error)}
 
 
@@ -108,7 +108,9 @@ def _print(asked: Told, settings: Settings) -> Told:
         raise _LineMistold("“facts” should be an object")
     types = {c.field: c.type for s in pattern.slots for c in s.choices}
     parties = {p.name: p for p, _ in _parties(asked)}
-    facts = {f: value_from(f, types[f], told, parties) for f, told in given.items() if f in types and told is not None}
+    facts = {
+        f: value_from_json(f, types[f], told, parties) for f, told in given.items() if f in types and told is not None
+    }
     extension = _text(asked, "extension") if "extension" in asked else ""
     printed = pattern.print(facts, settings, extension=extension)
     if printed.name is not None:
@@ -126,7 +128,7 @@ def _read(asked: Told, settings: Settings) -> Told:
     if isinstance(read, Misfit):
         return _misfit(read)
     inexact = resolve(pattern, read, _register(asked), settings).inexact
-    facts = {field: value_told(value) for field, value in read.facts.items()}
+    facts = {field: value_to_json(value) for field, value in read.facts.items()}
     return {"facts": facts, "inexact": list(inexact)} if inexact else {"facts": facts}
 
 

@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, MakeFolder, SetFact, Spot
+from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, Location, MakeFolder, SetFact
 from waka.core.names.portable import entry_key
 from waka.demo.parties import PARTIES
 from waka.store.postgres import access, arrivals, folders
@@ -19,7 +19,7 @@ from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Actor
 from waka.work.drive import Drive
-from waka.work.gate.apply import apply_in, fold
+from waka.work.gate.apply import apply_in, index_pending_names
 
 _BATCH = 5_000
 _FIRST_DAY = date(2006, 1, 2)
@@ -55,8 +55,8 @@ def grow(drive: Drive, actor: Actor, size: int, say: Callable[[str], None]) -> N
     with drive.database.transaction() as conn:
         have = arrivals.filed_count(conn)
         pages = arrivals.contents_of_kind(conn, "invoice")
-        reach = access.reach_of(conn, actor.person)
-        known = {p["name"]: p["id"] for p in register.parties(conn, reach)}
+        permissions = access.permissions_of(conn, actor.person)
+        known = {p["name"]: p["id"] for p in register.parties(conn, permissions)}
         area = next(a["id"] for a in folders.areas(conn) if a["name"] == "Accounts")
     if have >= size:
         return
@@ -68,7 +68,7 @@ def grow(drive: Drive, actor: Actor, size: int, say: Callable[[str], None]) -> N
     for batch in _batches(itertools.islice(bills, have, None), _BATCH):
         with drive.database.transaction() as conn:
             _file(conn, actor, homes, batch, parties, pages)
-        fold(drive.database)
+        index_pending_names(drive.database)
         done += len(batch)
         rate = done / (time.monotonic() - started)
         say(f"filed {done:,} of {total:,} documents ({rate:,.0f} a second)")
@@ -99,7 +99,7 @@ class _Homes:
                 if row is None:
                     made = FolderId(lines.allot(conn, "folder_id", 1)[0])
                     entry = EntryId(lines.allot(conn, "entry_id", 1)[0])
-                    makes.append(MakeFolder(made, entry, Spot(FolderId(above), level)))
+                    makes.append(MakeFolder(made, entry, Location(FolderId(above), level)))
                 self._known[path] = row["id"] if row else int(made)
         return self._known[path], makes
 
@@ -114,7 +114,7 @@ def _file(
     for bill, document in zip(bills, documents, strict=True):
         folder, makes = homes.of(conn, bill.day)
         changes += makes
-        changes.append(Add(DocumentId(document), EntryId(document), Spot(FolderId(folder), bill.name)))
+        changes.append(Add(DocumentId(document), EntryId(document), Location(FolderId(folder), bill.name)))
         facts = {
             "kind": "invoice",
             "party": {"party": parties[bill.party]},

@@ -6,7 +6,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, SetFact, Spot
+from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, Location, SetFact
 from waka.core.facts.doubt import is_sure
 from waka.demo import papers, pictures
 from waka.demo.parties import PARTIES
@@ -153,7 +153,7 @@ def _load_strays(drive: Drive, actors: dict[str, Actor], say: Callable[[str], No
         entries = lines.first_places(conn, documents)
     changes: list[Change] = []
     for stray, document, entry in zip(every, documents, entries, strict=True):
-        changes.append(Add(DocumentId(document), EntryId(entry), Spot(FolderId(folders[stray.folder]), stray.name)))
+        changes.append(Add(DocumentId(document), EntryId(entry), Location(FolderId(folders[stray.folder]), stray.name)))
         for fact in slip.found_facts(drive, document):
             if is_sure(fact):
                 source = {"kind": "page", "why": "read when the old share was taken over"}

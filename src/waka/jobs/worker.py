@@ -46,7 +46,7 @@ def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
         ),
         jobs.UNDO: lambda drive, payload: _told("manifest undone", payload, undo.undo_queued(drive.database, payload)),
         jobs.FIND: lambda drive, _payload: read.find_all_again(drive),
-        jobs.FOLD: lambda drive, _payload: apply.fold(drive.database),
+        jobs.INDEX_NAMES: lambda drive, _payload: apply.index_pending_names(drive.database),
         jobs.JUDGE: lambda drive, _payload: apply.judge_names(drive.database),
     }
 
@@ -165,7 +165,7 @@ def keep_house(drive: Drive) -> None:
     """Fold counts and manifests that were left, sweep contents, forget old jobs."""
     with drive.database.transaction() as conn:
         folders.fold_counts(conn)
-        apply.see_to_folding(conn)
+        apply.resume_indexing(conn)
         jobs.forget_done(conn, 7)
     sandbox.sweep_folders()
     swept = arrive.sweep(drive)

@@ -173,5 +173,5 @@ def open_invoice(path: str) -> Opened:
     except NoInvoice as none:
         raise Unreadable(f"It is XML, but no invoice that can be read here ({clean(str(none), 100)}).") from none
     pages = Typeset(invoice.blocks)
-    stated = [{**s, "box": pages.spots.get(s["field"])} for s in invoice.stated]
+    stated = [{**s, "box": pages.locations.get(s["field"])} for s in invoice.stated]
     return Opened(pages, stated=stated)

@@ -61,7 +61,7 @@ def open_mail(path: str) -> Opened:
             f"Left out, of more than {_MAX_ATTACHED} attachments or {_MAX_BYTES >> 20} MB in all: {told}. Save them from the mail "
             "and bring them in by themselves."
         )
-    return Opened(pages, properties, [{**s, "box": pages.spots.get(s["field"])} for s in stated], notes, attached)
+    return Opened(pages, properties, [{**s, "box": pages.locations.get(s["field"])} for s in stated], notes, attached)
 
 
 def _head(mail: EmailMessage, name: str) -> str:

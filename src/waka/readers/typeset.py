@@ -49,7 +49,7 @@ class Typeset:
 
     blocks: Sequence[Block]
     _pages: list[list[_Line]] = field(default_factory=list)
-    spots: dict[str, list[float]] = field(default_factory=dict)
+    locations: dict[str, list[float]] = field(default_factory=dict)
     cut: bool = False
     #: Lines of text and rows of tables that found no page.
     left_out: int = 0
@@ -154,7 +154,7 @@ class Typeset:
         if states and placed:
             # of a row, the last cell is the value
             stated = [p for p in placed if p[1] >= max(c for c, _ in _starts(placed, space))]
-            self.spots.setdefault(states, [len(self._pages), *self._around(stated)])
+            self.locations.setdefault(states, [len(self._pages), *self._around(stated)])
         self._y += size * 1.4
 
     def _around(self, words: Sequence[tuple[str, float, float, float, float]]) -> list[float]:

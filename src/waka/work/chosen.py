@@ -2,27 +2,27 @@
 
 from collections.abc import Sequence
 
-from waka.core.changes.ways import Chosen, Origin, Way
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres import access, documents, folders
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Refused
 
 
-def check_chosen(conn: Connection, reach: Reach, chosen: Chosen, way: Way) -> str:
+def check_chosen(conn: Connection, permissions: Permissions, chosen: Chosen, way: PlanMethod) -> str:
     """The name of the chosen folder; Absent where one may not read it, or the one that it goes below, Refused for the root."""
-    names = [folder_name(conn, reach, folder) for folder in (chosen.folder, way.base) if folder is not None]
+    names = [folder_name(conn, permissions, folder) for folder in (chosen.folder, way.base) if folder is not None]
     if way.do == "merge":
         if chosen.folder is None or way.base is None or not chosen.below:
             raise Refused("A merge takes a folder with all below it, and the folder that it goes into.", code="merge")
-        if chosen.folder in [step["id"] for step in folders.path_of(conn, way.base, reach)]:
+        if chosen.folder in [step["id"] for step in folders.path_of(conn, way.base, permissions)]:
             raise Refused("A folder cannot be merged into itself or into a folder below it.", code="cycle")
     return names[0] if names else ""
 
 
-def folder_name(conn: Connection, reach: Reach, folder: int) -> str:
+def folder_name(conn: Connection, permissions: Permissions, folder: int) -> str:
     """The name of a folder that holds documents; Absent where one may not read it, Refused for the drive's root."""
-    row = folders.readable_folder(conn, folder, reach)
+    row = folders.readable_folder(conn, folder, permissions)
     if row is None:
         raise Absent("folder")
     if folder == access.ROOT:
@@ -30,9 +30,9 @@ def folder_name(conn: Connection, reach: Reach, folder: int) -> str:
     return str(row["name"])
 
 
-def entry_rows(conn: Connection, reach: Reach, entries: Sequence[int]) -> list[Row]:
+def entry_rows(conn: Connection, permissions: Permissions, entries: Sequence[int]) -> list[Row]:
     """The places and folders that were chosen, each once, in this order; Absent where one may not read any of them."""
-    rows = documents.entry_rows(conn, entries, reach)
+    rows = documents.entry_rows(conn, entries, permissions)
     if len(rows) < len(set(entries)):
         raise Absent("entry")
     return rows

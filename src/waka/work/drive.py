@@ -12,7 +12,7 @@ from waka.core.names.portable import MAX_CHARACTERS
 from waka.store.content.files import ContentFiles
 from waka.store.content.pictures import Pictures
 from waka.store.postgres import parties, settings
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Database
 
 
@@ -62,20 +62,20 @@ def area_settings(settings: Settings, plan: Mapping[str, Any]) -> Settings:
     return replace(settings, max_characters=asked.characters, narrow=asked.narrow)
 
 
-def choosable_parties(conn: Connection, reach: Reach) -> set[int]:
+def choosable_parties(conn: Connection, permissions: Permissions) -> set[int]:
     """The party numbers that may be written into facts: what is in the register, under any number it has."""
-    return {number for r in parties.parties(conn, reach) for number in r["ids"]}
+    return {number for r in parties.parties(conn, permissions) for number in r["ids"]}
 
 
-def live_parties(conn: Connection, reach: Reach) -> dict[int, int]:
+def live_parties(conn: Connection, permissions: Permissions) -> dict[int, int]:
     """For each party number that may be known the entry it means: its own, or the one it was merged into."""
-    return {number: r["id"] for r in parties.parties(conn, reach, removed=True) for number in r["ids"]}
+    return {number: r["id"] for r in parties.parties(conn, permissions, removed=True) for number in r["ids"]}
 
 
-def known_parties(conn: Connection, reach: Reach) -> dict[int, Party]:
+def known_parties(conn: Connection, permissions: Permissions) -> dict[int, Party]:
     """The register as names see it, as far as the person may know it."""
     return {
         number: Party(r["name"], r["short"], r["code"])
-        for r in parties.parties(conn, reach, removed=True)
+        for r in parties.parties(conn, permissions, removed=True)
         for number in r["ids"]
     }

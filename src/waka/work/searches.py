@@ -4,13 +4,13 @@ import re
 from calendar import monthrange
 from collections.abc import Sequence
 
-from waka.core.changes.ways import Search
+from waka.core.changes.origin import Search
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.parties import folded
 from waka.core.names.portable import name_key
 from waka.store.postgres import folders, parties
 from waka.store.postgres import search as store
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.search import Filters, Term
 from waka.work.actor import Absent
@@ -18,18 +18,22 @@ from waka.work.actor import Absent
 MAX_WORDS = 8
 
 
-def documents_met(conn: Connection, reach: Reach, search: Search, limit: int) -> list[int]:
+def documents_met(conn: Connection, permissions: Permissions, search: Search, limit: int) -> list[int]:
     """All readable documents that a search means, in no order."""
-    register = parties.parties(conn, reach, removed=True)
-    terms = search_terms(conn, reach, search, register)
+    register = parties.parties(conn, permissions, removed=True)
+    terms = search_terms(conn, permissions, search, register)
     return (
-        [] if terms is None else store.meeting(conn, reach, terms, search_filters(conn, reach, search, register), limit)
+        []
+        if terms is None
+        else store.meeting(conn, permissions, terms, search_filters(conn, permissions, search, register), limit)
     )
 
 
-def search_terms(conn: Connection, reach: Reach, search: Search, register: Sequence[Row]) -> list[Term] | None:
+def search_terms(
+    conn: Connection, permissions: Permissions, search: Search, register: Sequence[Row]
+) -> list[Term] | None:
     """The terms of a search; None where nothing can meet it. Absent for a folder that may not be read."""
-    if search.below is not None and folders.readable_folder(conn, search.below, reach) is None:
+    if search.below is not None and folders.readable_folder(conn, search.below, permissions) is None:
         raise Absent("folder")
     terms = [t for word in _words(search.words) if (t := _term(word, register)) is not None]
     impossible = (
@@ -41,10 +45,10 @@ def search_terms(conn: Connection, reach: Reach, search: Search, register: Seque
     return None if impossible else terms
 
 
-def search_filters(conn: Connection, reach: Reach, search: Search, register: Sequence[Row]) -> Filters:
+def search_filters(conn: Connection, permissions: Permissions, search: Search, register: Sequence[Row]) -> Filters:
     """What a search narrows down to besides its words."""
     meant: Sequence[int] = next((p["ids"] for p in register if search.party in p["ids"]), ())
-    below = store.below(conn, reach, search.below) if search.below is not None else None
+    below = store.below(conn, permissions, search.below) if search.below is not None else None
     return Filters(search.kind, meant, search.year, below, search.tag, search.names)
 
 

@@ -51,14 +51,14 @@ def health(drive: Drive) -> Health:
 def pulse(drive: Drive, actor: Actor) -> Pulse:
     """The pulse for one person."""
     with drive.database.transaction() as conn:
-        row = beats.beat(conn, access.reach_of(conn, actor.person))
+        row = beats.beat(conn, access.permissions_of(conn, actor.person))
         return Pulse(row["stamp"], row["arrivals"])
 
 
 def register(drive: Drive, actor: Actor) -> list[Row]:
     """The party register, as far as the person may know it."""
     with drive.database.transaction() as conn:
-        return parties.parties(conn, access.reach_of(conn, actor.person))
+        return parties.parties(conn, access.permissions_of(conn, actor.person))
 
 
 def undoable(drive: Drive, actor: Actor) -> Row | None:
@@ -74,19 +74,19 @@ def paths(drive: Drive, actor: Actor, wanted: Sequence[int]) -> dict[int, str]:
     if not wanted:
         return {}
     with drive.database.transaction() as conn:
-        return folders.paths_of(conn, wanted, access.reach_of(conn, actor.person))
+        return folders.paths_of(conn, wanted, access.permissions_of(conn, actor.person))
 
 
 def failed_readings(drive: Drive, actor: Actor) -> list[Row]:
     """Arrivals whose reading failed, as far as one may see them: what, where from, why, whether it is tried again."""
     with drive.database.transaction() as conn:
-        return jobs.failed_readings(conn, jobs.READ, access.reach_of(conn, actor.person))
+        return jobs.failed_readings(conn, jobs.READ, access.permissions_of(conn, actor.person))
 
 
 def read_again(drive: Drive, actor: Actor, job: int) -> None:
     """Try a reading that failed for good once more. Absent for one that one may not see."""
     with drive.database.transaction() as conn:
-        mine = jobs.failed_readings(conn, jobs.READ, access.reach_of(conn, actor.person))
+        mine = jobs.failed_readings(conn, jobs.READ, access.permissions_of(conn, actor.person))
         rows = [r for r in mine if r["job"] == job]
         if not rows:
             raise Absent("failed reading")

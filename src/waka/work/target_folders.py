@@ -3,20 +3,20 @@
 from collections.abc import Collection
 from dataclasses import dataclass, field
 
-from waka.core.changes.kinds import Change, EntryId, FolderId, MakeFolder, Spot
+from waka.core.changes.kinds import Change, EntryId, FolderId, Location, MakeFolder
 from waka.core.changes.settle import Where
 from waka.core.names.portable import NameRefused, check_level, entry_key
 from waka.store.postgres import folders
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 
 #: From a folder down through levels by name.
-Way = tuple[int, tuple[str, ...]]
+PathBelow = tuple[int, tuple[str, ...]]
 
 
 @dataclass(frozen=True)
-class Left:
+class Skipped:
     """Why nothing comes of a wish: a code for programs, the reason, the fields that are lacking, what has its name.
 
     ``gap``: the area and the kind for which its filing plan has no pattern.
@@ -38,7 +38,7 @@ class TargetFolders:
     made: dict[Where, int] = field(default_factory=dict)
     names: dict[int, str] = field(default_factory=dict)
     #: Where each way of levels below a folder ends, or why it cannot be gone.
-    ends: dict[Way, int | Left] = field(default_factory=dict)
+    ends: dict[PathBelow, int | Skipped] = field(default_factory=dict)
 
     def make(self, at: Where, name: str) -> int:
         folder = self.made.setdefault(at, -1 - len(self.made))
@@ -46,32 +46,32 @@ class TargetFolders:
         return folder
 
 
-def find_folders(conn: Connection, reach: Reach, ways: Collection[Way]) -> TargetFolders:
+def find_folders(conn: Connection, permissions: Permissions, ways: Collection[PathBelow]) -> TargetFolders:
     """Look up where each of ``ways`` ends, level by level for all at once."""
     found = TargetFolders()
     depth = 0
-    here: dict[Way, int] = {}
+    here: dict[PathBelow, int] = {}
     for way in ways:
         try:
             for level in way[1]:
                 check_level(level)
             here[way] = way[0]
         except NameRefused as refused:
-            found.ends[way] = Left("refused", str(refused))
+            found.ends[way] = Skipped("refused", str(refused))
     while here:
         steps = {way: (parent, entry_key(way[1][depth])) for way, parent in here.items()}
         asked = [at for at in set(steps.values()) if at not in found.standing and at[0] > 0]
         for at, row in folders.children_at(conn, asked).items():
             if row["folder"] is None:
                 found.barred[at] = f"the name “{row['name']}” of a folder on the way is taken by a document"
-            elif row["access_class"] not in reach.levels:
+            elif row["access_class"] not in permissions.levels:
                 found.barred[at] = "a name on the way is taken"
             else:
                 found.standing[at] = row["folder"]
         following = {}
         for way, at in steps.items():
             if at in found.barred:
-                found.ends[way] = Left("taken", found.barred[at])
+                found.ends[way] = Skipped("taken", found.barred[at])
                 continue
             folder = found.standing[at] if at in found.standing else found.make(at, way[1][depth])
             if depth + 1 < len(way[1]):
@@ -87,7 +87,7 @@ def making(conn: Connection, targets: TargetFolders) -> tuple[dict[int, int], li
     made = list(targets.made.items())
     ids = dict(zip([new for _, new in made], lines.allot(conn, "folder_id", len(made)), strict=True))
     changes: list[Change] = [
-        MakeFolder(FolderId(ids[new]), EntryId(entry), Spot(FolderId(ids.get(above, above)), targets.names[new]))
+        MakeFolder(FolderId(ids[new]), EntryId(entry), Location(FolderId(ids.get(above, above)), targets.names[new]))
         for ((above, _), new), entry in zip(made, lines.allot(conn, "entry_id", len(made)), strict=True)
     ]
     return ids, changes

@@ -10,24 +10,24 @@ from waka.core.changes.kinds import (
     Change,
     Copy,
     Discard,
-    GoBack,
-    LeaveBack,
+    Location,
     MakeFolder,
     MakeHome,
     Place,
+    PutInQueue,
     Release,
+    RemoveCopy,
     RemoveFolder,
-    Rest,
     Restore,
     Return,
+    Revert,
+    SetAside,
     SetFact,
-    Spot,
     Tag,
     TagFolder,
-    Uncopy,
+    UndoRevert,
     Unplace,
     Version,
-    Wait,
     WithdrawVersion,
 )
 from waka.core.names.portable import NameRefused, check_level, entry_key, split_extension
@@ -42,12 +42,12 @@ class Problem:
     why: str
     who: str | None = None
 
-    def told(self) -> dict[str, str]:
+    def to_json(self) -> dict[str, str]:
         """As it is kept with the line."""
         return {"code": self.code, "why": self.why, **({"who": self.who} if self.who else {})}
 
 
-def target(change: Change) -> Spot | None:
+def target(change: Change) -> Location | None:
     """The spot that the change fills, if it fills one."""
     match change:
         case MakeFolder(at=at) | Add(at=at) | AlsoFile(at=at) | Copy(at=at) | Restore(at=at) | Release(at=at):
@@ -73,11 +73,11 @@ def aspects(change: Change) -> list[tuple[str, object]]:
             return [("entry", entry)]
         case Add(document=document, entry=entry) | Return(document=document, entry=entry):
             return [("entry", entry), ("place", ("document", document))]
-        case Copy(document=document, entry=entry) | Uncopy(document=document, entry=entry):
+        case Copy(document=document, entry=entry) | RemoveCopy(document=document, entry=entry):
             return [("entry", entry), ("place", ("document", document))]
-        case GoBack(document=document) | LeaveBack(document=document):
+        case Revert(document=document) | UndoRevert(document=document):
             return [("head", document)]
-        case Rest(document=document) | Wait(document=document):
+        case SetAside(document=document) | PutInQueue(document=document):
             return [("place", ("document", document))]
         case AlsoFile(entry=entry) | Unplace(entry=entry):
             return [("entry", entry)]
@@ -99,17 +99,17 @@ def check_batch(changes: Sequence[Change]) -> list[Problem]:
             first = touched.setdefault(aspect, line)
             if first != line:
                 problems.append(Problem(line, "twice", f"line {first + 1} changes the same thing"))
-        spot = target(change)
-        if spot is None:
+        location = target(change)
+        if location is None:
             continue
         folder = isinstance(change, MakeFolder) or (isinstance(change, Place) and change.folder is not None)
-        stem, extension = (spot.name, "") if folder else split_extension(spot.name)
+        stem, extension = (location.name, "") if folder else split_extension(location.name)
         try:
             check_level(stem, extension=extension)
         except NameRefused as refused:
             problems.append(Problem(line, "name", str(refused)))
             continue
-        first = wanted.setdefault((spot.parent, entry_key(spot.name)), line)
+        first = wanted.setdefault((location.parent, entry_key(location.name)), line)
         if first != line:
-            problems.append(Problem(line, "taken", f"line {first + 1} takes the name “{spot.name}” there"))
+            problems.append(Problem(line, "taken", f"line {first + 1} takes the name “{location.name}” there"))
     return problems

@@ -13,7 +13,7 @@ EntryId = NewType("EntryId", int)
 
 
 @dataclass(frozen=True)
-class Spot:
+class Location:
     """A place in the drive: a folder and a name in it."""
 
     parent: FolderId
@@ -26,7 +26,7 @@ class MakeFolder:
 
     folder: FolderId
     entry: EntryId
-    at: Spot
+    at: Location
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ class RemoveFolder:
 
     folder: FolderId
     entry: EntryId
-    was: Spot
+    was: Location
     lenient: bool = False
 
 
@@ -45,7 +45,7 @@ class Add:
 
     document: DocumentId
     entry: EntryId
-    at: Spot
+    at: Location
 
 
 @dataclass(frozen=True)
@@ -54,7 +54,7 @@ class Return:
 
     document: DocumentId
     entry: EntryId
-    was: Spot
+    was: Location
 
 
 @dataclass(frozen=True)
@@ -62,8 +62,8 @@ class Place:
     """An entry (a document's place, or a folder) moves or is renamed."""
 
     entry: EntryId
-    was: Spot
-    to: Spot
+    was: Location
+    to: Location
     document: DocumentId | None = None
     folder: FolderId | None = None
 
@@ -121,7 +121,7 @@ class Discard:
 
     document: DocumentId
     entry: EntryId
-    was: Spot
+    was: Location
 
 
 @dataclass(frozen=True)
@@ -130,7 +130,7 @@ class Restore:
 
     document: DocumentId
     entry: EntryId
-    at: Spot
+    at: Location
 
 
 @dataclass(frozen=True)
@@ -139,7 +139,7 @@ class Absorb:
 
     document: DocumentId
     entry: EntryId
-    was: Spot
+    was: Location
     into: DocumentId
     was_head: int
 
@@ -150,7 +150,7 @@ class Release:
 
     document: DocumentId
     entry: EntryId
-    at: Spot
+    at: Location
     into: DocumentId
     version: int
 
@@ -161,7 +161,7 @@ class AlsoFile:
 
     document: DocumentId
     entry: EntryId
-    at: Spot
+    at: Location
     rank: int = 0
 
 
@@ -171,7 +171,7 @@ class Unplace:
 
     document: DocumentId
     entry: EntryId
-    was: Spot
+    was: Location
     rank: int = 0
 
 
@@ -197,24 +197,24 @@ class Copy:
 
     document: DocumentId
     entry: EntryId
-    at: Spot
+    at: Location
     of: DocumentId
     version: int
 
 
 @dataclass(frozen=True)
-class Uncopy:
+class RemoveCopy:
     """The inverse of Copy: the new document leaves the drive."""
 
     document: DocumentId
     entry: EntryId
-    was: Spot
+    was: Location
     of: DocumentId
     version: int
 
 
 @dataclass(frozen=True)
-class GoBack:
+class Revert:
     """The content of an earlier version becomes a new version, the newest one."""
 
     document: DocumentId
@@ -223,7 +223,7 @@ class GoBack:
 
 
 @dataclass(frozen=True)
-class LeaveBack:
+class UndoRevert:
     """The inverse of GoBack: version ``version``, which holds the content of ``to`` again, goes."""
 
     document: DocumentId
@@ -232,7 +232,7 @@ class LeaveBack:
 
 
 @dataclass(frozen=True)
-class Rest:
+class SetAside:
     """An arrival leaves what waits, kept as it came: its pages are in others now. ``name`` is what it came as."""
 
     document: DocumentId
@@ -240,7 +240,7 @@ class Rest:
 
 
 @dataclass(frozen=True)
-class Wait:
+class PutInQueue:
     """The inverse of Rest: an arrival waits to be filed (again)."""
 
     document: DocumentId
@@ -266,11 +266,11 @@ Change = (
     | Unplace
     | MakeHome
     | Copy
-    | Uncopy
-    | GoBack
-    | LeaveBack
-    | Rest
-    | Wait
+    | RemoveCopy
+    | Revert
+    | UndoRevert
+    | SetAside
+    | PutInQueue
 )
 
 
@@ -312,17 +312,17 @@ def inverse(change: Change) -> Change:
         case MakeHome(document, entry, rank, to_rank):
             return MakeHome(document, entry, to_rank, rank)
         case Copy(document, entry, at, of, version):
-            return Uncopy(document, entry, at, of, version)
-        case Uncopy(document, entry, was, of, version):
+            return RemoveCopy(document, entry, at, of, version)
+        case RemoveCopy(document, entry, was, of, version):
             return Copy(document, entry, was, of, version)
-        case GoBack(document, was_head, to_version):
-            return LeaveBack(document, was_head + 1, to_version)
-        case LeaveBack(document, version, to_version):
-            return GoBack(document, version - 1, to_version)
-        case Rest(document, name):
-            return Wait(document, name)
-        case Wait(document, name):
-            return Rest(document, name)
+        case Revert(document, was_head, to_version):
+            return UndoRevert(document, was_head + 1, to_version)
+        case UndoRevert(document, version, to_version):
+            return Revert(document, version - 1, to_version)
+        case SetAside(document, name):
+            return PutInQueue(document, name)
+        case PutInQueue(document, name):
+            return SetAside(document, name)
 
 
 def inverse_order(changes: list[Change]) -> list[Change]:

@@ -74,16 +74,16 @@ def encode(change: k.Change) -> LineRow:
         case k.Copy(document, entry, at, of, version):
             told = {"of": of, "version": version}
             return LineRow("copy", document, None, entry, None, None, at.parent, at.name, entry_key(at.name), told)
-        case k.Uncopy(document, entry, was, of, version):
+        case k.RemoveCopy(document, entry, was, of, version):
             told = {"of": of, "version": version}
             return LineRow("uncopy", document, None, entry, was.parent, was.name, data=told)
-        case k.GoBack(document, was_head, to_version):
+        case k.Revert(document, was_head, to_version):
             return LineRow("go back", document, data={"was_head": was_head, "to": to_version})
-        case k.LeaveBack(document, version, to_version):
+        case k.UndoRevert(document, version, to_version):
             return LineRow("leave back", document, data={"version": version, "to": to_version})
-        case k.Rest(document, name):
+        case k.SetAside(document, name):
             return LineRow("rest", document, data={"name": name})
-        case k.Wait(document, name):
+        case k.PutInQueue(document, name):
             return LineRow("wait", document, data={"name": name})
 
 
@@ -101,20 +101,20 @@ def decode(row: LineRow) -> k.Change:
     document: Any = row.document
     folder: Any = row.folder
     entry: Any = row.entry
-    was = _spot(row.from_parent, row.from_name)
-    to = _spot(row.to_parent, row.to_name)
+    was = _location(row.from_parent, row.from_name)
+    to = _location(row.to_parent, row.to_name)
     data = row.data or {}
     match row.kind, was, to:
-        case "make folder", None, k.Spot() as at:
+        case "make folder", None, k.Location() as at:
             return k.MakeFolder(folder, entry, at)
-        case "remove folder", k.Spot() as spot, None:
-            return k.RemoveFolder(folder, entry, spot, bool(data.get("lenient")))
-        case "add", None, k.Spot() as at:
+        case "remove folder", k.Location() as location, None:
+            return k.RemoveFolder(folder, entry, location, bool(data.get("lenient")))
+        case "add", None, k.Location() as at:
             return k.Add(document, entry, at)
-        case "return", k.Spot() as spot, None:
-            return k.Return(document, entry, spot)
-        case "place", k.Spot() as spot, k.Spot() as at:
-            return k.Place(entry, spot, at, document, folder)
+        case "return", k.Location() as location, None:
+            return k.Return(document, entry, location)
+        case "place", k.Location() as location, k.Location() as at:
+            return k.Place(entry, location, at, document, folder)
         case "version", None, None:
             return k.Version(document, data["arrival"], data["was_head"])
         case "withdraw version", None, None:
@@ -125,35 +125,35 @@ def decode(row: LineRow) -> k.Change:
             return k.Tag(document, tuple(data["add"]), tuple(data["remove"]))
         case "tag folder", None, None:
             return k.TagFolder(folder, tuple(data["add"]), tuple(data["remove"]))
-        case "discard", k.Spot() as spot, None:
-            return k.Discard(document, entry, spot)
-        case "restore", None, k.Spot() as at:
+        case "discard", k.Location() as location, None:
+            return k.Discard(document, entry, location)
+        case "restore", None, k.Location() as at:
             return k.Restore(document, entry, at)
-        case "absorb", k.Spot() as spot, None:
-            return k.Absorb(document, entry, spot, data["into"], data["was_head"])
-        case "release", None, k.Spot() as at:
+        case "absorb", k.Location() as location, None:
+            return k.Absorb(document, entry, location, data["into"], data["was_head"])
+        case "release", None, k.Location() as at:
             return k.Release(document, entry, at, data["into"], data["version"])
-        case "also file", None, k.Spot() as at:
+        case "also file", None, k.Location() as at:
             return k.AlsoFile(document, entry, at, data["rank"])
-        case "unplace", k.Spot() as spot, None:
-            return k.Unplace(document, entry, spot, data["rank"])
+        case "unplace", k.Location() as location, None:
+            return k.Unplace(document, entry, location, data["rank"])
         case "make home", None, None:
             return k.MakeHome(document, entry, data["was"], data["to"])
-        case "copy", None, k.Spot() as at:
+        case "copy", None, k.Location() as at:
             return k.Copy(document, entry, at, data["of"], data["version"])
-        case "uncopy", k.Spot() as spot, None:
-            return k.Uncopy(document, entry, spot, data["of"], data["version"])
+        case "uncopy", k.Location() as location, None:
+            return k.RemoveCopy(document, entry, location, data["of"], data["version"])
         case "go back", None, None:
-            return k.GoBack(document, data["was_head"], data["to"])
+            return k.Revert(document, data["was_head"], data["to"])
         case "leave back", None, None:
-            return k.LeaveBack(document, data["version"], data["to"])
+            return k.UndoRevert(document, data["version"], data["to"])
         case "rest", None, None:
-            return k.Rest(document, data["name"])
+            return k.SetAside(document, data["name"])
         case "wait", None, None:
-            return k.Wait(document, data["name"])
+            return k.PutInQueue(document, data["name"])
         case kind, _, _:
             raise KeyError(f"no such change: {kind}")
 
 
-def _spot(parent: int | None, name: str | None) -> k.Spot | None:
-    return None if parent is None or name is None else k.Spot(k.FolderId(parent), name)
+def _location(parent: int | None, name: str | None) -> k.Location | None:
+    return None if parent is None or name is None else k.Location(k.FolderId(parent), name)

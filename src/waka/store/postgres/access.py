@@ -7,14 +7,14 @@ principal has which level over a class; every query that shows anything goes thr
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 
-from waka.store.postgres.database import Connection, every, one, run
+from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one
 
 READ, COMMENT, FILE, KEEP = 1, 2, 3, 4
 ROOT = 1
 
 
 @dataclass(frozen=True)
-class Reach:
+class Permissions:
     """What one person reaches: the access classes by the highest level held on each."""
 
     person: int
@@ -30,33 +30,33 @@ class Reach:
         return list(self.levels)
 
 
-def reach_of(conn: Connection, person: int) -> Reach:
+def permissions_of(conn: Connection, person: int) -> Permissions:
     """What ``person`` reaches now, over all groups."""
-    rows = every(
+    rows = fetch_all(
         conn,
         "SELECT access_class, max(level) AS level FROM class_reader JOIN person_principal USING (principal)"
         " WHERE person = %s GROUP BY 1",
         [person],
     )
-    return Reach(person, {r["access_class"]: r["level"] for r in rows})
+    return Permissions(person, {r["access_class"]: r["level"] for r in rows})
 
 
-def folder_levels(conn: Connection, reach: Reach, folders: Iterable[int]) -> dict[int, int]:
+def folder_levels(conn: Connection, permissions: Permissions, folders: Iterable[int]) -> dict[int, int]:
     """The person's level on each folder that exists; 0 where it may not be read."""
-    return {f: reach.levels.get(c, 0) for f, c in folder_classes(conn, folders).items()}
+    return {f: permissions.levels.get(c, 0) for f, c in folder_classes(conn, folders).items()}
 
 
 def folder_classes(conn: Connection, folders: Iterable[int]) -> dict[int, int]:
     """The access class of each folder that exists."""
-    rows = every(conn, "SELECT id, access_class FROM folder WHERE id = ANY(%s::bigint[])", [list(folders)])
+    rows = fetch_all(conn, "SELECT id, access_class FROM folder WHERE id = ANY(%s::bigint[])", [list(folders)])
     return {r["id"]: r["access_class"] for r in rows}
 
 
 def class_for(conn: Connection, folders: Iterable[int]) -> int:
     """The id of the class of a set of grant-bearing folders; made with its readers where it is new."""
     key = sorted(set(folders))
-    run(conn, "INSERT INTO access_class (folders) VALUES (%s::bigint[]) ON CONFLICT DO NOTHING", [key])
-    row = one(conn, "SELECT id FROM access_class WHERE folders = %s::bigint[]", [key])
+    execute(conn, "INSERT INTO access_class (folders) VALUES (%s::bigint[]) ON CONFLICT DO NOTHING", [key])
+    row = fetch_one(conn, "SELECT id FROM access_class WHERE folders = %s::bigint[]", [key])
     assert row is not None  # noqa: S101 - made or found above
     derive_readers(conn, [row["id"]])
     return int(row["id"])
@@ -64,7 +64,7 @@ def class_for(conn: Connection, folders: Iterable[int]) -> int:
 
 def derive_readers(conn: Connection, classes: Sequence[int]) -> None:
     """Write ``class_reader`` anew for some classes, from the grants."""
-    run(
+    execute(
         conn,
         """
         WITH wanted AS (
@@ -85,7 +85,7 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
     """The access classes of ``tops`` and of all folders below them, then of the documents in these."""
     changed: list[int] = []
     for top in tops:
-        rows = every(
+        rows = fetch_all(
             conn,
             """
             SELECT f.id, e.parent, f.closed_here, f.access_class, EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id) AS bears
@@ -94,7 +94,7 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
             """,
             [top],
         )
-        above = one(
+        above = fetch_one(
             conn,
             "SELECT c.folders FROM entry e JOIN folder f ON f.id = e.parent JOIN access_class c ON c.id = f.access_class"
             " WHERE e.folder = %s",
@@ -114,7 +114,7 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
             if own not in made:
                 made[own] = class_for(conn, own)
             if made[own] != row["access_class"]:
-                run(conn, "UPDATE folder SET access_class = %s WHERE id = %s", [made[own], row["id"]])
+                execute(conn, "UPDATE folder SET access_class = %s WHERE id = %s", [made[own], row["id"]])
                 changed.append(row["id"])
     if changed:
         _documents_follow(conn, changed)
@@ -129,8 +129,8 @@ def _documents_follow(conn: Connection, folders: Sequence[int]) -> None:
 
     Those with other places too are worked out one by one.
     """
-    run(conn, "SET LOCAL work_mem = '64MB'")
-    run(
+    execute(conn, "SET LOCAL work_mem = '64MB'")
+    execute(
         conn,
         f"""WITH other AS MATERIALIZED ({_SEVERAL}), there AS (
             SELECT e.document, e.parent, s.access_class AS was, f.access_class AS now FROM entry e
@@ -143,7 +143,7 @@ def _documents_follow(conn: Connection, folders: Sequence[int]) -> None:
         SELECT parent, was, -n FROM sums UNION ALL SELECT parent, now, n FROM sums""",
         {"f": list(folders)},
     )
-    several = every(
+    several = fetch_all(
         conn,
         f"SELECT DISTINCT document FROM entry WHERE parent = ANY(%s::bigint[]) AND document IN ({_SEVERAL})",
         [list(folders)],
@@ -157,7 +157,7 @@ def _documents_follow(conn: Connection, folders: Sequence[int]) -> None:
 
 def count_places(conn: Connection, documents: Sequence[int], sign: int) -> None:
     """Append what the places of ``documents`` add to (or take from, ``sign`` -1) their folders' counts."""
-    run(
+    execute(
         conn,
         """INSERT INTO folder_count_delta (folder, access_class, places)
         SELECT e.parent, s.access_class, %(sign)s * count(*) FROM document_place e JOIN search_row s ON s.document = e.document
@@ -172,7 +172,7 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
     What lists are sorted by is kept beside the documents' places too.
     """
     ids = list(documents)
-    several = every(
+    several = fetch_all(
         conn,
         """SELECT e.document, array_agg(DISTINCT g.folder) AS folders FROM document_place e JOIN folder f ON f.id = e.parent
         JOIN access_class c ON c.id = f.access_class CROSS JOIN LATERAL unnest(c.folders) AS g(folder)
@@ -182,9 +182,9 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
     joint = {tuple(r["folders"]): 0 for r in several}
     for folders in joint:
         joint[folders] = class_for(conn, folders)
-    run(conn, "DELETE FROM search_row WHERE document = ANY(%s::bigint[]) AND NOT EXISTS"
+    execute(conn, "DELETE FROM search_row WHERE document = ANY(%s::bigint[]) AND NOT EXISTS"
         " (SELECT FROM document_place e WHERE e.document = search_row.document)", [ids])  # fmt: skip
-    run(
+    execute(
         conn,
         """
         WITH joint AS (SELECT * FROM unnest(%(docs)s::bigint[], %(classes)s::bigint[]) AS j(document, access_class)),
@@ -212,7 +212,7 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
             "classes": [joint[tuple(r["folders"])] for r in several],
         },
     )
-    run(
+    execute(
         conn,
         """UPDATE entry SET issued = s.issued, size = s.size FROM document_place p JOIN search_row s ON s.document = p.document
         WHERE p.document = ANY(%s::bigint[]) AND entry.id = p.id AND (entry.issued, entry.size) IS DISTINCT FROM (s.issued, s.size)""",
@@ -222,25 +222,25 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
 
 def set_grant(conn: Connection, folder: int, principal: int, level: int | None) -> None:
     """Grant ``level`` on a folder, or take the grant back (None). Classes below follow at once."""
-    bore = one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
+    bore = fetch_one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
     if level is None:
-        run(conn, "DELETE FROM access_grant WHERE folder = %s AND principal = %s", [folder, principal])
+        execute(conn, "DELETE FROM access_grant WHERE folder = %s AND principal = %s", [folder, principal])
     else:
-        run(
+        execute(
             conn,
             "INSERT INTO access_grant VALUES (%s, %s, %s) ON CONFLICT (folder, principal) DO UPDATE SET level = excluded.level",
             [folder, principal, level],
         )
-    bears = one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
+    bears = fetch_one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
     if bool(bore) != bool(bears):
         derive_folders(conn, [folder])
-    classes = every(conn, "SELECT id FROM access_class WHERE %s = ANY(folders)", [folder])
+    classes = fetch_all(conn, "SELECT id FROM access_class WHERE %s = ANY(folders)", [folder])
     derive_readers(conn, [c["id"] for c in classes])
 
 
 def with_own(conn: Connection, folders: Collection[int]) -> set[int]:
     """Those of ``folders`` that have access of their own: they are closed, or have grants."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT id FROM folder f WHERE id = ANY(%s::bigint[])
         AND (closed_here OR EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id))""",
@@ -251,5 +251,5 @@ def with_own(conn: Connection, folders: Collection[int]) -> set[int]:
 
 def close_here(conn: Connection, folder: int, closed: bool) -> None:
     """Close a folder (only its own grants count from here on) or open it again."""
-    run(conn, "UPDATE folder SET closed_here = %s WHERE id = %s", [closed, folder])
+    execute(conn, "UPDATE folder SET closed_here = %s WHERE id = %s", [closed, folder])
     derive_folders(conn, [folder])

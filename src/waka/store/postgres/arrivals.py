@@ -7,8 +7,8 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.access import FILE, Reach
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.access import FILE, Permissions
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 #: Who sees an arrival: who may file in its area; the common ones: who may file anywhere.
 REACHED = (
@@ -34,17 +34,17 @@ def add_arrival(
     made_from: Sequence[Row] = (),
 ) -> None:
     """A new document with its first version, waiting to be read; one ``made_from`` others rests until a change lets it wait."""
-    run(
+    execute(
         conn,
         "INSERT INTO document (id, extension, state, arrived_by) VALUES (%s, %s, 'arrived', %s)",
         [document, extension, by],
     )
-    run(
+    execute(
         conn,
         "INSERT INTO version (document, number, content, original_name, by) VALUES (%s, 1, %s, %s, %s)",
         [document, content, name, by],
     )
-    run(
+    execute(
         conn,
         "INSERT INTO arrival (document, upload, area, original_name, source, mail, came_in, made_from, state)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
@@ -64,7 +64,7 @@ def add_arrival(
 
 def arrival_of_upload(conn: Connection, upload: uuid.UUID) -> Row | None:
     """The arrival that an upload made, with who handed it in."""
-    return one(
+    return fetch_one(
         conn,
         "SELECT a.document, a.state, a.original_name, d.arrived_by FROM arrival a JOIN document d ON d.id = a.document"
         " WHERE a.upload = %s",
@@ -72,9 +72,9 @@ def arrival_of_upload(conn: Connection, upload: uuid.UUID) -> Row | None:
     )
 
 
-def waiting_list(conn: Connection, reach: Reach, *, after: int | None, limit: int) -> list[Row]:
+def waiting_list(conn: Connection, permissions: Permissions, *, after: int | None, limit: int) -> list[Row]:
     """What waits and the person may see, the oldest first, with what was found: ``limit`` of it, behind the document ``after``."""
-    return every(
+    return fetch_all(
         conn,
         f"""
         SELECT a.*, d.extension, d.arrived_at, p.name AS by_name, q.name AS claimed_name,
@@ -90,13 +90,13 @@ def waiting_list(conn: Connection, reach: Reach, *, after: int | None, limit: in
             (d.arrived_at, d.id) > (SELECT o.arrived_at, o.id FROM document o WHERE o.id = %(after)s))
         ORDER BY d.arrived_at, d.id LIMIT %(limit)s
         """,
-        {"file": reach.at_least(FILE), "after": after, "limit": limit},
+        {"file": permissions.at_least(FILE), "after": after, "limit": limit},
     )
 
 
-def arrival_row(conn: Connection, document: int, reach: Reach, *, lock: bool = False) -> Row | None:
+def arrival_row(conn: Connection, document: int, permissions: Permissions, *, lock: bool = False) -> Row | None:
     """One waiting arrival that the person may see, with its content's reading."""
-    return one(
+    return fetch_one(
         conn,
         f"""
         SELECT a.*, d.extension, d.arrived_at, d.head, p.name AS by_name, q.name AS claimed_name,
@@ -112,48 +112,48 @@ def arrival_row(conn: Connection, document: int, reach: Reach, *, lock: bool = F
         LEFT JOIN principal p ON p.id = d.arrived_by LEFT JOIN principal q ON q.id = a.claimed_by
         WHERE a.document = %(d)s AND a.state IN {WAITING} AND {REACHED} {"FOR UPDATE OF a" if lock else ""}
         """,
-        {"d": document, "file": reach.at_least(FILE)},
+        {"d": document, "file": permissions.at_least(FILE)},
     )
 
 
-def resting_row(conn: Connection, document: int, reach: Reach) -> Row | None:
+def resting_row(conn: Connection, document: int, permissions: Permissions) -> Row | None:
     """An arrival whose pages are in others now, as far as the person may see it; with its content."""
-    return one(
+    return fetch_one(
         conn,
         f"""SELECT a.document, a.original_name, v.content, c.size, c.media_type, coalesce(r.pages, '[]') AS pages
         FROM arrival a JOIN document d ON d.id = a.document JOIN version v ON v.document = d.id AND v.number = d.head
         JOIN content c ON c.sha256 = v.content LEFT JOIN reading r ON r.content = v.content
         WHERE a.document = %(d)s AND a.state = 'resting' AND {REACHED}""",
-        {"d": document, "file": reach.at_least(FILE)},
+        {"d": document, "file": permissions.at_least(FILE)},
     )
 
 
-def originals(conn: Connection, document: int, reach: Reach) -> list[Row]:
+def originals(conn: Connection, document: int, permissions: Permissions) -> list[Row]:
     """What a document's pages came from, where its first content was made of others that the person may see."""
-    return every(
+    return fetch_all(
         conn,
         f"""SELECT a.document, a.original_name AS name, m.value ->> 'pages' AS pages FROM arrival made
         CROSS JOIN LATERAL jsonb_array_elements(made.made_from) WITH ORDINALITY m(value, n)
         JOIN arrival a ON a.document = (m.value ->> 'arrival')::bigint
         WHERE made.document = %(d)s AND {REACHED} ORDER BY m.n""",
-        {"d": document, "file": reach.at_least(FILE)},
+        {"d": document, "file": permissions.at_least(FILE)},
     )
 
 
-def arrivals_out_of_reach(conn: Connection, documents: Iterable[int], reach: Reach) -> list[int]:
+def arrivals_not_readable(conn: Connection, documents: Iterable[int], permissions: Permissions) -> list[int]:
     """Those of ``documents`` that are no arrivals, or none that the person may see; in any state."""
     wanted = set(documents)
-    rows = every(
+    rows = fetch_all(
         conn,
         f"SELECT a.document FROM arrival a WHERE a.document = ANY(%(d)s::bigint[]) AND {REACHED}",
-        {"d": list(wanted), "file": reach.at_least(FILE)},
+        {"d": list(wanted), "file": permissions.at_least(FILE)},
     )
     return sorted(wanted - {r["document"] for r in rows})
 
 
 def save_slip(conn: Connection, document: int, slip: dict[str, Any]) -> int:
     """Keep what a person wrote on the slip; its new revision."""
-    row = one(
+    row = fetch_one(
         conn,
         "UPDATE arrival SET slip = %s, slip_revision = slip_revision + 1 WHERE document = %s RETURNING slip_revision",
         [Jsonb(slip), document],
@@ -164,7 +164,7 @@ def save_slip(conn: Connection, document: int, slip: dict[str, Any]) -> int:
 def claim(conn: Connection, document: int, person: int, *, minutes: int, take: bool) -> bool:
     """Put an arrival into a person's hands for some minutes; False where another has it and ``take`` is not set."""
     return (
-        run(
+        execute(
             conn,
             """UPDATE arrival SET claimed_by = %(p)s, claimed_until = now() + make_interval(mins => %(m)s) WHERE document = %(d)s
             AND (%(take)s OR claimed_by IS NULL OR claimed_by = %(p)s OR claimed_until < now())""",
@@ -176,7 +176,7 @@ def claim(conn: Connection, document: int, person: int, *, minutes: int, take: b
 
 def set_parked(conn: Connection, document: int, until: date | None, note: str, by: int | None) -> None:
     """Put an arrival aside until a day, or (None) back; nobody has it in hand then."""
-    run(
+    execute(
         conn,
         """UPDATE arrival SET parked_until = %s, parked_note = %s, parked_by = %s, claimed_by = NULL, claimed_until = NULL
         WHERE document = %s""",
@@ -186,7 +186,7 @@ def set_parked(conn: Connection, document: int, until: date | None, note: str, b
 
 def set_read(conn: Connection, document: int, state: str, problem: str | None) -> None:
     """The outcome of reading, unless the arrival has gone on meanwhile."""
-    run(
+    execute(
         conn,
         "UPDATE arrival SET state = %s, problem = %s WHERE document = %s AND state IN ('reading', 'read', 'unreadable')",
         [state, problem, document],
@@ -195,7 +195,7 @@ def set_read(conn: Connection, document: int, state: str, problem: str | None) -
 
 def set_reading(conn: Connection, document: int) -> None:
     """The arrival waits for its reading again."""
-    run(
+    execute(
         conn,
         "UPDATE arrival SET state = 'reading', problem = NULL WHERE document = %s AND state = 'unreadable'",
         [document],
@@ -204,7 +204,7 @@ def set_reading(conn: Connection, document: int) -> None:
 
 def set_reading_of(conn: Connection, content: bytes) -> None:
     """Every arrival with this content that could not be read waits for its reading again."""
-    run(
+    execute(
         conn,
         """UPDATE arrival SET state = 'reading', problem = NULL FROM document d JOIN version v ON v.document = d.id AND v.number = d.head
         WHERE d.id = arrival.document AND v.content = %s AND arrival.state = 'unreadable'""",
@@ -216,10 +216,10 @@ def set_found(
     conn: Connection, document: int, content: bytes, reader: int, found: list[Row], *, stack: int = 1
 ) -> None:
     """What the finders found, in place of what they found before; ``stack``: how many documents seem to be in it."""
-    run(conn, "UPDATE arrival SET times_found = times_found + 1, stack = %s WHERE document = %s", [stack, document])
-    run(conn, "DELETE FROM found_fact WHERE document = %s", [document])
+    execute(conn, "UPDATE arrival SET times_found = times_found + 1, stack = %s WHERE document = %s", [stack, document])
+    execute(conn, "DELETE FROM found_fact WHERE document = %s", [document])
     for f in found:
-        run(
+        execute(
             conn,
             "INSERT INTO found_fact (document, field, content, reader, value, alternatives, source, confidence)"
             " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
@@ -238,12 +238,12 @@ def set_found(
 
 def found(conn: Connection, document: int) -> list[Row]:
     """What the finders found in a document."""
-    return every(conn, "SELECT * FROM found_fact WHERE document = %s ORDER BY field", [document])
+    return fetch_all(conn, "SELECT * FROM found_fact WHERE document = %s ORDER BY field", [document])
 
 
 def arrivals_with_content(conn: Connection, content: bytes, *, read: bool = False) -> list[Row]:
     """The arrivals whose newest version is ``content`` and that wait for their reading (``read``: that were read)."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT a.document, a.area, a.original_name, a.mail, d.arrived_by, p.name AS by_name, c.media_type
         FROM arrival a JOIN document d ON d.id = a.document
@@ -255,7 +255,7 @@ def arrivals_with_content(conn: Connection, content: bytes, *, read: bool = Fals
 
 def contents_read(conn: Connection) -> list[bytes]:
     """The contents of arrivals that were read and wait."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT DISTINCT v.content FROM arrival a JOIN document d ON d.id = a.document
         JOIN version v ON v.document = d.id AND v.number = d.head WHERE a.state = 'read'""",
@@ -265,13 +265,13 @@ def contents_read(conn: Connection) -> list[bytes]:
 
 def discard_arrival(conn: Connection, document: int) -> None:
     """An arrival that was never filed is put away; its content stays until it is purged."""
-    run(conn, "UPDATE arrival SET state = 'discarded' WHERE document = %s", [document])
+    execute(conn, "UPDATE arrival SET state = 'discarded' WHERE document = %s", [document])
 
 
 def restore_arrival(conn: Connection, document: int) -> bool:
     """Bring back an arrival that was put away; False where it is not put away."""
     return (
-        run(
+        execute(
             conn,
             """UPDATE arrival SET state = CASE WHEN problem IS NULL THEN 'read' ELSE 'unreadable' END
             WHERE document = %s AND state = 'discarded'""",
@@ -286,7 +286,7 @@ def add_read_arrivals(
 ) -> None:
     """Many new PDF documents of contents that were read before, each ready to be filed."""
     p = {"d": list(documents), "c": list(contents), "n": list(names), "by": by}
-    run(
+    execute(
         conn,
         """WITH new AS (INSERT INTO document (id, extension, state, arrived_by)
             SELECT d, 'pdf', 'arrived', %(by)s FROM unnest(%(d)s::bigint[]) d)
@@ -294,7 +294,7 @@ def add_read_arrivals(
         SELECT d, n, 'archive', 'read' FROM unnest(%(d)s::bigint[], %(n)s::text[]) t(d, n)""",
         p,
     )
-    run(
+    execute(
         conn,
         """INSERT INTO version (document, number, content, original_name, by)
         SELECT d, 1, c, n, %(by)s FROM unnest(%(d)s::bigint[], %(c)s::bytea[], %(n)s::text[]) t(d, c, n)""",
@@ -304,13 +304,13 @@ def add_read_arrivals(
 
 def filed_count(conn: Connection) -> int:
     """How many documents are filed in the whole drive."""
-    row = one(conn, "SELECT count(*) AS n FROM search_row")
+    row = fetch_one(conn, "SELECT count(*) AS n FROM search_row")
     return int(row["n"]) if row else 0
 
 
 def contents_of_kind(conn: Connection, kind: str) -> list[bytes]:
     """The contents of filed documents of a kind, in the order they came."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT v.content FROM search_row s JOIN version v ON v.document = s.document AND v.number = 1
         WHERE s.kind = %s GROUP BY v.content ORDER BY min(s.document) LIMIT 100""",

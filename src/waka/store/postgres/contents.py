@@ -5,14 +5,14 @@ from typing import Any
 import psycopg
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 _MAX_TEXT = 900_000
 
 
 def announce(conn: Connection, sha256: bytes, size: int, media_type: str, *, lease_seconds: int) -> None:
     """Say that a content arrives, under a lease; a content that is known has its lease prolonged."""
-    run(
+    execute(
         conn,
         """INSERT INTO content (sha256, size, media_type, state, lease_until)
         VALUES (%s, %s, %s, 'arriving', now() + make_interval(secs => %s))
@@ -23,17 +23,17 @@ def announce(conn: Connection, sha256: bytes, size: int, media_type: str, *, lea
 
 def lock_content(conn: Connection, sha256: bytes) -> Row | None:
     """The content's row, locked until the transaction ends: publishing and sweeping both hold this lock."""
-    return one(conn, "SELECT * FROM content WHERE sha256 = %s FOR UPDATE", [sha256])
+    return fetch_one(conn, "SELECT * FROM content WHERE sha256 = %s FOR UPDATE", [sha256])
 
 
 def mark_present(conn: Connection, sha256: bytes) -> None:
     """The file stands in its place."""
-    run(conn, "UPDATE content SET state = 'present' WHERE sha256 = %s AND state <> 'present'", [sha256])
+    execute(conn, "UPDATE content SET state = 'present' WHERE sha256 = %s AND state <> 'present'", [sha256])
 
 
 def sweepable(conn: Connection, limit: int = 100) -> list[bytes]:
     """Contents whose lease ran out and that no version holds: candidates, to be asked again under the lock."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT sha256 FROM content c WHERE lease_until < now()
         AND NOT EXISTS (SELECT FROM version v WHERE v.content = c.sha256) LIMIT %s""",
@@ -44,28 +44,30 @@ def sweepable(conn: Connection, limit: int = 100) -> list[bytes]:
 
 def lock_sweepable(conn: Connection, sha256: bytes) -> bool:
     """Lock one candidate without waiting; whether it is still there, its lease over and no version holding it."""
-    row = one(
+    row = fetch_one(
         conn,
         """SELECT 1 AS yes FROM content c WHERE sha256 = %s AND lease_until < now()
         AND NOT EXISTS (SELECT FROM version v WHERE v.content = c.sha256) FOR UPDATE SKIP LOCKED""",
         [sha256],
     )
-    return row is not None and one(conn, "SELECT 1 AS yes FROM version WHERE content = %s LIMIT 1", [sha256]) is None
+    return (
+        row is not None and fetch_one(conn, "SELECT 1 AS yes FROM version WHERE content = %s LIMIT 1", [sha256]) is None
+    )
 
 
 def delete_content(conn: Connection, sha256: bytes) -> None:
     """Forget a content; its readings go with it."""
-    run(conn, "DELETE FROM content WHERE sha256 = %s", [sha256])
+    execute(conn, "DELETE FROM content WHERE sha256 = %s", [sha256])
 
 
 def reading_of(conn: Connection, sha256: bytes) -> Row | None:
     """What reading a content gave, if it was read."""
-    return one(conn, "SELECT * FROM reading WHERE content = %s", [sha256])
+    return fetch_one(conn, "SELECT * FROM reading WHERE content = %s", [sha256])
 
 
 def all_words(conn: Connection, sha256: bytes) -> list[Row]:
     """The words of every page of a content."""
-    return every(conn, "SELECT page, words FROM page_words WHERE content = %s ORDER BY page", [sha256])
+    return fetch_all(conn, "SELECT page, words FROM page_words WHERE content = %s ORDER BY page", [sha256])
 
 
 def save_reading(
@@ -85,8 +87,8 @@ def save_reading(
     locked: bool = False,
 ) -> int:
     """Keep a reading in place of an older one: pages' sizes, words with boxes, and the text for finding it; how much of that is kept."""
-    run(conn, "DELETE FROM page_words WHERE content = %s", [sha256])
-    run(
+    execute(conn, "DELETE FROM page_words WHERE content = %s", [sha256])
+    execute(
         conn,
         """INSERT INTO reading (content, reader, outcome, problem, pages, properties, stated, notes, scanned, locked)
         VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)
@@ -107,20 +109,20 @@ def save_reading(
         ],
     )
     for number, page in enumerate(words, 1):
-        run(conn, "INSERT INTO page_words VALUES (%s, %s, %s)", [sha256, number, Jsonb(page)])
+        execute(conn, "INSERT INTO page_words VALUES (%s, %s, %s)", [sha256, number, Jsonb(page)])
     return _save_text(conn, sha256, text[:_MAX_TEXT])
 
 
 def add_note(conn: Connection, sha256: bytes, note: str) -> None:
     """Add to what a person should know of a reading."""
-    run(conn, "UPDATE reading SET notes = notes || %s WHERE content = %s", [Jsonb([note]), sha256])
+    execute(conn, "UPDATE reading SET notes = notes || %s WHERE content = %s", [Jsonb([note]), sha256])
 
 
 def _save_text(conn: Connection, sha256: bytes, text: str) -> int:
     """Keep the text for finding; of one that has too many different words for PostgreSQL, the first half, and so on. Characters kept."""
     try:
         with conn.transaction():
-            run(
+            execute(
                 conn,
                 """INSERT INTO content_text (content, body, words) VALUES (%(s)s, %(t)s, to_tsvector('simple', %(t)s))
                 ON CONFLICT (content) DO UPDATE SET body = excluded.body, words = excluded.words""",

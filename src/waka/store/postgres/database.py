@@ -84,7 +84,7 @@ class Database:
         self._pool.close()
 
 
-def one(conn: Connection, query: str, parameters: Any = None) -> Row | None:
+def fetch_one(conn: Connection, query: str, parameters: Any = None) -> Row | None:
     """The first row of a query, or None."""
     return conn.execute(query.encode(), parameters).fetchone()
 
@@ -106,12 +106,12 @@ _FEW = 5
 
 
 @contextmanager
-def joining(conn: Connection, table: str, count: int) -> Iterator[None]:
+def force_join(conn: Connection, table: str, count: int) -> Iterator[None]:
     """What is done inside joins ``count`` rows with as many of ``table``: in the way that is right for so many."""
     if count <= _MANY:
         yield
         return
-    row = one(conn, "SELECT reltuples AS n FROM pg_class WHERE oid = %s::regclass", [table])
+    row = fetch_one(conn, "SELECT reltuples AS n FROM pg_class WHERE oid = %s::regclass", [table])
     few = row is not None and count * _FEW < row["n"]
     allow_joins(conn, "nestloop" if few else "hashjoin")
     yield
@@ -124,18 +124,18 @@ def sort_in_memory(conn: Connection) -> None:
 
 
 @contextmanager
-def hashing(conn: Connection) -> Iterator[None]:
+def force_hash_aggregate(conn: Connection) -> Iterator[None]:
     """What is done inside groups rows by hashing, not by sorting: right for many, of which statistics know nothing yet."""
     conn.execute("SET LOCAL enable_sort = off")
     yield
     conn.execute("SET LOCAL enable_sort = on")
 
 
-def every(conn: Connection, query: str, parameters: Any = None) -> list[Row]:
+def fetch_all(conn: Connection, query: str, parameters: Any = None) -> list[Row]:
     """All rows of a query."""
     return conn.execute(query.encode(), parameters).fetchall()
 
 
-def run(conn: Connection, query: str, parameters: Any = None) -> int:
+def execute(conn: Connection, query: str, parameters: Any = None) -> int:
     """Run a statement; how many rows it touched."""
     return conn.execute(query.encode(), parameters).rowcount

@@ -3,20 +3,20 @@
 from collections.abc import Iterable, Sequence
 from typing import Any
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every, one
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
 
 
 def documents_below_level(
-    conn: Connection, documents: Iterable[int], reach: Reach, level: int
+    conn: Connection, documents: Iterable[int], permissions: Permissions, level: int
 ) -> list[tuple[int, int]]:
     """(document, held level) of those on which the person holds less than ``level``; 0 also where there is none."""
-    rows = every(
+    rows = fetch_all(
         conn,
         "SELECT d.id, s.access_class FROM unnest(%s::bigint[]) AS d(id) LEFT JOIN search_row s ON s.document = d.id",
         [list(documents)],
     )
-    held = [(r["id"], reach.levels.get(r["access_class"], 0)) for r in rows]
+    held = [(r["id"], permissions.levels.get(r["access_class"], 0)) for r in rows]
     return [(d, h) for d, h in held if h < level]
 
 
@@ -25,9 +25,9 @@ _UNREAD = """(r.content IS NULL AND EXISTS (SELECT FROM job j WHERE j.kind = 're
         AND j.payload ->> 'content' = encode(v.content, 'hex')))"""
 
 
-def document_card(conn: Connection, document: int, reach: Reach) -> Row | None:
+def document_card(conn: Connection, document: int, permissions: Permissions) -> Row | None:
     """The document with its head version; None where there is none, or it may not be read."""
-    return one(
+    return fetch_one(
         conn,
         f"""
         SELECT d.id, d.extension, d.head, d.state, d.arrived_at, d.filed_at, s.access_class, s.kind,
@@ -39,23 +39,23 @@ def document_card(conn: Connection, document: int, reach: Reach) -> Row | None:
         LEFT JOIN principal a ON a.id = d.arrived_by LEFT JOIN principal f ON f.id = d.filed_by
         WHERE d.id = %s AND s.access_class = ANY(%s::bigint[])
         """,
-        [document, reach.readable],
+        [document, permissions.readable],
     )
 
 
-def places(conn: Connection, document: int, reach: Reach) -> list[Row]:
+def places(conn: Connection, document: int, permissions: Permissions) -> list[Row]:
     """The places of a document in folders that may be read, home first."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT e.id, e.parent, e.name, e.home, f.access_class FROM document_place e JOIN folder f ON f.id = e.parent
         WHERE e.document = %s AND f.access_class = ANY(%s::bigint[]) ORDER BY e.home DESC, e.id""",
-        [document, reach.readable],
+        [document, permissions.readable],
     )
 
 
 def versions(conn: Connection, document: int) -> list[Row]:
     """The versions of a document, the newest first."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT v.number, v.content, v.original_name, v.at, p.name AS by, c.size, c.media_type FROM version v
         JOIN content c ON c.sha256 = v.content LEFT JOIN principal p ON p.id = v.by
@@ -66,31 +66,33 @@ def versions(conn: Connection, document: int) -> list[Row]:
 
 def facts(conn: Connection, document: int) -> dict[str, Row]:
     """The facts of a document by field: value and source."""
-    rows = every(conn, "SELECT field, value, source FROM fact WHERE document = %s", [document])
+    rows = fetch_all(conn, "SELECT field, value, source FROM fact WHERE document = %s", [document])
     return {r["field"]: r for r in rows}
 
 
 def tags(conn: Connection, document: int) -> list[str]:
     """The tags of a document in order."""
-    return [r["tag"] for r in every(conn, "SELECT tag FROM document_tag WHERE document = %s ORDER BY 1", [document])]
+    return [
+        r["tag"] for r in fetch_all(conn, "SELECT tag FROM document_tag WHERE document = %s ORDER BY 1", [document])
+    ]
 
 
-def same_content(conn: Connection, contents: Sequence[bytes], reach: Reach) -> list[Row]:
+def same_content(conn: Connection, contents: Sequence[bytes], permissions: Permissions) -> list[Row]:
     """Filed documents that hold one of ``contents`` in their newest version and that may be read, with their place."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT v.content, d.id, e.parent, e.name FROM version v JOIN document d ON d.id = v.document AND d.head = v.number
         JOIN search_row s ON s.document = d.id JOIN document_place e ON e.document = d.id
         JOIN folder f ON f.id = e.parent
         WHERE v.content = ANY(%s::bytea[]) AND s.access_class = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])
         ORDER BY d.id""",
-        [list(contents), reach.readable, reach.readable],
+        [list(contents), permissions.readable, permissions.readable],
     )
 
 
 def entry_at(conn: Connection, parent: int, key: str) -> Row | None:
     """What bears the name with ``key`` in folder ``parent``."""
-    return one(
+    return fetch_one(
         conn,
         """SELECT e.id, e.name, e.document, e.folder, d.head FROM entry e LEFT JOIN document d ON d.id = e.document
         WHERE e.parent = %s AND e.key = %s""",
@@ -98,20 +100,20 @@ def entry_at(conn: Connection, parent: int, key: str) -> Row | None:
     )
 
 
-def entry_row(conn: Connection, entry: int, reach: Reach) -> Row | None:
+def entry_row(conn: Connection, entry: int, permissions: Permissions) -> Row | None:
     """An entry in a folder that may be read."""
-    rows = entry_rows(conn, [entry], reach)
+    rows = entry_rows(conn, [entry], permissions)
     return rows[0] if rows else None
 
 
-def entry_rows(conn: Connection, entries: Sequence[int], reach: Reach) -> list[Row]:
+def entry_rows(conn: Connection, entries: Sequence[int], permissions: Permissions) -> list[Row]:
     """Those of the entries that may be read, each once, in the order of ``entries``."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT e.*, d.extension, d.head FROM entry e JOIN folder p ON p.id = e.parent AND p.access_class = ANY(%(r)s::bigint[])
         LEFT JOIN folder f ON f.id = e.folder LEFT JOIN document d ON d.id = e.document
         WHERE e.id = ANY(%(e)s::bigint[]) AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[]))""",
-        {"e": list(entries), "r": reach.readable},
+        {"e": list(entries), "r": permissions.readable},
     )
     found = {row["id"]: row for row in rows}
     return [found[entry] for entry in dict.fromkeys(entries) if entry in found]
@@ -119,19 +121,19 @@ def entry_rows(conn: Connection, entries: Sequence[int], reach: Reach) -> list[R
 
 def highest_rank(conn: Connection, document: int) -> int:
     """The rank that the home of a document has among its places."""
-    row = one(conn, "SELECT max(rank) AS rank FROM document_place WHERE document = %s", [document])
+    row = fetch_one(conn, "SELECT max(rank) AS rank FROM document_place WHERE document = %s", [document])
     return int(row["rank"] or 0) if row else 0
 
 
 def keys_held(conn: Connection, parent: int, keys: list[str]) -> set[str]:
     """Those of ``keys`` that entries of the folder bear."""
-    rows = every(conn, "SELECT key FROM entry WHERE parent = %s AND key = ANY(%s::text[])", [parent, keys])
+    rows = fetch_all(conn, "SELECT key FROM entry WHERE parent = %s AND key = ANY(%s::text[])", [parent, keys])
     return {r["key"] for r in rows}
 
 
-def content_of_version(conn: Connection, document: int, number: int | None, reach: Reach) -> Row | None:
+def content_of_version(conn: Connection, document: int, number: int | None, permissions: Permissions) -> Row | None:
     """The content row of one version (None: the head) of a readable document, with a name to download it under."""
-    return one(
+    return fetch_one(
         conn,
         """SELECT v.content, v.number, c.size, c.media_type, e.name, v.original_name FROM document d
         JOIN search_row s ON s.document = d.id JOIN version v ON v.document = d.id AND v.number = coalesce(%(n)s, d.head)
@@ -139,13 +141,13 @@ def content_of_version(conn: Connection, document: int, number: int | None, reac
         LEFT JOIN LATERAL (SELECT x.name FROM document_place x JOIN folder f ON f.id = x.parent AND f.access_class = ANY(%(r)s::bigint[])
                            WHERE x.document = d.id ORDER BY x.home DESC, x.id LIMIT 1) e ON true
         WHERE d.id = %(d)s AND s.access_class = ANY(%(r)s::bigint[])""",
-        {"n": number, "d": document, "r": reach.readable},
+        {"n": number, "d": document, "r": permissions.readable},
     )
 
 
 def version_read(conn: Connection, document: int, number: int) -> Row | None:
     """One version with what its reading gave: content, name it came as, size, type, pages, text (``body``)."""
-    return one(
+    return fetch_one(
         conn,
         f"""SELECT v.content, v.original_name, c.size, c.media_type, coalesce(r.pages, '[]') AS pages, t.body, {_UNREAD} AS reading
         FROM version v
@@ -157,5 +159,5 @@ def version_read(conn: Connection, document: int, number: int) -> Row | None:
 
 def page_words(conn: Connection, content: bytes, page: int) -> list[Any]:
     """The words of a page as ``[text, left, top, right, bottom]``, boxes in fractions of the page."""
-    row = one(conn, "SELECT words FROM page_words WHERE content = %s AND page = %s", [content, page])
+    row = fetch_one(conn, "SELECT words FROM page_words WHERE content = %s AND page = %s", [content, page])
     return list(row["words"]) if row else []

@@ -4,29 +4,29 @@ from collections.abc import Collection, Sequence
 from datetime import datetime
 
 from waka.store.postgres import tags
-from waka.store.postgres.access import ROOT, Reach
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.access import ROOT, Permissions
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 #: Of larger folders so many names are looked at to tell how many fit.
 MAX_NAMES = 20_000
 
 
-def readable_folder(conn: Connection, folder: int, reach: Reach) -> Row | None:
+def readable_folder(conn: Connection, folder: int, permissions: Permissions) -> Row | None:
     """A folder that may be read: name, parent, level; None where there is none or it may not be read."""
-    row = one(
+    row = fetch_one(
         conn,
         """SELECT f.id, f.closed_here, f.access_class, e.id AS entry, e.parent, coalesce(e.name, 'Drive') AS name FROM folder f
         LEFT JOIN entry e ON e.folder = f.id WHERE f.id = %s AND f.access_class = ANY(%s::bigint[])""",
-        [folder, reach.readable],
+        [folder, permissions.readable],
     )
     if row is not None:
-        row["level"] = reach.levels[row["access_class"]]
+        row["level"] = permissions.levels[row["access_class"]]
     return row
 
 
-def path_of(conn: Connection, folder: int, reach: Reach) -> list[Row]:
+def path_of(conn: Connection, folder: int, permissions: Permissions) -> list[Row]:
     """The folders from where one may read down to ``folder`` (included), as id and name; the root is left out."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT a.id, e.name, a.access_class FROM folder_closure c JOIN folder a ON a.id = c.ancestor
         JOIN entry e ON e.folder = a.id WHERE c.descendant = %s ORDER BY c.depth""",
@@ -34,58 +34,60 @@ def path_of(conn: Connection, folder: int, reach: Reach) -> list[Row]:
     )
     path: list[Row] = []
     for row in rows:
-        if row["access_class"] not in reach.levels:
+        if row["access_class"] not in permissions.levels:
             break
         path.insert(0, {"id": row["id"], "name": row["name"]})
     return path
 
 
-def paths_of(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[int, str]:
+def paths_of(conn: Connection, folders: Sequence[int], permissions: Permissions) -> dict[int, str]:
     """The path of each folder as text, beginning where one may read."""
-    return {f: " / ".join(p["name"] for p in path_of(conn, f, reach)) for f in set(folders)}
+    return {f: " / ".join(p["name"] for p in path_of(conn, f, permissions)) for f in set(folders)}
 
 
-def children(conn: Connection, folder: int | None, reach: Reach) -> list[Row]:
+def children(conn: Connection, folder: int | None, permissions: Permissions) -> list[Row]:
     """The readable folders in ``folder``; for None those at the top of what one may read. With counts of all below."""
     if folder is None:
-        rows = every(
+        rows = fetch_all(
             conn,
             """SELECT f.id, e.name, e.id AS entry, f.access_class, f.closed_here, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
                 WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
             FROM folder f JOIN entry e ON e.folder = f.id JOIN folder p ON p.id = e.parent
             WHERE f.access_class = ANY(%(r)s::bigint[]) AND (p.id = %(root)s OR NOT p.access_class = ANY(%(r)s::bigint[]))
             ORDER BY e.key""",
-            {"r": reach.readable, "root": ROOT},
+            {"r": permissions.readable, "root": ROOT},
         )
     else:
-        rows = every(
+        rows = fetch_all(
             conn,
             """SELECT f.id, e.name, e.id AS entry, f.access_class, f.closed_here, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
                 WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
             FROM entry e JOIN folder f ON f.id = e.folder
             WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY e.key""",
-            {"r": reach.readable, "f": folder},
+            {"r": permissions.readable, "f": folder},
         )
-    counts = told_below(conn, [r["id"] for r in rows], reach)
+    counts = told_below(conn, [r["id"] for r in rows], permissions)
     borne = tags.tags_of_folders(conn, [r["id"] for r in rows])
     for row in rows:
         row["tags"] = borne[row["id"]]
         row["below"], row["changed_at"] = counts.get(row["id"], (0, None))
-        row["level"] = reach.levels[row["access_class"]]
+        row["level"] = permissions.levels[row["access_class"]]
     return rows
 
 
-def counts_below(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[int, int]:
+def counts_below(conn: Connection, folders: Sequence[int], permissions: Permissions) -> dict[int, int]:
     """How many readable documents lie in each folder and below it; see ``told_below``."""
-    return {folder: n for folder, (n, _) in told_below(conn, folders, reach).items()}
+    return {folder: n for folder, (n, _) in told_below(conn, folders, permissions).items()}
 
 
-def told_below(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[int, tuple[int, datetime | None]]:
+def told_below(
+    conn: Connection, folders: Sequence[int], permissions: Permissions
+) -> dict[int, tuple[int, datetime | None]]:
     """How many readable documents lie in each folder and below it, and when that was last changed.
 
     A document in two places there counts once.
     """
-    rows = every(
+    rows = fetch_all(
         conn,
         """
         WITH wanted AS (SELECT c.ancestor, c.descendant FROM folder_closure c WHERE c.ancestor = ANY(%(f)s::bigint[])),
@@ -106,14 +108,14 @@ def told_below(conn: Connection, folders: Sequence[int], reach: Reach) -> dict[i
             SELECT ancestor, places, at FROM sums UNION ALL SELECT ancestor, -places, NULL FROM again
         ) t GROUP BY 1
         """,
-        {"f": list(folders), "r": reach.readable},
+        {"f": list(folders), "r": permissions.readable},
     )
     return {r["ancestor"]: (r["n"], r["at"]) for r in rows}
 
 
 def fold_counts(conn: Connection) -> int:
     """Fold the appended deltas into the counts; how many there were. The worker does this now and then."""
-    return run(
+    return execute(
         conn,
         """
         WITH taken AS (DELETE FROM folder_count_delta WHERE id IN (
@@ -126,22 +128,24 @@ def fold_counts(conn: Connection) -> int:
     )
 
 
-def names_in(conn: Connection, folder: int, reach: Reach, *, below: bool, limit: int = MAX_NAMES) -> list[Row]:
+def names_in(
+    conn: Connection, folder: int, permissions: Permissions, *, below: bool, limit: int = MAX_NAMES
+) -> list[Row]:
     """The kind and name of each document in a folder (or with all below), for telling how many names fit."""
     parents = (
         "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)" if below else "e.parent = %(f)s"
     )
-    return every(
+    return fetch_all(
         conn,
         f"""SELECT s.kind, e.name, s.issued FROM entry e JOIN search_row s ON s.document = e.document
         WHERE {parents} AND s.access_class = ANY(%(r)s::bigint[]) LIMIT %(limit)s""",
-        {"f": folder, "r": reach.readable, "limit": limit},
+        {"f": folder, "r": permissions.readable, "limit": limit},
     )
 
 
 def child_by_key(conn: Connection, parent: int, key: str) -> Row | None:
     """The folder called so (by entry key) in ``parent``; whether it may be read is the caller's to ask."""
-    return one(
+    return fetch_one(
         conn,
         "SELECT f.id, f.access_class, e.name FROM entry e JOIN folder f ON f.id = e.folder WHERE e.parent = %s AND e.key = %s",
         [parent, key],
@@ -150,7 +154,7 @@ def child_by_key(conn: Connection, parent: int, key: str) -> Row | None:
 
 def area_of(conn: Connection, folder: int) -> int | None:
     """The area that a folder lies in (itself where it is one); None for the root."""
-    row = one(
+    row = fetch_one(
         conn,
         """SELECT e.folder FROM folder_closure c JOIN entry e ON e.folder = c.ancestor
         WHERE c.descendant = %s AND e.parent = %s""",
@@ -161,7 +165,7 @@ def area_of(conn: Connection, folder: int) -> int | None:
 
 def areas(conn: Connection) -> list[Row]:
     """Every area: id, name, class; for the use cases, which ask who may."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT f.id, e.name, f.access_class FROM entry e JOIN folder f ON f.id = e.folder
         WHERE e.parent = %s ORDER BY e.key""",
@@ -171,7 +175,7 @@ def areas(conn: Connection) -> list[Row]:
 
 def children_at(conn: Connection, places: Sequence[tuple[int, str]]) -> dict[tuple[int, str], Row]:
     """What bears each of these entry keys in these folders: name, folder and its class (None for a document)."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT e.parent, e.key, e.name, e.folder, f.access_class FROM unnest(%s::bigint[], %s::text[]) AS w(parent, key)
         JOIN entry e ON e.parent = w.parent AND e.key = w.key LEFT JOIN folder f ON f.id = e.folder""",
@@ -182,17 +186,17 @@ def children_at(conn: Connection, places: Sequence[tuple[int, str]]) -> dict[tup
 
 def entries_of(conn: Connection, folders: Collection[int]) -> dict[int, int]:
     """The entry of each folder."""
-    rows = every(conn, "SELECT id, folder FROM entry WHERE folder = ANY(%s::bigint[])", [list(folders)])
+    rows = fetch_all(conn, "SELECT id, folder FROM entry WHERE folder = ANY(%s::bigint[])", [list(folders)])
     return {r["folder"]: r["id"] for r in rows}
 
 
-def newest_of_kind(conn: Connection, area: int, kind: str, reach: Reach, limit: int) -> list[Row]:
+def newest_of_kind(conn: Connection, area: int, kind: str, permissions: Permissions, limit: int) -> list[Row]:
     """The newest readable documents of a kind below a folder: document and name."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT e.document, e.name FROM folder_closure c JOIN entry e ON e.parent = c.descendant
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
         JOIN search_row s ON s.document = e.document AND s.kind = %(k)s AND s.access_class = ANY(%(r)s::bigint[])
         WHERE c.ancestor = %(a)s ORDER BY s.issued DESC NULLS LAST, e.id DESC LIMIT %(limit)s""",
-        {"a": area, "k": kind, "r": reach.readable, "limit": limit},
+        {"a": area, "k": kind, "r": permissions.readable, "limit": limit},
     )

@@ -5,9 +5,9 @@ from typing import Any, Literal
 
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.access import FILE, Reach
+from waka.store.postgres.access import FILE, Permissions
 from waka.store.postgres.arrivals import REACHED, WAITING
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 CHANNEL = "waka_jobs"
 #: The kind of job that reads a content: ``{"content": hex of its SHA-256}``.
@@ -15,7 +15,7 @@ READ = "read"
 #: Planning, running and undoing a long manifest: ``{"manifest": id, …}``.
 PLAN, RUN, UNDO = "plan manifest", "run manifest", "undo manifest"
 #: What derives from long manifests follows them.
-FOLD = "fold manifests"
+INDEX_NAMES = "fold manifests"
 #: Names of before it was kept which of them say nothing.
 JUDGE = "judge names"
 #: The facts of all that waits are found once more: the register, a plan or what was learnt has changed.
@@ -35,13 +35,13 @@ def enqueue(conn: Connection, kind: str, payload: dict[str, Any], *, person: int
     The house's own work is in no hurry and may take long: it never takes the place of what is quick.
     """
     if person != HOUSE:
-        run(conn, "INSERT INTO job_turn (person) VALUES (%s) ON CONFLICT DO NOTHING", [person])
-    row = one(
+        execute(conn, "INSERT INTO job_turn (person) VALUES (%s) ON CONFLICT DO NOTHING", [person])
+    row = fetch_one(
         conn,
         "INSERT INTO job (kind, payload, person, lane) VALUES (%s, %s, %s, %s) RETURNING id",
         [kind, Jsonb(payload), person, "slow" if person == HOUSE else "quick"],
     )
-    run(conn, f"SELECT pg_notify('{CHANNEL}', '')")
+    execute(conn, f"SELECT pg_notify('{CHANNEL}', '')")
     return int(row["id"]) if row else 0
 
 
@@ -55,14 +55,14 @@ def take(
 
     Then by turns: the next job (in one of ``lanes``) of the person whose work was taken up longest ago.
     """
-    job = one(
+    job = fetch_one(
         conn,
         f"""SELECT j.id, j.person FROM job j WHERE j.kind = ANY(%s) AND {_DUE}
         ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
         [list(LOOKED_AT)],
     )
     for row in [] if job is not None or only_looked_at else _turns(conn, lanes):
-        job = one(
+        job = fetch_one(
             conn,
             f"""SELECT j.id, j.person FROM job j WHERE j.person = %s AND {_DUE} AND j.lane = ANY(%s) AND j.kind <> ALL(%s)
             ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
@@ -72,8 +72,8 @@ def take(
             break
     if job is None:
         return None
-    run(conn, "UPDATE job_turn SET at = clock_timestamp() WHERE person = %s", [job["person"]])
-    return one(
+    execute(conn, "UPDATE job_turn SET at = clock_timestamp() WHERE person = %s", [job["person"]])
+    return fetch_one(
         conn,
         """UPDATE job SET state = 'running', attempts = attempts + 1, lease_until = now() + make_interval(secs => %s), worker = %s
         WHERE id = %s RETURNING *""",
@@ -83,7 +83,7 @@ def take(
 
 def _turns(conn: Connection, lanes: Sequence[Lane]) -> list[Row]:
     """Whose work waits in ``lanes``, who was served longest ago first."""
-    return every(
+    return fetch_all(
         conn,
         f"""SELECT t.person FROM job_turn t WHERE EXISTS (SELECT 1 FROM job j WHERE j.person = t.person AND {_DUE}
             AND j.state IN ('queued', 'running') AND j.lane = ANY(%s) AND j.kind <> ALL(%s))
@@ -94,22 +94,25 @@ def _turns(conn: Connection, lanes: Sequence[Lane]) -> list[Row]:
 
 def put_back(conn: Connection, job: int, *, lane: Lane | None = None) -> None:
     """Queue a job again that was taken and for no fault of its own not done (in ``lane`` from now on): the try does not count."""
-    run(
+    execute(
         conn,
         "UPDATE job SET state = 'queued', attempts = attempts - 1, lane = coalesce(%s, lane) WHERE id = %s AND state = 'running'",
         [lane, job],
     )
-    run(conn, f"SELECT pg_notify('{CHANNEL}', '')")
+    execute(conn, f"SELECT pg_notify('{CHANNEL}', '')")
 
 
 def is_waiting(conn: Connection, kind: str) -> bool:
     """Whether a job of the kind is queued or in hand."""
-    return one(conn, "SELECT 1 FROM job WHERE kind = %s AND state IN ('queued', 'running') LIMIT 1", [kind]) is not None
+    return (
+        fetch_one(conn, "SELECT 1 FROM job WHERE kind = %s AND state IN ('queued', 'running') LIMIT 1", [kind])
+        is not None
+    )
 
 
 def prolong(conn: Connection, job: int, lease_seconds: int) -> None:
     """The worker is still at it."""
-    run(
+    execute(
         conn,
         "UPDATE job SET lease_until = now() + make_interval(secs => %s) WHERE id = %s AND state = 'running'",
         [lease_seconds, job],
@@ -118,12 +121,12 @@ def prolong(conn: Connection, job: int, lease_seconds: int) -> None:
 
 def take_back(conn: Connection, worker: str) -> int:
     """Queue again what a worker of this name was doing when it died; how many. Call it before that worker starts."""
-    return run(conn, "UPDATE job SET state = 'queued' WHERE state = 'running' AND worker = %s", [worker])
+    return execute(conn, "UPDATE job SET state = 'queued' WHERE state = 'running' AND worker = %s", [worker])
 
 
 def say_alive(conn: Connection, worker: str, troubles: Sequence[Row]) -> None:
     """A worker is there; ``troubles``: its loops that broke off lately."""
-    run(
+    execute(
         conn,
         """INSERT INTO worker_state (name, troubles) VALUES (%s, %s)
         ON CONFLICT (name) DO UPDATE SET at = now(), troubles = excluded.troubles""",
@@ -133,19 +136,19 @@ def say_alive(conn: Connection, worker: str, troubles: Sequence[Row]) -> None:
 
 def workers(conn: Connection) -> list[Row]:
     """Every worker: its name, seconds since it last said that it is there, its troubles."""
-    return every(
+    return fetch_all(
         conn, "SELECT name, extract(epoch FROM now() - at)::float AS silent, troubles FROM worker_state ORDER BY name"
     )
 
 
 def finish(conn: Connection, job: int) -> None:
     """The job is done."""
-    run(conn, "UPDATE job SET state = 'done', problem = NULL WHERE id = %s", [job])
+    execute(conn, "UPDATE job SET state = 'done', problem = NULL WHERE id = %s", [job])
 
 
 def fail(conn: Connection, job: int, problem: str, retry_in_seconds: int | None) -> None:
     """The job failed; it is tried again after a while, or listed as failed."""
-    run(
+    execute(
         conn,
         """UPDATE job SET problem = %s, state = CASE WHEN %s::int IS NULL THEN 'failed' ELSE 'queued' END,
         run_at = now() + make_interval(secs => coalesce(%s, 0)) WHERE id = %s""",
@@ -155,28 +158,30 @@ def fail(conn: Connection, job: int, problem: str, retry_in_seconds: int | None)
 
 def waiting_count(conn: Connection) -> dict[str, int]:
     """How many jobs there are by state."""
-    return {r["state"]: r["n"] for r in every(conn, "SELECT state, count(*) AS n FROM job GROUP BY 1")}
+    return {r["state"]: r["n"] for r in fetch_all(conn, "SELECT state, count(*) AS n FROM job GROUP BY 1")}
 
 
-def failed_readings(conn: Connection, kind: str, reach: Reach) -> list[Row]:
+def failed_readings(conn: Connection, kind: str, permissions: Permissions) -> list[Row]:
     """Readings that failed, for good or so far, of arrivals that the person may see: job, document, name, area, problem."""
-    return every(
+    return fetch_all(
         conn,
         f"""SELECT j.id AS job, j.state, j.attempts, j.problem, j.run_at, a.document, a.original_name, a.source, e.name AS area_name
         FROM job j JOIN version v ON v.content = decode(j.payload ->> 'content', 'hex') JOIN arrival a ON a.document = v.document
         LEFT JOIN entry e ON e.folder = a.area
         WHERE j.kind = %(kind)s AND j.problem IS NOT NULL AND j.state IN ('failed', 'queued', 'running')
           AND a.state IN {WAITING} AND {REACHED} ORDER BY j.id DESC LIMIT 100""",
-        {"kind": kind, "file": reach.at_least(FILE)},
+        {"kind": kind, "file": permissions.at_least(FILE)},
     )
 
 
 def queue_again(conn: Connection, job: int) -> None:
     """A job that failed is tried again, as if for the first time."""
-    run(conn, "UPDATE job SET state = 'queued', attempts = 0, run_at = now() WHERE id = %s AND state = 'failed'", [job])
-    run(conn, f"SELECT pg_notify('{CHANNEL}', '')")
+    execute(
+        conn, "UPDATE job SET state = 'queued', attempts = 0, run_at = now() WHERE id = %s AND state = 'failed'", [job]
+    )
+    execute(conn, f"SELECT pg_notify('{CHANNEL}', '')")
 
 
 def forget_done(conn: Connection, days: int) -> int:
     """Forget jobs that were done some days ago."""
-    return run(conn, "DELETE FROM job WHERE state = 'done' AND made_at < now() - make_interval(days => %s)", [days])
+    return execute(conn, "DELETE FROM job WHERE state = 'done' AND made_at < now() - make_interval(days => %s)", [days])

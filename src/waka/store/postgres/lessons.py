@@ -1,19 +1,19 @@
 """What corrections taught, by party, kind and field."""
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 
 def lessons_for(conn: Connection, kind: str, parties: list[int]) -> list[Row]:
     """The lessons of a kind for any of some parties."""
-    return every(
+    return fetch_all(
         conn, "SELECT * FROM lesson WHERE kind = %s AND party = ANY(%s::bigint[]) ORDER BY id", [kind, parties]
     )
 
 
 def lessons_of(conn: Connection, parties: list[int]) -> list[Row]:
     """What was learnt of any of some parties, with who taught it, by kind and field."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT l.id, l.kind, l.field, l.label, l.right_times, l.wrong_times, l.at, p.name AS by_name FROM lesson l
         LEFT JOIN principal p ON p.id = l.by WHERE l.party = ANY(%s::bigint[]) ORDER BY l.kind, l.field""",
@@ -25,7 +25,7 @@ def keep_lesson(
     conn: Connection, party: int, kind: str, field: str, label: str, left: float, top: float, by: int | None
 ) -> None:
     """Learn where a field stands, in place of what was learnt before."""
-    run(
+    execute(
         conn,
         """INSERT INTO lesson (party, kind, field, label, "left", top, by) VALUES (%s, %s, %s, %s, %s, %s, %s)
         ON CONFLICT (party, kind, field) DO UPDATE SET label = excluded.label, "left" = excluded."left", top = excluded.top,
@@ -37,19 +37,19 @@ def keep_lesson(
 def count_lesson(conn: Connection, lesson: int, *, right: bool) -> None:
     """A lesson was right, or wrong, once more."""
     column = "right_times" if right else "wrong_times"
-    run(conn, f"UPDATE lesson SET {column} = {column} + 1 WHERE id = %s", [lesson])
+    execute(conn, f"UPDATE lesson SET {column} = {column} + 1 WHERE id = %s", [lesson])
 
 
-def lesson_row(conn: Connection, lesson: int, reach: Reach) -> Row | None:
+def lesson_row(conn: Connection, lesson: int, permissions: Permissions) -> Row | None:
     """A lesson of a party that one may know."""
-    return one(
+    return fetch_one(
         conn,
         """SELECT l.* FROM lesson l JOIN party p ON p.id = l.party LEFT JOIN folder f ON f.id = p.area
         WHERE l.id = %s AND (p.area IS NULL OR f.access_class = ANY(%s::bigint[]))""",
-        [lesson, reach.readable],
+        [lesson, permissions.readable],
     )
 
 
 def forget_lesson(conn: Connection, lesson: int) -> None:
     """Forget what was learnt."""
-    run(conn, "DELETE FROM lesson WHERE id = %s", [lesson])
+    execute(conn, "DELETE FROM lesson WHERE id = %s", [lesson])

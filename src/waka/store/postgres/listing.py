@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Literal
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every, one
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
 
 Sort = Literal["name", "issued", "size", "filed", "kind", "type", "party", "by", "amount"]
 Group = Literal["kind", "party", "person", "month", "year", "type"]
@@ -87,7 +87,7 @@ class Listed:
     by: Group | None = None
     value: str | None = None
 
-    def where(self, reach: Reach, *more: str) -> tuple[str, str, dict[str, object]]:
+    def where(self, permissions: Permissions, *more: str) -> tuple[str, str, dict[str, object]]:
         """Further joins (and ``more``, each once), the condition, its parameters."""
         parents = (
             "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)"
@@ -102,13 +102,13 @@ class Listed:
         return (
             " ".join(dict.fromkeys(joins)),
             condition,
-            {"f": self.folder, "r": reach.readable, "value": self.value, "known": list(self.parties)},
+            {"f": self.folder, "r": permissions.readable, "value": self.value, "known": list(self.parties)},
         )
 
 
 def lines(
     conn: Connection,
-    reach: Reach,
+    permissions: Permissions,
     listed: Listed,
     *,
     sort: Sort = "name",
@@ -126,11 +126,11 @@ def lines(
         raise ValueError(after[0])
     if after is not None and read is not None:
         read(after[0])
-    joins, condition, parameters = listed.where(reach, *_JOINS.get(sort, ()))
+    joins, condition, parameters = listed.where(permissions, *_JOINS.get(sort, ()))
     way = "<" if descending else ">"
     beyond = f"AND ({key}, e.id) {way} (%(key)s::{kind}, %(id)s)" if after is not None else ""
     order = "DESC" if descending else "ASC"
-    return every(
+    return fetch_all(
         conn,
         f"""
         WITH page AS (
@@ -150,12 +150,12 @@ def lines(
     )
 
 
-def groups(conn: Connection, reach: Reach, listed: Listed, by: Group) -> list[Row]:
+def groups(conn: Connection, permissions: Permissions, listed: Listed, by: Group) -> list[Row]:
     """The groups of the documents listed: value (None: none), count, bytes, the sums of amounts by currency; in order."""
     joins, condition, parameters = Listed(listed.folder, listed.below, listed.parties).where(
-        reach, *_GROUP_JOINS.get(by, ())
+        permissions, *_GROUP_JOINS.get(by, ())
     )
-    return every(
+    return fetch_all(
         conn,
         f"""
         WITH met AS (SELECT {_GROUPS[by]} AS value, e.document, e.size {_FROM} {joins}
@@ -171,19 +171,19 @@ def groups(conn: Connection, reach: Reach, listed: Listed, by: Group) -> list[Ro
     )
 
 
-def entries(conn: Connection, reach: Reach, listed: Listed, limit: int) -> list[Row]:
+def entries(conn: Connection, permissions: Permissions, listed: Listed, limit: int) -> list[Row]:
     """The entries listed, with names, in natural order; ``limit`` at most."""
-    joins, condition, parameters = listed.where(reach, _SEARCH)
-    return every(
+    joins, condition, parameters = listed.where(permissions, _SEARCH)
+    return fetch_all(
         conn,
         f"SELECT e.id, e.name, s.kind {_FROM} {joins} WHERE {condition} ORDER BY e.key, e.id LIMIT %(limit)s",
         {**parameters, "limit": limit},
     )
 
 
-def sums(conn: Connection, reach: Reach, chosen: Sequence[int]) -> Row:
+def sums(conn: Connection, permissions: Permissions, chosen: Sequence[int]) -> Row:
     """Chosen places added up: documents, bytes, amounts by currency, how many of each type; as far as they may be read."""
-    row = one(
+    row = fetch_one(
         conn,
         f"""
         WITH met AS (SELECT DISTINCT e.document, d.extension, e.size {_FROM} {_DOCUMENT}
@@ -196,7 +196,7 @@ def sums(conn: Connection, reach: Reach, chosen: Sequence[int]) -> Row:
                 FROM met JOIN fact a ON a.document = met.document AND a.field = 'amount' GROUP BY 1) x) AS amounts
         FROM met
         """,
-        {"e": list(chosen), "r": reach.readable},
+        {"e": list(chosen), "r": permissions.readable},
     )
     assert row is not None  # noqa: S101 - an aggregate gives a row
     return row

@@ -6,8 +6,8 @@ from typing import Any
 from psycopg.types.json import Jsonb
 
 from waka.core.changes.reasons import NAMES, PLACE, Reason
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 #: A line is seen by whoever may read a folder that it leaves or enters, or the document that it changes.
 _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
@@ -35,16 +35,16 @@ _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
 TRIED = "tried"
 
 
-def manifest_row(conn: Connection, manifest: int, reach: Reach) -> Row | None:
+def manifest_row(conn: Connection, manifest: int, permissions: Permissions) -> Row | None:
     """A manifest of one's own, or one that touched only what one may read; None else."""
-    return one(
+    return fetch_one(
         conn,
         f"""SELECT m.*, p.name AS by_name, q.name AS ran_by_name, u.id AS undone_by,
             CASE WHEN m.state IN ('queued', 'running', 'undoing') THEN f.phase END AS phase FROM manifest m LEFT JOIN run_phase f ON f.manifest = m.id
         LEFT JOIN principal p ON p.id = m.by LEFT JOIN principal q ON q.id = m.ran_by
         LEFT JOIN LATERAL (SELECT id FROM manifest u WHERE u.undo_of = m.id ORDER BY id DESC LIMIT 1) u ON true
         WHERE m.id = %(m)s AND (m.by = %(me)s OR {_SHARED})""",
-        {"m": manifest, "me": reach.person, "r": reach.readable},
+        {"m": manifest, "me": permissions.person, "r": permissions.readable},
     )
 
 
@@ -53,26 +53,26 @@ _RUNS = "(m.state NOT IN ('done', 'undone') OR m.lines > 300)"
 
 
 def manifest_list(
-    conn: Connection, reach: Reach, *, before: int | None, limit: int, mine: bool, runs: bool
+    conn: Connection, permissions: Permissions, *, before: int | None, limit: int, mine: bool, runs: bool
 ) -> list[Row]:
     """The manifests that one may see, the newest first; plans that were not run are their maker's alone.
 
     ``mine``: one's own only. ``runs``: only what is long, under way, planned or not wholly done.
     """
-    return every(
+    return fetch_all(
         conn,
         f"""SELECT m.id, m.title, m.state, m.lines, m.at, m.ran_at, m.ended_at, m.undo_of, m.problem, m.partial, m.progress,
             m.by, p.name AS by_name FROM manifest m LEFT JOIN principal p ON p.id = m.by
         WHERE (%(before)s::bigint IS NULL OR m.id < %(before)s) AND (m.by = %(me)s OR (NOT %(mine)s AND {_SHARED}))
           {"AND " + _RUNS if runs else ""}
         ORDER BY m.id DESC LIMIT %(limit)s""",
-        {"before": before, "me": reach.person, "r": reach.readable, "limit": limit, "mine": mine},
+        {"before": before, "me": permissions.person, "r": permissions.readable, "limit": limit, "mine": mine},
     )
 
 
 def counts(conn: Connection, manifest: int) -> dict[str, int]:
     """How many document lines there are in each state, and how many folders are made and removed."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""SELECT CASE WHEN l.kind IN ('make folder', 'remove folder') THEN l.kind ELSE {_STATE} END AS state, count(*) AS n
         FROM manifest_line l JOIN manifest m ON m.id = l.manifest
@@ -86,7 +86,7 @@ def counts(conn: Connection, manifest: int) -> dict[str, int]:
 
 def any_ready(conn: Connection, manifest: int) -> bool:
     """Whether any line of a plan that speaks of a document can be done."""
-    row = one(
+    row = fetch_one(
         conn,
         """SELECT 1 FROM manifest_line WHERE manifest = %s AND problem IS NULL
         AND kind NOT IN ('make folder', 'remove folder') LIMIT 1""",
@@ -95,9 +95,11 @@ def any_ready(conn: Connection, manifest: int) -> bool:
     return row is not None
 
 
-def line_rows(conn: Connection, manifest: int, reach: Reach, *, after: int, state: str | None, limit: int) -> list[Row]:
+def line_rows(
+    conn: Connection, manifest: int, permissions: Permissions, *, after: int, state: str | None, limit: int
+) -> list[Row]:
     """The lines after number ``after`` that one may see, with state and problem: those of documents, or ``folders``."""
-    return every(
+    return fetch_all(
         conn,
         f"""SELECT l.line, l.kind, l.document, l.folder, l.entry, l.from_parent, l.from_name, l.to_parent, l.to_name, l.data,
             coalesce(x.problem, l.problem) AS problem, {_STATE} AS state
@@ -107,13 +109,20 @@ def line_rows(conn: Connection, manifest: int, reach: Reach, *, after: int, stat
           AND (l.kind IN ('make folder', 'remove folder')) = (%(state)s::text IS NOT DISTINCT FROM 'folders')
           AND (%(state)s::text IS NULL OR %(state)s = 'folders' OR {_STATE} = %(state)s)
         ORDER BY l.line LIMIT %(limit)s""",
-        {"m": manifest, "after": after, "state": state, "limit": limit, "r": reach.readable, "me": reach.person},
+        {
+            "m": manifest,
+            "after": after,
+            "state": state,
+            "limit": limit,
+            "r": permissions.readable,
+            "me": permissions.person,
+        },
     )
 
 
 def folder_lines(conn: Connection, manifest: int, last: int) -> list[int]:
     """The lines that make or remove folders, up to ``last``, in their order."""
-    rows = every(
+    rows = fetch_all(
         conn,
         # that they place nothing is said for the index of such lines
         """SELECT line FROM manifest_line WHERE manifest = %s AND line <= %s AND kind IN ('make folder', 'remove folder')
@@ -125,7 +134,7 @@ def folder_lines(conn: Connection, manifest: int, last: int) -> list[int]:
 
 def made_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dict[int, tuple[int, str]]:
     """Folders that the manifest makes: the folder above and the name."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT folder, to_parent, to_name FROM manifest_line
         WHERE manifest = %s AND kind = 'make folder' AND folder = ANY(%s::bigint[])""",
@@ -136,7 +145,7 @@ def made_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dic
 
 def removed_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> dict[int, tuple[int, str]]:
     """Folders that the manifest removed and that are not there: the folder that was above and the name."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT folder, from_parent, from_name FROM manifest_line l WHERE manifest = %s AND kind = 'remove folder'
         AND folder = ANY(%s::bigint[]) AND NOT EXISTS (SELECT FROM folder f WHERE f.id = l.folder)""",
@@ -156,12 +165,12 @@ _BY_FOLDER = _FLOWS.format(what="NULL::text", joined="")
 _BY_TYPE = _FLOWS.format(what="d.extension", joined="JOIN document d ON d.id = l.document")
 
 
-def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]:
+def sums(conn: Connection, manifest: int, permissions: Permissions, limit: int) -> list[Row]:
     """For each folder that lines leave, enter or rename in: documents there now, leaving, arriving.
 
     ``renamed``, the same in each row: how many are renamed where they are, in all of these folders, also those beyond ``limit``.
     """
-    return every(
+    return fetch_all(
         conn,
         f"""{_BY_FOLDER}, flows AS (
             SELECT from_parent AS folder, n AS leaving, 0 AS arriving, 0 AS renamed FROM moved
@@ -172,13 +181,13 @@ def sums(conn: Connection, manifest: int, reach: Reach, limit: int) -> list[Row]
         FROM flows b LEFT JOIN folder f ON f.id = b.folder
         WHERE f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[])
         GROUP BY b.folder ORDER BY sum(b.leaving + b.arriving) DESC, b.folder LIMIT %(limit)s""",
-        {"m": manifest, "r": reach.readable, "limit": limit},
+        {"m": manifest, "r": permissions.readable, "limit": limit},
     )
 
 
-def sums_by_type(conn: Connection, manifest: int, reach: Reach) -> list[Row]:
+def sums_by_type(conn: Connection, manifest: int, permissions: Permissions) -> list[Row]:
     """For each type, in all folders together that documents come to: those there now, leaving, arriving."""
-    return every(
+    return fetch_all(
         conn,
         f"""{_BY_TYPE}, target AS (
             SELECT DISTINCT t.to_parent AS folder FROM moved t LEFT JOIN folder f ON f.id = t.to_parent
@@ -190,7 +199,7 @@ def sums_by_type(conn: Connection, manifest: int, reach: Reach) -> list[Row]:
                 JOIN document d ON d.id = e.document GROUP BY 1)
         SELECT what AS type, sum(now)::bigint AS now, sum(leaving)::bigint AS leaving, sum(arriving)::bigint AS arriving
         FROM flows GROUP BY 1 ORDER BY 4 DESC, 2 DESC, 1""",
-        {"m": manifest, "r": reach.readable},
+        {"m": manifest, "r": permissions.readable},
     )
 
 
@@ -199,9 +208,9 @@ _IN_GENERAL = f"""CASE problem ->> 'code' WHEN 'misfit' THEN regexp_replace(prob
     ELSE regexp_replace(problem ->> 'why', '{NAMES[0]}', '{NAMES[1]}', 'g') END"""
 
 
-def reasons(conn: Connection, manifest: int, reach: Reach) -> list[Reason]:
+def reasons(conn: Connection, manifest: int, permissions: Permissions) -> list[Reason]:
     """Why lines that one may see are blocked or failed, as ``core.changes.reasons.by_reason`` tells it."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""WITH told AS (
             SELECT {_STATE} AS state, coalesce(x.problem, l.problem) AS problem FROM manifest_line l JOIN manifest m ON m.id = l.manifest
@@ -209,7 +218,7 @@ def reasons(conn: Connection, manifest: int, reach: Reach) -> list[Reason]:
             WHERE l.manifest = %(m)s AND (l.problem IS NOT NULL OR x.problem IS NOT NULL) AND {_SEEN})
         SELECT state, CASE count(*) WHEN 1 THEN min(problem ->> 'why') ELSE {_IN_GENERAL} END AS why, count(*) AS lines, problem -> 'gap' AS gap
         FROM told WHERE state IN ('blocked', 'failed') GROUP BY state, {_IN_GENERAL}, problem -> 'gap' ORDER BY 3 DESC, 1, 2""",
-        {"m": manifest, "r": reach.readable, "me": reach.person},
+        {"m": manifest, "r": permissions.readable, "me": permissions.person},
     )
     return [
         Reason(r["state"], r["why"], r["lines"], (r["gap"]["area"], r["gap"]["kind"]) if r["gap"] else None)
@@ -219,7 +228,7 @@ def reasons(conn: Connection, manifest: int, reach: Reach) -> list[Reason]:
 
 def clear_lines(conn: Connection, manifest: int) -> None:
     """Take all lines out of a plan that has not run, to write them anew."""
-    run(conn, "DELETE FROM manifest_line WHERE manifest = %s", [manifest])
+    execute(conn, "DELETE FROM manifest_line WHERE manifest = %s", [manifest])
 
 
 def set_plan(
@@ -232,7 +241,7 @@ def set_plan(
     told: str | None = None,
 ) -> None:
     """Keep what a plan was made from, how many lines it has now and how many bytes their documents; ``told``: what to say of it."""
-    run(
+    execute(
         conn,
         "UPDATE manifest SET origin = %s, lines = %s, bytes = %s, state = 'checked', problem = %s WHERE id = %s",
         [Jsonb(dict(origin)), lines, size, told, manifest],
@@ -241,12 +250,12 @@ def set_plan(
 
 def set_told(conn: Connection, manifest: int, state: str, problem: str | None) -> None:
     """The state of a manifest, and what is to be said of it; when it ran stays."""
-    run(conn, "UPDATE manifest SET state = %s, problem = %s WHERE id = %s", [state, problem, manifest])
+    execute(conn, "UPDATE manifest SET state = %s, problem = %s WHERE id = %s", [state, problem, manifest])
 
 
 def begin_run(conn: Connection, manifest: int, by: int, state: str, *, partial: bool) -> None:
     """The manifest is queued or runs, asked for by ``by``."""
-    run(
+    execute(
         conn,
         "UPDATE manifest SET state = %s, partial = %s, ran_by = %s, ran_at = now(), problem = NULL WHERE id = %s",
         [state, partial, by, manifest],
@@ -255,7 +264,7 @@ def begin_run(conn: Connection, manifest: int, by: int, state: str, *, partial: 
 
 def end_run(conn: Connection, manifest: int, state: str, problem: str | None) -> None:
     """A run that did not do everything has ended."""
-    run(
+    execute(
         conn,
         "UPDATE manifest SET state = %s, problem = %s, ended_at = clock_timestamp() WHERE id = %s",
         [state, problem, manifest],
@@ -264,7 +273,7 @@ def end_run(conn: Connection, manifest: int, state: str, problem: str | None) ->
 
 def set_progress(conn: Connection, manifest: int, progress: int) -> None:
     """The lines up to ``progress`` were gone through; with them the bytes of their documents."""
-    run(
+    execute(
         conn,
         """UPDATE manifest m SET progress = %(p)s, progress_bytes = progress_bytes + (
             SELECT coalesce(sum(c.size), 0) FROM manifest_line l JOIN document d ON d.id = l.document
@@ -278,7 +287,7 @@ def set_phase(conn: Connection, manifest: int, phase: str) -> None:
     """What the run of a manifest as a whole is at now, in words. A table of its own: the run holds the manifest's row."""
     # it does not outlive a crash, and so does not wait for the disk
     conn.execute("SET LOCAL synchronous_commit = off")
-    run(
+    execute(
         conn,
         """INSERT INTO run_phase (manifest, phase) VALUES (%s, %s)
         ON CONFLICT (manifest) DO UPDATE SET phase = excluded.phase, at = now()""",
@@ -288,30 +297,30 @@ def set_phase(conn: Connection, manifest: int, phase: str) -> None:
 
 def ask_stop(conn: Connection, manifest: int) -> None:
     """Ask the run of a manifest to stop. A table of its own: the run may hold the manifest's row."""
-    run(conn, "INSERT INTO stop_asked VALUES (%s) ON CONFLICT DO NOTHING", [manifest])
+    execute(conn, "INSERT INTO stop_asked VALUES (%s) ON CONFLICT DO NOTHING", [manifest])
 
 
 def stop_asked(conn: Connection, manifest: int) -> bool:
     """Whether somebody asked the run to stop."""
-    return one(conn, "SELECT 1 AS yes FROM stop_asked WHERE manifest = %s", [manifest]) is not None
+    return fetch_one(conn, "SELECT 1 AS yes FROM stop_asked WHERE manifest = %s", [manifest]) is not None
 
 
 def forget_stop(conn: Connection, manifest: int) -> None:
     """The run has stopped, or starts anew."""
-    run(conn, "DELETE FROM stop_asked WHERE manifest = %s", [manifest])
+    execute(conn, "DELETE FROM stop_asked WHERE manifest = %s", [manifest])
 
 
 def worked_on(
-    conn: Connection, reach: Reach, before: int | None, most: int, of_each: int
+    conn: Connection, permissions: Permissions, before: int | None, most: int, of_each: int
 ) -> tuple[list[Row], int | None]:
     """Documents of the person's last manifests (before one, where given), each with the last of them; and where to go on."""
-    ran = every(
+    ran = fetch_all(
         conn,
         """SELECT id, title, ran_at FROM manifest WHERE by = %(me)s AND ran_at IS NOT NULL AND state IN ('done', 'partly done')
         AND undo_of IS NULL AND (%(b)s::bigint IS NULL OR id < %(b)s) ORDER BY id DESC LIMIT %(most)s""",
-        {"me": reach.person, "b": before, "most": most},
+        {"me": permissions.person, "b": before, "most": most},
     )
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT DISTINCT ON (l.document) l.document, m.id AS manifest, m.title, m.ran_at AS at, e.name, e.parent
         FROM manifest m CROSS JOIN LATERAL (
@@ -320,6 +329,6 @@ def worked_on(
         JOIN LATERAL (SELECT x.name, x.parent FROM document_place x JOIN folder f ON f.id = x.parent
             AND f.access_class = ANY(%(r)s::bigint[]) WHERE x.document = l.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
         WHERE m.id = ANY(%(ran)s::bigint[]) ORDER BY l.document, m.id DESC""",
-        {"ran": [r["id"] for r in ran], "each": of_each, "r": reach.readable},
+        {"ran": [r["id"] for r in ran], "each": of_each, "r": permissions.readable},
     )
     return sorted(rows, key=lambda r: -int(r["manifest"])), ran[-1]["id"] if len(ran) == most else None

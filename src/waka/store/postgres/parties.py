@@ -6,23 +6,23 @@ from typing import Any
 from psycopg.types.json import Jsonb
 
 from waka.core.register.card import Card
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 _COLUMNS = "y.id, y.area, y.name, y.short, y.code, y.aliases, y.numbers, y.revision"
 
 
-def parties(conn: Connection, reach: Reach, *, removed: bool = False) -> list[Row]:
+def parties(conn: Connection, permissions: Permissions, *, removed: bool = False) -> list[Row]:
     """The register entries that the person may know: common ones, and those of areas they may read; by name.
 
     ``ids``: the entry's own number first, then those of the entries that were merged into it. ``removed``: also those
     that were taken out, which documents may still be of.
     """
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""SELECT {_COLUMNS}, y.merged_into, y.removed, y.area IS NULL OR f.access_class = ANY(%s::bigint[]) AS known
         FROM party y LEFT JOIN folder f ON f.id = y.area WHERE %s OR NOT y.removed ORDER BY y.removed, lower(y.name), y.id""",
-        [reach.readable, removed],
+        [permissions.readable, removed],
     )
     into = {r["id"]: r["merged_into"] for r in rows if r["merged_into"] is not None}
     shown = {r["id"]: {**r, "ids": [r["id"]]} for r in rows if r["known"] and r["merged_into"] is None}
@@ -37,7 +37,7 @@ def parties(conn: Connection, reach: Reach, *, removed: bool = False) -> list[Ro
 
 def register_for_reading(conn: Connection, area: int | None) -> list[Row]:
     """The register entries that finders may use for an arrival in ``area`` (None: only the common ones)."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT id, name, short, code, aliases, numbers FROM party
         WHERE (area IS NULL OR area = %s) AND NOT removed AND merged_into IS NULL ORDER BY id""",
@@ -52,12 +52,12 @@ def card_of(row: Row) -> Card:
 
 def lock_register(conn: Connection) -> None:
     """Nobody else writes in the register until the transaction ends: entries are checked against each other."""
-    run(conn, "SELECT pg_advisory_xact_lock(hashtext('waka party register'))")
+    execute(conn, "SELECT pg_advisory_xact_lock(hashtext('waka party register'))")
 
 
 def add_party(conn: Connection, card: Card, by: int | None, what: str = "entered") -> int:
     """A new register entry; its id."""
-    row = one(
+    row = fetch_one(
         conn,
         "INSERT INTO party (area, name, short, code, aliases, numbers) VALUES (%s, %s, %s, %s, %s, %s) RETURNING id",
         [card.area, card.name, card.short, card.code, list(card.aliases), list(card.numbers)],
@@ -78,7 +78,7 @@ def change_party(
     removed: bool = False,
 ) -> int:
     """The entry as ``card`` has it, merged ``into`` another or ``removed``; the number of the new revision."""
-    row = one(
+    row = fetch_one(
         conn,
         """UPDATE party SET area = %s, name = %s, short = %s, code = %s, aliases = %s, numbers = %s, merged_into = %s,
             removed = %s, revision = revision + 1 WHERE id = %s RETURNING revision""",
@@ -93,7 +93,7 @@ def _keep_revision(
     conn: Connection, party: int, revision: int, card: Card, into: int | None, what: str, by: int | None
 ) -> None:
     told: dict[str, Any] = {**asdict(card), "merged_into": into}
-    run(
+    execute(
         conn,
         "INSERT INTO party_revision (party, revision, card, what, by) VALUES (%s, %s, %s, %s, %s)",
         [party, revision, Jsonb(told), what, by],
@@ -102,7 +102,7 @@ def _keep_revision(
 
 def revisions(conn: Connection, party: int, limit: int = 50) -> list[Row]:
     """The revisions of an entry, the newest first: number, when, by whom, what was done, the entry then."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT r.revision, r.at, r.what, r.card, p.name AS by_name FROM party_revision r
         LEFT JOIN principal p ON p.id = r.by WHERE r.party = %s ORDER BY r.revision DESC LIMIT %s""",
@@ -112,7 +112,7 @@ def revisions(conn: Connection, party: int, limit: int = 50) -> list[Row]:
 
 def merged_into(conn: Connection, party: int) -> list[Row]:
     """The entries that were merged into this one directly: id, name, when and by whom."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT y.id, y.area, y.name, y.revision, r.at, p.name AS by_name FROM party y
         JOIN party_revision r ON r.party = y.id AND r.revision = y.revision LEFT JOIN principal p ON p.id = r.by
@@ -121,12 +121,12 @@ def merged_into(conn: Connection, party: int) -> list[Row]:
     )
 
 
-def documents_by_party(conn: Connection, reach: Reach) -> dict[int, int]:
+def documents_by_party(conn: Connection, permissions: Permissions) -> dict[int, int]:
     """How many documents that the person may read each party has."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT party, count(*) AS n FROM search_row
         WHERE party IS NOT NULL AND access_class = ANY(%s::bigint[]) GROUP BY 1""",
-        [reach.readable],
+        [permissions.readable],
     )
     return {r["party"]: r["n"] for r in rows}

@@ -2,7 +2,7 @@
 
 import psycopg
 
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 
 class LoginTaken(Exception):
@@ -11,10 +11,10 @@ class LoginTaken(Exception):
 
 def add_person(conn: Connection, login: str, name: str, password_hash: str, administrator: bool) -> int:
     """A new person. Raises LoginTaken."""
-    row = one(conn, "INSERT INTO principal (kind, name) VALUES ('person', %s) RETURNING id", [name])
+    row = fetch_one(conn, "INSERT INTO principal (kind, name) VALUES ('person', %s) RETURNING id", [name])
     assert row is not None  # noqa: S101 - INSERT … RETURNING gives a row
     try:
-        run(conn, "INSERT INTO person (id, login, password_hash, administrator) VALUES (%s, %s, %s, %s)",
+        execute(conn, "INSERT INTO person (id, login, password_hash, administrator) VALUES (%s, %s, %s, %s)",
             [row["id"], login, password_hash, administrator])  # fmt: skip
     except psycopg.errors.UniqueViolation as taken:
         raise LoginTaken(login) from taken
@@ -23,7 +23,7 @@ def add_person(conn: Connection, login: str, name: str, password_hash: str, admi
 
 def person_by_login(conn: Connection, login: str) -> Row | None:
     """A person by login (lower case)."""
-    return one(
+    return fetch_one(
         conn,
         "SELECT p.*, q.name FROM person p JOIN principal q ON q.id = p.id WHERE login = %s",
         [login],
@@ -32,7 +32,7 @@ def person_by_login(conn: Connection, login: str) -> Row | None:
 
 def list_people(conn: Connection) -> list[Row]:
     """Everybody, by login."""
-    return every(
+    return fetch_all(
         conn,
         "SELECT p.id, p.login, q.name, p.administrator, p.active FROM person p JOIN principal q ON q.id = p.id ORDER BY login",
     )
@@ -40,6 +40,6 @@ def list_people(conn: Connection) -> list[Row]:
 
 def set_password(conn: Connection, person: int, password_hash: str) -> None:
     """A new password; every session of the person ends."""
-    run(conn, "UPDATE person SET password_hash = %s WHERE id = %s", [password_hash, person])
-    run(conn, "DELETE FROM login_session WHERE person = %s", [person])
-    run(conn, "DELETE FROM known_browser WHERE person = %s", [person])
+    execute(conn, "UPDATE person SET password_hash = %s WHERE id = %s", [password_hash, person])
+    execute(conn, "DELETE FROM login_session WHERE person = %s", [person])
+    execute(conn, "DELETE FROM known_browser WHERE person = %s", [person])

@@ -6,8 +6,8 @@ from typing import Any, NamedTuple
 from psycopg.rows import tuple_row
 
 from waka.core.changes.settle import Where
-from waka.store.postgres.access import ROOT, Reach
-from waka.store.postgres.database import Connection, every, joining, one
+from waka.store.postgres.access import ROOT, Permissions
+from waka.store.postgres.database import Connection, fetch_all, fetch_one, force_join
 
 
 class Source(NamedTuple):
@@ -28,7 +28,7 @@ _ORDERS = {"name": "", "issued": "e.issued NULLS LAST, ", "filed": "d.filed_at N
 
 
 def sources(
-    conn: Connection, reach: Reach, *, folder: int | None, below: bool, entries: Sequence[int], limit: int,
+    conn: Connection, permissions: Permissions, *, folder: int | None, below: bool, entries: Sequence[int], limit: int,
     documents: Sequence[int] | None = None, order: str = "name",
 ) -> list[Source]:  # fmt: skip
     """The readable places in a folder (``below``: and under it), of ``documents``, or ``entries``; in an order of _ORDERS."""
@@ -51,18 +51,18 @@ def sources(
         # documents are looked up for those that come first alone
         chosen, count = f"{chosen} {by} LIMIT %(limit)s", 0
     cursor = conn.cursor(row_factory=lambda _: Source._make)
-    with joining(conn, "document", count):
+    with force_join(conn, "document", count):
         cursor.execute(
             f"""SELECT e.id, e.document, e.parent, e.name, e.key, d.extension, e.access_class, coalesce(e.size, 0)
             FROM ({chosen}) e JOIN document d ON d.id = e.document {by} LIMIT %(limit)s""".encode(),
-            {"f": folder, "e": list(entries), "d": list(documents or ()), "r": reach.readable, "limit": limit},
+            {"f": folder, "e": list(entries), "d": list(documents or ()), "r": permissions.readable, "limit": limit},
         )
         return cursor.fetchall()
 
 
 def _lying(conn: Connection, folder: int | None, *, below: bool) -> int:
     """About how many documents lie in a folder (``below``: and under it), whoever may read them; 0 for none."""
-    row = one(
+    row = fetch_one(
         conn,
         f"""SELECT coalesce(sum(n.places), 0) AS n FROM folder_closure c JOIN (
             SELECT folder, places FROM folder_count UNION ALL SELECT folder, places FROM folder_count_delta) n ON n.folder = c.descendant
@@ -87,7 +87,7 @@ def facts_of(conn: Connection, documents: Sequence[int], fields: Sequence[str]) 
 
 def chains(conn: Connection, folders: Sequence[int]) -> dict[int, list[tuple[int, str]]]:
     """For each folder the way to it from its area (included): ids and names."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT c.descendant, c.ancestor, e.name FROM folder_closure c JOIN entry e ON e.folder = c.ancestor
         WHERE c.descendant = ANY(%s::bigint[]) AND c.ancestor <> %s ORDER BY c.descendant, c.depth DESC""",
@@ -120,20 +120,20 @@ class Holder(NamedTuple):
     access_class: int
 
 
-def holders_seen(conn: Connection, entries: Sequence[int], reach: Reach) -> dict[int, Holder]:
+def holders_seen(conn: Connection, entries: Sequence[int], permissions: Permissions) -> dict[int, Holder]:
     """Those of ``entries`` that are in folders that may be read."""
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
         b"""SELECT e.id, e.name, e.document, d.head, f.access_class FROM entry e JOIN folder f ON f.id = e.parent
         LEFT JOIN document d ON d.id = e.document WHERE e.id = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])""",
-        [list(entries), reach.readable],
+        [list(entries), permissions.readable],
     )
     return {row[0]: Holder._make(row[1:]) for row in cursor}
 
 
 def in_several_places(conn: Connection, documents: Sequence[int]) -> set[int]:
     """Those of ``documents`` that have more than one place."""
-    rows = every(
+    rows = fetch_all(
         conn,
         "SELECT document FROM document_place WHERE document = ANY(%s::bigint[]) GROUP BY 1 HAVING count(*) > 1",
         [list(documents)],
@@ -143,7 +143,7 @@ def in_several_places(conn: Connection, documents: Sequence[int]) -> set[int]:
 
 def entries_in(conn: Connection, folders: Sequence[int]) -> dict[int, int]:
     """How many entries of any sort each folder holds."""
-    rows = every(
+    rows = fetch_all(
         conn, "SELECT parent, count(*) AS n FROM entry WHERE parent = ANY(%s::bigint[]) GROUP BY 1", [list(folders)]
     )
     return {r["parent"]: r["n"] for r in rows}

@@ -4,7 +4,7 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 
 def plan_of(conn: Connection, area: int) -> dict[str, dict[str, Any]]:
@@ -12,13 +12,13 @@ def plan_of(conn: Connection, area: int) -> dict[str, dict[str, Any]]:
 
     Under ``dates``, where it says so: ``month_first``.
     """
-    row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s ORDER BY revision DESC LIMIT 1", [area])
+    row = fetch_one(conn, "SELECT plan FROM plan_revision WHERE area = %s ORDER BY revision DESC LIMIT 1", [area])
     return dict(row["plan"]) if row else {}
 
 
 def add_plan_revision(conn: Connection, area: int, plan: dict[str, Any], by: int | None) -> None:
     """A new revision of an area's filing plan."""
-    run(
+    execute(
         conn,
         """INSERT INTO plan_revision (area, revision, plan, by)
         SELECT %(a)s, coalesce(max(revision), 0) + 1, %(p)s, %(by)s FROM plan_revision WHERE area = %(a)s""",
@@ -28,7 +28,7 @@ def add_plan_revision(conn: Connection, area: int, plan: dict[str, Any], by: int
 
 def plan_revisions(conn: Connection, area: int, limit: int = 50) -> list[Row]:
     """The revisions of an area's plan, the newest first: number, when, by whom, the plan."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT r.revision, r.at, r.plan, p.name AS by_name FROM plan_revision r LEFT JOIN principal p ON p.id = r.by
         WHERE r.area = %s ORDER BY r.revision DESC LIMIT %s""",
@@ -38,7 +38,7 @@ def plan_revisions(conn: Connection, area: int, limit: int = 50) -> list[Row]:
 
 def month_first(conn: Connection, area: int | None) -> bool:
     """Whether dates that read two ways are taken as month before day: as the area's plan has it; for none, as all plans have it."""
-    row = one(
+    row = fetch_one(
         conn,
         """SELECT coalesce(bool_and(coalesce((plan -> 'dates' ->> 'month_first')::bool, false)), false) AS so FROM (
             SELECT DISTINCT ON (area) plan FROM plan_revision WHERE %(a)s::bigint IS NULL OR area = %(a)s
@@ -50,12 +50,12 @@ def month_first(conn: Connection, area: int | None) -> bool:
 
 def plan_at(conn: Connection, area: int, revision: int) -> dict[str, Any] | None:
     """The plan as one revision has it."""
-    row = one(conn, "SELECT plan FROM plan_revision WHERE area = %s AND revision = %s", [area, revision])
+    row = fetch_one(conn, "SELECT plan FROM plan_revision WHERE area = %s AND revision = %s", [area, revision])
     return dict(row["plan"]) if row else None
 
 
 def lock_plan(conn: Connection, area: int) -> Row | None:
     """The newest revision of an area's plan; nobody else changes the plan until the transaction ends."""
-    run(conn, "SELECT 1 FROM folder WHERE id = %s FOR NO KEY UPDATE", [area])
+    execute(conn, "SELECT 1 FROM folder WHERE id = %s FOR NO KEY UPDATE", [area])
     rows = plan_revisions(conn, area, 1)
     return rows[0] if rows else None

@@ -1,13 +1,13 @@
 """One cheap query that tells whether anything may have changed for a person."""
 
-from waka.store.postgres.access import FILE, Reach
+from waka.store.postgres.access import FILE, Permissions
 from waka.store.postgres.arrivals import REACHED, WAITING
-from waka.store.postgres.database import Connection, Row, one
+from waka.store.postgres.database import Connection, Row, fetch_one
 
 
-def beat(conn: Connection, reach: Reach) -> Row:
+def beat(conn: Connection, permissions: Permissions) -> Row:
     """``stamp`` changes with every manifest that touched something readable and with the arrivals one may see; ``arrivals`` counts those."""
-    row = one(
+    row = fetch_one(
         conn,
         f"""
         SELECT count(*) AS arrivals,
@@ -16,6 +16,6 @@ def beat(conn: Connection, reach: Reach) -> Row:
                    || coalesce(sum(hashtext(a.document || a.state || a.times_found || coalesce(a.claimed_by, 0))::bigint), 0)) AS stamp
         FROM arrival a WHERE a.state IN {WAITING} AND {REACHED}
         """,
-        {"file": reach.at_least(FILE), "r": reach.readable},
+        {"file": permissions.at_least(FILE), "r": permissions.readable},
     )
     return row or {"arrivals": 0, "stamp": ""}

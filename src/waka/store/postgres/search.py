@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, fetch_all
 
 _SCAN_CAP = 20_000
 #: So few documents of one term are asked whether they meet the others, whatever these would give.
@@ -83,9 +83,9 @@ _NAMED = {
 }
 
 
-def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str, dict[str, object]]:
+def _meeting(permissions: Permissions, terms: Sequence[Term], filters: Filters) -> tuple[str, dict[str, object]]:
     """The condition on ``search_row s`` for readable documents that meet everything, and its parameters."""
-    parameters: dict[str, object] = {"r": reach.readable}
+    parameters: dict[str, object] = {"r": permissions.readable}
     parts = []
     for n, term in enumerate(terms):
         parts.append(f"SELECT document FROM ({_term_sql(n)}) t{n}")
@@ -124,16 +124,16 @@ def _meeting(reach: Reach, terms: Sequence[Term], filters: Filters) -> tuple[str
     return " AND ".join(where), parameters
 
 
-def below(conn: Connection, reach: Reach, folder: int) -> Below:
+def below(conn: Connection, permissions: Permissions, folder: int) -> Below:
     """What one may read below a folder, itself among it."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT f.id FROM folder_closure c JOIN folder f ON f.id = c.descendant AND f.access_class = ANY(%s::bigint[])
         WHERE c.ancestor = %s""",
-        [reach.readable, folder],
+        [permissions.readable, folder],
     )
     folders = [r["id"] for r in rows]
-    few = every(
+    few = fetch_all(
         conn,
         "SELECT document FROM entry WHERE parent = ANY(%s::bigint[]) AND document IS NOT NULL LIMIT %s",
         [folders, _BELOW + 1],
@@ -141,10 +141,12 @@ def below(conn: Connection, reach: Reach, folder: int) -> Below:
     return Below(folders, None if len(few) > _BELOW else list({r["document"] for r in few}))
 
 
-def meeting(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, limit: int) -> list[int]:
+def meeting(
+    conn: Connection, permissions: Permissions, terms: Sequence[Term], filters: Filters, limit: int
+) -> list[int]:
     """The readable documents that meet every term and filter, in no order; ``limit`` at most."""
-    where, parameters = _meeting(reach, terms, filters)
-    rows = every(
+    where, parameters = _meeting(permissions, terms, filters)
+    rows = fetch_all(
         conn, f"SELECT s.document FROM search_row s WHERE {where} LIMIT %(limit)s", {**parameters, "limit": limit}
     )
     return [r["document"] for r in rows]
@@ -167,7 +169,7 @@ def _term_holds(number: int) -> str:
 
 
 def _way(
-    conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, limit: int
+    conn: Connection, permissions: Permissions, terms: Sequence[Term], filters: Filters, limit: int
 ) -> tuple[str, dict[str, object], bool]:
     """The condition on ``s`` that costs least, its parameters, and whether very many meet it, so that not all are to be counted.
 
@@ -175,10 +177,10 @@ def _way(
     that are likely rare first, until one is. Terms that very many meet are asked of the newest documents, one after
     another, until there are enough; where the newest do not give enough of several such terms, their sets are intersected.
     """
-    met, parameters = _meeting(reach, terms, filters)
+    met, parameters = _meeting(permissions, terms, filters)
     if not terms:
         return met, parameters, False
-    bare, _ = _meeting(reach, (), filters)
+    bare, _ = _meeting(permissions, (), filters)
     all_hold = "".join(f" AND {_term_holds(n)}" for n in range(len(terms)))
     if filters.below and filters.below.documents is not None:
         return f"{bare}{all_hold}", parameters, False
@@ -188,7 +190,7 @@ def _way(
     leads: list[int] | None = None
     leader = order[0]
     for n in order:
-        rows = every(
+        rows = fetch_all(
             conn,
             f"SELECT document FROM ({_term_sql(n, all_of_them=True)}) t LIMIT %(cap)s",
             {**parameters, "cap": 2 * _SCAN_CAP + 1},
@@ -208,7 +210,7 @@ def _way(
 
 def _many_of_the_newest(conn: Connection, bare: str, all_hold: str, parameters: dict[str, object], limit: int) -> bool:
     """Whether the newest documents alone give more than ``limit``, of words that are all common."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""SELECT 1 FROM (SELECT * FROM search_row s WHERE {bare} ORDER BY s.issued DESC NULLS LAST, s.document DESC LIMIT {_NEWEST}) s
         WHERE true{all_hold} LIMIT %(more)s""",
@@ -217,17 +219,19 @@ def _many_of_the_newest(conn: Connection, bare: str, all_hold: str, parameters: 
     return len(rows) > limit
 
 
-def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters, *, limit: int) -> list[Row]:
+def find(
+    conn: Connection, permissions: Permissions, terms: Sequence[Term], filters: Filters, *, limit: int
+) -> list[Row]:
     """Readable documents that meet every term and filter, the newest issued first, those that share names by these; ``limit`` at most.
 
     ``total`` counts all; where ``capped``, there are so many at least.
     """
     conn.execute("SET LOCAL work_mem = '32MB'")  # the sets that common words give are hashed in memory
-    where, parameters, common = _way(conn, reach, terms, filters, limit)
+    where, parameters, common = _way(conn, permissions, terms, filters, limit)
     named, by = "", ""
     if filters.names == "shared":
         named, by = ", (SELECT min(k.name_key) FROM entry_words k WHERE k.entry = s.document) AS named", "named, "
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""
         WITH met AS MATERIALIZED (
@@ -248,20 +252,20 @@ def find(conn: Connection, reach: Reach, terms: Sequence[Term], filters: Filters
     return [{**row, "capped": row["total"] >= most} for row in rows]
 
 
-def bearers(conn: Connection, reach: Reach, name_keys: Sequence[str]) -> dict[str, int]:
+def bearers(conn: Connection, permissions: Permissions, name_keys: Sequence[str]) -> dict[str, int]:
     """How many readable documents have each of some names, by their keys (core.names.portable.name_key)."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT w.name_key, count(DISTINCT w.document) AS n FROM entry_words w JOIN entry e ON e.id = w.entry
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%s::bigint[]) WHERE w.name_key = ANY(%s::text[]) GROUP BY 1""",
-        [reach.readable, list(name_keys)],
+        [permissions.readable, list(name_keys)],
     )
     return {r["name_key"]: r["n"] for r in rows}
 
 
 def snippets(conn: Connection, contents: Sequence[bytes], tsquery: str) -> dict[bytes, str]:
     """For each content that meets ``tsquery`` (any of its words), a stretch of its text with the met words in ⟦ ⟧."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT content, ts_headline('simple', body, q, 'StartSel=⟦, StopSel=⟧, MaxFragments=1, MaxWords=14, MinWords=6') AS text
         FROM content_text, to_tsquery('simple', %s) q WHERE content = ANY(%s::bytea[]) AND words @@ q""",

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 #: A session that no person used for so long has ended.
 IDLE_HOURS = 8
@@ -14,7 +14,7 @@ _SEEN_SECONDS = 60
 
 def open_session(conn: Connection, token_hash: bytes, person: int, csrf: str, hours: int) -> int:
     """A new session; its id."""
-    row = one(
+    row = fetch_one(
         conn,
         "INSERT INTO login_session (token_hash, person, csrf, ends_at) VALUES (%s, %s, %s, now() + make_interval(hours => %s))"
         " RETURNING id",
@@ -25,7 +25,7 @@ def open_session(conn: Connection, token_hash: bytes, person: int, csrf: str, ho
 
 def session_by_token(conn: Connection, token_hash: bytes) -> Row | None:
     """The session with its person, where it has not ended and the person is active; ``stale``: that it is used was not kept lately."""
-    return one(
+    return fetch_one(
         conn,
         """SELECT s.id, s.csrf, s.person, q.name, p.login, p.administrator, s.seen_at < now() - make_interval(secs => %s) AS stale
         FROM login_session s JOIN person p ON p.id = s.person JOIN principal q ON q.id = p.id
@@ -36,12 +36,12 @@ def session_by_token(conn: Connection, token_hash: bytes) -> Row | None:
 
 def see_session(conn: Connection, session: int) -> None:
     """A person has just used the session."""
-    run(conn, "UPDATE login_session SET seen_at = now() WHERE id = %s", [session])
+    execute(conn, "UPDATE login_session SET seen_at = now() WHERE id = %s", [session])
 
 
 def close_session(conn: Connection, token_hash: bytes) -> None:
     """End a session, and forget those that ended by themselves."""
-    run(
+    execute(
         conn,
         "DELETE FROM login_session WHERE token_hash = %s OR ends_at < now() OR seen_at < now() - make_interval(hours => %s)",
         [token_hash, IDLE_HOURS],
@@ -50,7 +50,7 @@ def close_session(conn: Connection, token_hash: bytes) -> None:
 
 def knows_browser(conn: Connection, token_hash: bytes, person: int | None) -> bool:
     """Whether the person (None: anybody) was logged in with this browser before."""
-    row = one(
+    row = fetch_one(
         conn,
         "SELECT 1 FROM known_browser WHERE token_hash = %s AND person = coalesce(%s, person) LIMIT 1",
         [token_hash, person],
@@ -60,28 +60,28 @@ def knows_browser(conn: Connection, token_hash: bytes, person: int | None) -> bo
 
 def know_browser(conn: Connection, token_hash: bytes, person: int) -> None:
     """The person is logged in with this browser."""
-    run(
+    execute(
         conn,
         """INSERT INTO known_browser (token_hash, person) VALUES (%s, %s)
         ON CONFLICT (token_hash, person) DO UPDATE SET seen_at = now()""",
         [token_hash, person],
     )
-    run(conn, "DELETE FROM known_browser WHERE seen_at < now() - interval '400 days'")
+    execute(conn, "DELETE FROM known_browser WHERE seen_at < now() - interval '400 days'")
 
 
 def tries(conn: Connection, counted: Sequence[str]) -> list[Row]:
     """What is counted under these keys, locked until the transaction ends: tries so far, and seconds until one more may be made."""
-    run(
+    execute(
         conn,
         f"""DELETE FROM login_try WHERE counted IN (SELECT counted FROM login_try
             WHERE at < now() - interval '{_FORGOTTEN}' AND free_at < now() FOR UPDATE SKIP LOCKED)""",
     )
-    run(
+    execute(
         conn,
         "INSERT INTO login_try (counted, tries) SELECT k, 0 FROM unnest(%s::text[]) k ORDER BY k ON CONFLICT DO NOTHING",
         [list(counted)],
     )
-    return every(
+    return fetch_all(
         conn,
         """SELECT counted, tries, greatest(0, extract(epoch FROM free_at - clock_timestamp()))::float AS wait
         FROM login_try WHERE counted = ANY(%s::text[]) ORDER BY counted FOR UPDATE""",
@@ -91,7 +91,7 @@ def tries(conn: Connection, counted: Sequence[str]) -> list[Row]:
 
 def count_try(conn: Connection, counted: str, pause_seconds: float) -> None:
     """One more try under a key; the next one may be made after ``pause_seconds``."""
-    run(
+    execute(
         conn,
         """UPDATE login_try SET tries = tries + 1, at = clock_timestamp(),
             free_at = clock_timestamp() + make_interval(secs => %s) WHERE counted = %s""",
@@ -101,12 +101,12 @@ def count_try(conn: Connection, counted: str, pause_seconds: float) -> None:
 
 def forget_tries(conn: Connection, counted: Sequence[str]) -> None:
     """A log-in succeeded: what was counted under these keys is forgotten."""
-    run(conn, "DELETE FROM login_try WHERE counted = ANY(%s::text[])", [list(counted)])
+    execute(conn, "DELETE FROM login_try WHERE counted = ANY(%s::text[])", [list(counted)])
 
 
 def uncount_try(conn: Connection, counted: str) -> None:
     """A try was none that failed."""
-    run(
+    execute(
         conn,
         "UPDATE login_try SET tries = greatest(tries - 1, 0), free_at = clock_timestamp() WHERE counted = %s",
         [counted],

@@ -5,7 +5,7 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.database import Connection, Row, every
+from waka.store.postgres.database import Connection, Row, fetch_all
 
 #: Of a busy party the latest are looked at: where they went is where the next goes.
 _LATEST = 12
@@ -13,7 +13,7 @@ _LATEST = 12
 
 def places_of_like(conn: Connection, kind: str, party: int, classes: Sequence[int], *, limit: int) -> list[Row]:
     """The folders that hold most of the latest documents of a party and kind, as far as ``classes`` allow; parent and n."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT e.parent, count(*) AS n FROM (
             SELECT s.document FROM search_row s WHERE s.party = %(party)s AND s.kind = %(kind)s AND s.access_class = ANY(%(c)s::bigint[])
@@ -29,7 +29,7 @@ def same_identity(conn: Connection, kind: str, facts: Mapping[str, Any], classes
     """Filed documents of ``kind`` with exactly these facts, in classes that may be filed in: id, head, parent, name."""
     party = facts.get("party")
     others = {field: value for field, value in facts.items() if field != "party"}
-    return every(
+    return fetch_all(
         conn,
         """SELECT d.id, d.head, e.parent, e.name FROM search_row s JOIN document d ON d.id = s.document
         JOIN document_place e ON e.document = d.id AND e.home JOIN folder f ON f.id = e.parent

@@ -2,16 +2,16 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, fetch_all
 
 
-def folders_below(conn: Connection, folder: int, reach: Reach, limit: int) -> list[Row]:
+def folders_below(conn: Connection, folder: int, permissions: Permissions, limit: int) -> list[Row]:
     """The readable folders below ``folder``, itself first, each after the one it lies in: id, entry, parent, name.
 
     What lies in a folder that may not be read is left out.
     """
-    return every(
+    return fetch_all(
         conn,
         """WITH RECURSIVE tree AS (
             SELECT f.id, e.id AS entry, e.parent, e.name, e.key, 0 AS depth
@@ -21,16 +21,16 @@ def folders_below(conn: Connection, folder: int, reach: Reach, limit: int) -> li
             FROM tree t JOIN entry e ON e.parent = t.id JOIN folder f ON f.id = e.folder
             WHERE f.access_class = ANY(%(r)s::bigint[]))
         SELECT id, entry, parent, name FROM tree ORDER BY depth, key, id LIMIT %(limit)s""",
-        {"f": folder, "r": reach.readable, "limit": limit},
+        {"f": folder, "r": permissions.readable, "limit": limit},
     )
 
 
-def documents_below(conn: Connection, folders: Sequence[int], reach: Reach, limit: int) -> list[Row]:
+def documents_below(conn: Connection, folders: Sequence[int], permissions: Permissions, limit: int) -> list[Row]:
     """The readable places of documents in some folders: entry, document, its head, parent, name."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT e.id AS entry, e.document, d.head, e.parent, e.name FROM entry e JOIN document d ON d.id = e.document
         JOIN search_row s ON s.document = d.id AND s.access_class = ANY(%(r)s::bigint[])
         WHERE e.parent = ANY(%(f)s::bigint[]) ORDER BY e.parent, e.key LIMIT %(limit)s""",
-        {"f": list(folders), "r": reach.readable, "limit": limit},
+        {"f": list(folders), "r": permissions.readable, "limit": limit},
     )

@@ -2,13 +2,13 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, fetch_all
 
 
-def tags(conn: Connection, reach: Reach) -> list[Row]:
+def tags(conn: Connection, permissions: Permissions) -> list[Row]:
     """The tags of documents and folders that may be read: tag, how many documents and how many folders bear it; in order."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT tag, count(document) AS documents, count(folder) AS folders FROM (
             SELECT t.tag, t.document, NULL::bigint AS folder FROM document_tag t JOIN search_row s ON s.document = t.document
@@ -16,23 +16,23 @@ def tags(conn: Connection, reach: Reach) -> list[Row]:
             UNION ALL SELECT t.tag, NULL, f.id FROM folder_tag t JOIN folder f ON f.id = t.folder
             WHERE f.access_class = ANY(%(r)s::bigint[])) borne
         GROUP BY 1 ORDER BY lower(tag), 1""",
-        {"r": reach.readable},
+        {"r": permissions.readable},
     )
 
 
-def folders_bearing(conn: Connection, tag: str, reach: Reach) -> list[Row]:
+def folders_bearing(conn: Connection, tag: str, permissions: Permissions) -> list[Row]:
     """The folders that bear a tag and may be read: id, name, class."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT f.id, e.name, f.access_class FROM folder_tag t JOIN folder f ON f.id = t.folder JOIN entry e ON e.folder = f.id
         WHERE t.tag = %s AND f.access_class = ANY(%s::bigint[]) ORDER BY e.key, f.id""",
-        [tag, reach.readable],
+        [tag, permissions.readable],
     )
 
 
 def tags_of_folders(conn: Connection, folders: Sequence[int]) -> dict[int, list[str]]:
     """The tags of each of some folders, in order."""
-    rows = every(
+    rows = fetch_all(
         conn,
         "SELECT folder, tag FROM folder_tag WHERE folder = ANY(%s::bigint[]) ORDER BY lower(tag), tag",
         [list(folders)],
@@ -43,33 +43,35 @@ def tags_of_folders(conn: Connection, folders: Sequence[int]) -> dict[int, list[
     return found
 
 
-def bearing(conn: Connection, tag: str, reach: Reach, limit: int) -> list[int]:
+def bearing(conn: Connection, tag: str, permissions: Permissions, limit: int) -> list[int]:
     """The filed documents that bear a tag and may be read; ``limit`` at most."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT t.document FROM document_tag t JOIN search_row s ON s.document = t.document
         WHERE t.tag = %s AND s.access_class = ANY(%s::bigint[]) ORDER BY 1 LIMIT %s""",
-        [tag, reach.readable, limit],
+        [tag, permissions.readable, limit],
     )
     return [r["document"] for r in rows]
 
 
 def tags_of(conn: Connection, documents: Sequence[int]) -> dict[int, set[str]]:
     """The tags of each of some documents."""
-    rows = every(conn, "SELECT document, tag FROM document_tag WHERE document = ANY(%s::bigint[])", [list(documents)])
+    rows = fetch_all(
+        conn, "SELECT document, tag FROM document_tag WHERE document = ANY(%s::bigint[])", [list(documents)]
+    )
     found: dict[int, set[str]] = {document: set() for document in documents}
     for row in rows:
         found[row["document"]].add(row["tag"])
     return found
 
 
-def documents_at(conn: Connection, entries: Sequence[int], reach: Reach) -> list[int]:
+def documents_at(conn: Connection, entries: Sequence[int], permissions: Permissions) -> list[int]:
     """The documents at some places, each once, as far as they may be read."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT DISTINCT e.document FROM entry e JOIN search_row s ON s.document = e.document
         JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
         WHERE e.id = ANY(%(e)s::bigint[]) AND s.access_class = ANY(%(r)s::bigint[]) ORDER BY 1""",
-        {"e": list(entries), "r": reach.readable},
+        {"e": list(entries), "r": permissions.readable},
     )
     return [r["document"] for r in rows]

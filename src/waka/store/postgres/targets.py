@@ -2,27 +2,27 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import FILE, Reach
-from waka.store.postgres.database import Connection, Row, every
+from waka.store.postgres.access import FILE, Permissions
+from waka.store.postgres.database import Connection, Row, fetch_all
 
 #: More folders than anybody looks through by typing.
 _MOST = 20_000
 
 
-def fileable(conn: Connection, reach: Reach, without: Sequence[int] = ()) -> list[Row]:
+def fileable(conn: Connection, permissions: Permissions, without: Sequence[int] = ()) -> list[Row]:
     """Every folder that may be filed in, but ``without`` and those below it, in no order: id, name, the folder above."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT f.id, e.name, e.parent FROM folder f JOIN entry e ON e.folder = f.id
         WHERE f.access_class = ANY(%s::bigint[])
           AND NOT EXISTS (SELECT FROM folder_closure c WHERE c.ancestor = ANY(%s::bigint[]) AND c.descendant = f.id) LIMIT %s""",
-        [reach.at_least(FILE), list(without), _MOST],
+        [permissions.at_least(FILE), list(without), _MOST],
     )
 
 
 def used_lately(conn: Connection, person: int, limit: int) -> list[int]:
     """The folders that a person put documents into lately, the latest first."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT l.to_parent, max(m.id) FROM (
             SELECT id FROM manifest WHERE by = %(p)s AND ran_at IS NOT NULL AND undo_of IS NULL ORDER BY id DESC LIMIT 40) m
@@ -36,7 +36,7 @@ def used_lately(conn: Connection, person: int, limit: int) -> list[int]:
 
 def readers(conn: Connection, folders: Sequence[int]) -> dict[int, set[tuple[int, str]]]:
     """Who may read what lies in each folder: principals with their names."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT f.id AS folder, p.id, p.name FROM folder f JOIN class_reader r ON r.access_class = f.access_class
         JOIN principal p ON p.id = r.principal WHERE f.id = ANY(%s::bigint[])""",

@@ -2,34 +2,34 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 _NEWEST = """SELECT t.id, t.area, t.revision, r.name, r.lines, f.access_class FROM tree_template t
         JOIN tree_template_revision r ON r.template = t.id AND r.revision = t.revision JOIN folder f ON f.id = t.area"""
 
 
-def templates(conn: Connection, reach: Reach) -> list[Row]:
+def templates(conn: Connection, permissions: Permissions) -> list[Row]:
     """The templates of the areas that may be read, by name: id, area, its class, revision, name, lines."""
-    return every(
+    return fetch_all(
         conn,
         f"{_NEWEST} WHERE NOT t.removed AND f.access_class = ANY(%s::bigint[]) ORDER BY lower(r.name), t.id",
-        [reach.readable],
+        [permissions.readable],
     )
 
 
-def locked_template(conn: Connection, template: int, reach: Reach) -> Row | None:
+def locked_template(conn: Connection, template: int, permissions: Permissions) -> Row | None:
     """One template, locked until the transaction ends; None where there is none or its area may not be read."""
-    return one(
+    return fetch_one(
         conn,
         f"{_NEWEST} WHERE NOT t.removed AND t.id = %s AND f.access_class = ANY(%s::bigint[]) FOR UPDATE OF t",
-        [template, reach.readable],
+        [template, permissions.readable],
     )
 
 
 def add_template(conn: Connection, area: int, name: str, lines: Sequence[str], by: int | None) -> int:
     """A new template; its id."""
-    row = one(conn, "INSERT INTO tree_template (area) VALUES (%s) RETURNING id", [area])
+    row = fetch_one(conn, "INSERT INTO tree_template (area) VALUES (%s) RETURNING id", [area])
     assert row is not None  # noqa: S101 - INSERT … RETURNING gives a row
     _add_revision(conn, row["id"], 1, name, lines, by)
     return int(row["id"])
@@ -40,13 +40,13 @@ def change_template(
 ) -> None:
     """Keep another text as revision ``revision``."""
     _add_revision(conn, template, revision, name, lines, by)
-    run(conn, "UPDATE tree_template SET revision = %s WHERE id = %s", [revision, template])
+    execute(conn, "UPDATE tree_template SET revision = %s WHERE id = %s", [revision, template])
 
 
 def _add_revision(
     conn: Connection, template: int, revision: int, name: str, lines: Sequence[str], by: int | None
 ) -> None:
-    run(
+    execute(
         conn,
         "INSERT INTO tree_template_revision (template, revision, name, lines, by) VALUES (%s, %s, %s, %s, %s)",
         [template, revision, name, list(lines), by],
@@ -55,12 +55,12 @@ def _add_revision(
 
 def remove_template(conn: Connection, template: int) -> None:
     """Take a template out; its revisions stay."""
-    run(conn, "UPDATE tree_template SET removed = true WHERE id = %s", [template])
+    execute(conn, "UPDATE tree_template SET removed = true WHERE id = %s", [template])
 
 
 def revisions(conn: Connection, template: int, limit: int = 50) -> list[Row]:
     """A template's revisions, the newest first: number, name, lines, when, by whom."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT r.revision, r.name, r.lines, r.at, p.name AS by_name FROM tree_template_revision r
         LEFT JOIN principal p ON p.id = r.by WHERE r.template = %s ORDER BY r.revision DESC LIMIT %s""",

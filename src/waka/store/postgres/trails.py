@@ -1,17 +1,17 @@
 """What happened to a document: the lines of manifests that ran and speak of it."""
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, fetch_all
 
 
 def due(conn: Connection) -> list[int]:
     """The manifests whose trails the worker has still to take in: who asks for lines by document looks into these as well."""
-    return [r["manifest"] for r in every(conn, "SELECT manifest FROM fold_due")]
+    return [r["manifest"] for r in fetch_all(conn, "SELECT manifest FROM fold_due")]
 
 
-def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
+def trail(conn: Connection, document: int, permissions: Permissions) -> list[Row]:
     """What happened to a document, the newest first. Folders that may not be read are left blank."""
-    return every(
+    return fetch_all(
         conn,
         """
         WITH told AS (
@@ -35,5 +35,5 @@ def trail(conn: Connection, document: int, reach: Reach) -> list[Row]:
           AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
         ORDER BY m.ran_at DESC, m.id DESC, l.line LIMIT 500
         """,
-        {"d": document, "r": reach.readable, "due": due(conn)},
+        {"d": document, "r": permissions.readable, "due": due(conn)},
     )

@@ -2,13 +2,13 @@
 
 from collections.abc import Mapping
 
-from waka.store.postgres.access import Reach
-from waka.store.postgres.database import Connection, Row, every, run
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row, execute, fetch_all
 
 
 def set_watched(conn: Connection, area: int, folder: str, after: str, by: int) -> None:
     """Watch a folder for an area; ``after`` says what becomes of taken files: ``done`` or ``remove``."""
-    run(
+    execute(
         conn,
         """INSERT INTO watched (area, folder, after, by) VALUES (%s, %s, %s, %s)
         ON CONFLICT (area) DO UPDATE SET after = excluded.after, by = excluded.by""",
@@ -18,31 +18,33 @@ def set_watched(conn: Connection, area: int, folder: str, after: str, by: int) -
 
 def forget_watched(conn: Connection, area: int) -> None:
     """Watch no longer; the folder and what is in it stay."""
-    run(conn, "DELETE FROM watched WHERE area = %s", [area])
+    execute(conn, "DELETE FROM watched WHERE area = %s", [area])
 
 
 def all_watched(conn: Connection) -> list[Row]:
     """Every watched folder, with the person in whose name files are brought in."""
-    return every(conn, "SELECT w.*, p.name AS by_name FROM watched w JOIN principal p ON p.id = w.by ORDER BY w.area")
+    return fetch_all(
+        conn, "SELECT w.*, p.name AS by_name FROM watched w JOIN principal p ON p.id = w.by ORDER BY w.area"
+    )
 
 
-def watched_of(conn: Connection, reach: Reach, classes: list[int]) -> list[Row]:
+def watched_of(conn: Connection, permissions: Permissions, classes: list[int]) -> list[Row]:
     """The areas of ``classes`` with what is watched for each, if anything is, and what could not be taken."""
-    return every(
+    return fetch_all(
         conn,
         """SELECT f.id AS area, e.name, f.access_class, w.folder, w.after,
             coalesce((SELECT jsonb_agg(jsonb_build_object('name', x.name, 'problem', x.problem, 'since', x.since) ORDER BY x.since)
                       FROM watched_problem x WHERE x.area = f.id), '[]') AS problems
         FROM entry e JOIN folder f ON f.id = e.folder LEFT JOIN watched w ON w.area = f.id
         WHERE e.parent = 1 AND f.access_class = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[]) ORDER BY e.key""",
-        [classes, reach.readable],
+        [classes, permissions.readable],
     )
 
 
 def set_problems(conn: Connection, area: int, problems: Mapping[str, str]) -> None:
     """What cannot be taken now, in place of what could not be before."""
-    run(conn, "DELETE FROM watched_problem WHERE area = %s AND name <> ALL(%s::text[])", [area, list(problems)])
-    run(
+    execute(conn, "DELETE FROM watched_problem WHERE area = %s AND name <> ALL(%s::text[])", [area, list(problems)])
+    execute(
         conn,
         """INSERT INTO watched_problem (area, name, problem) SELECT %s, * FROM unnest(%s::text[], %s::text[])
         ON CONFLICT (area, name) DO UPDATE SET problem = excluded.problem""",

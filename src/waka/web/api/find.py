@@ -5,7 +5,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.core.changes.ways import Names, Search
+from waka.core.changes.origin import Names, Search
 from waka.web import guard
 from waka.web.answers import answer
 from waka.web.present.changes import undone_out

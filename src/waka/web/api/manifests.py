@@ -8,8 +8,8 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
+from waka.core.changes.origin import Chosen, Origin, PlanMethod, Search
 from waka.core.changes.reasons import Reason
-from waka.core.changes.ways import Chosen, Origin, Search, Way
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import SAMPLE
 from waka.web import guard
@@ -83,7 +83,7 @@ def _origin(body: PlanForm) -> Origin:
     chosen, way = body.chosen, body.way
     return Origin(
         _chosen(chosen),
-        Way(way.do, way.reads, way.prints, way.placing, way.base, way.remove_emptied),
+        PlanMethod(way.do, way.reads, way.prints, way.placing, way.base, way.remove_emptied),
         body.taken,
     )
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from waka.core.changes.ways import Names
+from waka.core.changes.origin import Names
 from waka.web.schemas.base import Form, Id, Line, Out
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from waka.core.changes.ways import Search
+from waka.core.changes.origin import Search
 from waka.core.facts.kinds import KINDS
 from waka.core.names.dateshape import MONTHS
 from waka.core.names.meaning import says_nothing
@@ -42,17 +42,19 @@ class Results:
 def find(drive: Drive, actor: Actor, search: Search) -> Results:
     """The readable documents that meet every word and every filter, the newest first."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        register = parties.parties(conn, reach, removed=True)
-        terms = search_terms(conn, reach, search, register)
+        permissions = access.permissions_of(conn, actor.person)
+        register = parties.parties(conn, permissions, removed=True)
+        terms = search_terms(conn, permissions, search, register)
         if terms is None:
             return Results((), 0, False)
-        rows = store.find(conn, reach, terms, search_filters(conn, reach, search, register), limit=LIMIT)
+        rows = store.find(conn, permissions, terms, search_filters(conn, permissions, search, register), limit=LIMIT)
         names = {number: p["name"] for p in register for number in p["ids"]}
-        paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
+        paths = folders.paths_of(conn, [r["parent"] for r in rows], permissions)
         inside = " | ".join(t.tsquery for t in terms if t.tsquery)
         texts = store.snippets(conn, [r["content"] for r in rows], inside) if inside else {}
-        bearers = store.bearers(conn, reach, [name_key(r["name"]) for r in rows]) if search.names == "shared" else {}
+        bearers = (
+            store.bearers(conn, permissions, [name_key(r["name"]) for r in rows]) if search.names == "shared" else {}
+        )
         hits = tuple(
             Hit(
                 r,

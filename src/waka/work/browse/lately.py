@@ -25,6 +25,6 @@ class Lately:
 def worked_on(drive: Drive, actor: Actor, *, before: int | None = None) -> Lately:
     """A page of the documents that one changed and may still read, the latest first, each once on the page."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows, following = manifests.worked_on(conn, reach, before, _MANIFESTS, _OF_EACH)
-        return Lately(tuple(rows), folders.paths_of(conn, [r["parent"] for r in rows], reach), following)
+        permissions = access.permissions_of(conn, actor.person)
+        rows, following = manifests.worked_on(conn, permissions, before, _MANIFESTS, _OF_EACH)
+        return Lately(tuple(rows), folders.paths_of(conn, [r["parent"] for r in rows], permissions), following)

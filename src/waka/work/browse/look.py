@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Place, SetFact, Spot, Tag
+from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Place, SetFact, Tag
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
@@ -37,20 +37,20 @@ class Card:
 def card(drive: Drive, actor: Actor, document: int) -> Card:
     """The card of a document; Absent where it may not be read."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _readable(conn, document, reach)
-        places = documents.places(conn, document, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _readable(conn, document, permissions)
+        places = documents.places(conn, document, permissions)
         return Card(
             row=row,
             places=tuple(places),
-            paths=folders.paths_of(conn, [p["parent"] for p in places], reach),
+            paths=folders.paths_of(conn, [p["parent"] for p in places], permissions),
             facts=documents.facts(conn, document),
             tags=tuple(documents.tags(conn, document)),
             versions=tuple(documents.versions(conn, document)),
-            parties=known_parties(conn, reach),
+            parties=known_parties(conn, permissions),
             plan=_plan_of(conn, row, places),
-            originals=tuple(arrivals.originals(conn, document, reach)),
-            may_file=reach.levels.get(row["access_class"], 0) >= access.FILE,
+            originals=tuple(arrivals.originals(conn, document, permissions)),
+            may_file=permissions.levels.get(row["access_class"], 0) >= access.FILE,
         )
 
 
@@ -63,24 +63,24 @@ def _plan_of(conn: Connection, row: Row, places: list[Row]) -> dict[str, str]:
 def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[int, str], Row]:
     """The document's trail (newest first), the paths of the folders it names, and its card's row."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _readable(conn, document, reach)
-        rows = trails.trail(conn, document, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _readable(conn, document, permissions)
+        rows = trails.trail(conn, document, permissions)
         named = [r[k] for r in rows for k in ("from_parent", "to_parent") if r[k] is not None]
-        return rows, folders.paths_of(conn, named, reach), row
+        return rows, folders.paths_of(conn, named, permissions), row
 
 
-def _readable(conn: Connection, document: int, reach: access.Reach) -> Row:
-    row = documents.document_card(conn, document, reach)
+def _readable(conn: Connection, document: int, permissions: access.Permissions) -> Row:
+    row = documents.document_card(conn, document, permissions)
     if row is None:
         raise Absent("document")
     return row
 
 
-def _called(conn: Connection, document: int, reach: access.Reach) -> str:
+def _called(conn: Connection, document: int, permissions: access.Permissions) -> str:
     """What a document is called in what is told of a change; Absent where one may not read it."""
-    row = _readable(conn, document, reach)
-    return str(next((place["name"] for place in documents.places(conn, document, reach)), row["original_name"]))
+    row = _readable(conn, document, permissions)
+    return str(next((place["name"] for place in documents.places(conn, document, permissions)), row["original_name"]))
 
 
 @dataclass(frozen=True)
@@ -97,10 +97,10 @@ class Content:
 def content(drive: Drive, actor: Actor, document: int, version: int | None = None) -> Content:
     """The content of a document's version (None: the newest), or of an arrival that the person may see."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = documents.content_of_version(conn, document, version, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = documents.content_of_version(conn, document, version, permissions)
         if row is None and version is None:
-            row = _arrival_content(conn, document, reach)
+            row = _arrival_content(conn, document, permissions)
         if row is None:
             raise Absent("document")
     name = row["name"] or row["original_name"]
@@ -113,8 +113,8 @@ def content(drive: Drive, actor: Actor, document: int, version: int | None = Non
     return Content(path, row["media_type"], name, row["media_type"] in media.SHOWN_IN_PLACE, row["content"])
 
 
-def _arrival_content(conn: Connection, document: int, reach: access.Reach) -> Row | None:
-    row = arrivals.arrival_row(conn, document, reach) or arrivals.resting_row(conn, document, reach)
+def _arrival_content(conn: Connection, document: int, permissions: access.Permissions) -> Row | None:
+    row = arrivals.arrival_row(conn, document, permissions) or arrivals.resting_row(conn, document, permissions)
     return {**row, "name": None} if row else None
 
 
@@ -174,17 +174,17 @@ def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any
 
 
 def _pages(conn: Connection, actor: Actor, document: int, version: int | None = None) -> tuple[bytes, int, str]:
-    reach = access.reach_of(conn, actor.person)
+    permissions = access.permissions_of(conn, actor.person)
     if version is not None:
-        _readable(conn, document, reach)
+        _readable(conn, document, permissions)
         row = documents.version_read(conn, document, version)
         if row is None:
             raise Absent("version")
         return row["content"], len(row["pages"]), row["media_type"]
     row = (
-        documents.document_card(conn, document, reach)
-        or arrivals.arrival_row(conn, document, reach)
-        or arrivals.resting_row(conn, document, reach)
+        documents.document_card(conn, document, permissions)
+        or arrivals.arrival_row(conn, document, permissions)
+        or arrivals.resting_row(conn, document, permissions)
     )
     if row is None:
         raise Absent("document")
@@ -194,13 +194,13 @@ def _pages(conn: Connection, actor: Actor, document: int, version: int | None = 
 def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json) -> Applied:
     """Change one fact of a filed document by hand; None takes it away."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        called = _called(conn, document, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        called = _called(conn, document, permissions)
         try:
             kept = check_value(field, value)
         except FactRefused as refused:
             raise Refused(refused.why, code="fact", field=refused.field) from refused
-        if field == "party" and kept is not None and kept["party"] not in choosable_parties(conn, reach):
+        if field == "party" and kept is not None and kept["party"] not in choosable_parties(conn, permissions):
             raise Refused("There is no such party in the register.", code="fact", field="party")
         had = documents.facts(conn, document).get(field)
         was = had["value"] if had else None
@@ -215,8 +215,8 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
 def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: list[str]) -> Applied:
     """Put tags on a document and take tags off it; those already so are passed over."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        called = _called(conn, document, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        called = _called(conn, document, permissions)
         had = set(documents.tags(conn, document))
         wanted = set(tidy_tags(add))
         plus, minus = tuple(sorted(wanted - had)), tuple(sorted(set(remove) & had))
@@ -228,8 +228,8 @@ def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: 
 def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, parent: int | None) -> Applied:
     """Give one place of a document, or a folder, another name or another folder. The extension stays."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = documents.entry_row(conn, entry, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = documents.entry_row(conn, entry, permissions)
         if row is None:
             raise Absent("entry")
         new_name = row["name"]
@@ -246,7 +246,7 @@ def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, 
         if (new_name, target) == (row["name"], row["parent"]):
             raise Refused("It is there under that name already.", code="same")
         change = Place(
-            EntryId(entry), Spot(FolderId(row["parent"]), row["name"]), Spot(FolderId(target), new_name),
+            EntryId(entry), Location(FolderId(row["parent"]), row["name"]), Location(FolderId(target), new_name),
             row["document"], row["folder"],
         )  # fmt: skip
         verb = "Move" if target != row["parent"] else "Rename"

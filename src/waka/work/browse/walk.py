@@ -4,14 +4,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from waka.core.changes.kinds import EntryId, FolderId, MakeFolder, RemoveFolder, Spot
+from waka.core.changes.kinds import EntryId, FolderId, Location, MakeFolder, RemoveFolder
 from waka.core.names.fields import Misfit, Piece, Settings
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
 from waka.core.structure.hints import Hint, Limits, hints
 from waka.store.postgres import access, folders, listing, parties, plans, tags
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.listing import Group, Listed, Sort
@@ -63,34 +63,34 @@ class DocumentLine:
 def top(drive: Drive, actor: Actor) -> list[Row]:
     """The folders at the top of what the person may read, with counts."""
     with drive.database.transaction() as conn:
-        return folders.children(conn, None, access.reach_of(conn, actor.person))
+        return folders.children(conn, None, access.permissions_of(conn, actor.person))
 
 
 def inside(drive: Drive, actor: Actor, folder: int) -> list[Row]:
     """The readable folders in a folder, with counts; Absent where it may not be read."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        _readable(conn, folder, reach)
-        return folders.children(conn, folder, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        _readable(conn, folder, permissions)
+        return folders.children(conn, folder, permissions)
 
 
 def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
     """A folder: path, folders in it, counts, how many names fit the plan, documents by month of issue."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _readable(conn, folder, reach)
-        names = folders.names_in(conn, folder, reach, below=below, limit=folders.MAX_NAMES + 1)
-        here = folders.names_in(conn, folder, reach, below=False, limit=folders.MAX_NAMES) if below else names
+        permissions = access.permissions_of(conn, actor.person)
+        row = _readable(conn, folder, permissions)
+        names = folders.names_in(conn, folder, permissions, below=below, limit=folders.MAX_NAMES + 1)
+        here = folders.names_in(conn, folder, permissions, below=False, limit=folders.MAX_NAMES) if below else names
         plan = _plan(conn, folder)
-        below_here, changed_at = folders.told_below(conn, [folder], reach).get(folder, (0, None))
-        inside = folders.children(conn, folder, reach)
+        below_here, changed_at = folders.told_below(conn, [folder], permissions).get(folder, (0, None))
+        inside = folders.children(conn, folder, permissions)
         limits = Limits.of(plan.get("limits", {}))
         fits = _fits(names[: folders.MAX_NAMES], plan, name_settings(conn))
         # an area or the drive itself is parted as its keepers want it
         level = [f["below"] for f in inside] if row["parent"] not in (None, access.ROOT) else []
         return FolderView(
             folder=row,
-            path=tuple(folders.path_of(conn, folder, reach)),
+            path=tuple(folders.path_of(conn, folder, permissions)),
             folders=tuple(inside),
             here=len(here),
             below=below_here,
@@ -116,27 +116,27 @@ def list_lines(
 ) -> list[DocumentLine]:
     """The documents of a folder (of one group of them, where it says so), a page of them, from after a key."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        wanted = _listed(conn, listed, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        wanted = _listed(conn, listed, permissions)
         try:
-            rows = listing.lines(conn, reach, wanted, sort=sort, descending=descending, after=after, limit=limit)
+            rows = listing.lines(conn, permissions, wanted, sort=sort, descending=descending, after=after, limit=limit)
         except ValueError as error:
             raise Refused("`after` is not the `next` of a page.") from error
-        return tell_lines(conn, rows, reach, _plan(conn, listed.folder))
+        return tell_lines(conn, rows, permissions, _plan(conn, listed.folder))
 
 
-def _listed(conn: Connection, listed: Listed, reach: Reach) -> Listed:
-    _readable(conn, listed.folder, reach)
-    known = [number for p in parties.parties(conn, reach, removed=True) for number in p["ids"]]
+def _listed(conn: Connection, listed: Listed, permissions: Permissions) -> Listed:
+    _readable(conn, listed.folder, permissions)
+    known = [number for p in parties.parties(conn, permissions, removed=True) for number in p["ids"]]
     return replace(listed, parties=known)
 
 
 def grouped(drive: Drive, actor: Actor, listed: Listed, by: Group) -> tuple[list[Row], dict[int, str]]:
     """The groups of a folder's documents with counts and sums, and the names of the parties that they may stand for."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = listing.groups(conn, reach, _listed(conn, listed, reach), by)
-        return rows, {n: p["name"] for p in parties.parties(conn, reach, removed=True) for n in p["ids"]}
+        permissions = access.permissions_of(conn, actor.person)
+        rows = listing.groups(conn, permissions, _listed(conn, listed, permissions), by)
+        return rows, {n: p["name"] for p in parties.parties(conn, permissions, removed=True) for n in p["ids"]}
 
 
 def entries(drive: Drive, actor: Actor, listed: Listed, pattern: str | None) -> list[int]:
@@ -145,8 +145,8 @@ def entries(drive: Drive, actor: Actor, listed: Listed, pattern: str | None) -> 
     Raises PatternRefused.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = listing.entries(conn, reach, _listed(conn, listed, reach), folders.MAX_NAMES)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = listing.entries(conn, permissions, _listed(conn, listed, permissions), folders.MAX_NAMES)
         if pattern is None:
             return [r["id"] for r in rows]
         try:
@@ -160,16 +160,16 @@ def entries(drive: Drive, actor: Actor, listed: Listed, pattern: str | None) -> 
 def sums(drive: Drive, actor: Actor, chosen: Sequence[int]) -> Row:
     """Chosen places added up: documents, bytes, amounts by currency, types."""
     with drive.database.transaction() as conn:
-        return listing.sums(conn, access.reach_of(conn, actor.person), chosen)
+        return listing.sums(conn, access.permissions_of(conn, actor.person), chosen)
 
 
 def tell_lines(
-    conn: Connection, rows: Sequence[Row], reach: Reach, plan: Mapping[str, Mapping[str, str]]
+    conn: Connection, rows: Sequence[Row], permissions: Permissions, plan: Mapping[str, Mapping[str, str]]
 ) -> list[DocumentLine]:
     """Rows of documents with the pieces of their names under ``plan``."""
     settings = name_settings(conn)
-    known = {number: p["name"] for p in parties.parties(conn, reach, removed=True) for number in p["ids"]}
-    paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
+    known = {number: p["name"] for p in parties.parties(conn, permissions, removed=True) for number in p["ids"]}
+    paths = folders.paths_of(conn, [r["parent"] for r in rows], permissions)
     patterns = {
         kind: compile_pattern(kept["name"], settings.language) for kind, kept in plan.items() if kept.get("name")
     }
@@ -192,14 +192,14 @@ def make_folder(drive: Drive, actor: Actor, parent: int, name: str) -> tuple[int
     if not levels:
         raise Refused("A folder needs a name.", code="name", field="name")
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        _readable(conn, parent, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        _readable(conn, parent, permissions)
         ids = lines.allot(conn, "folder_id", len(levels))
         entries = lines.allot(conn, "entry_id", len(levels))
         changes = []
         above = parent
         for level, folder, entry in zip(levels, ids, entries, strict=True):
-            changes.append(MakeFolder(FolderId(folder), EntryId(entry), Spot(FolderId(above), level)))
+            changes.append(MakeFolder(FolderId(folder), EntryId(entry), Location(FolderId(above), level)))
             above = folder
         return ids[-1], apply_in(conn, actor, changes, f"Make folder {'/'.join(levels)}")
 
@@ -207,18 +207,18 @@ def make_folder(drive: Drive, actor: Actor, parent: int, name: str) -> tuple[int
 def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
     """Remove a folder that is empty; Refused where anything lies in it, or it has access of its own."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _readable(conn, folder, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _readable(conn, folder, permissions)
         if row["entry"] is None:
             raise Refused("The drive itself cannot be removed.", code="root")
         if access.with_own(conn, [folder]):
             raise Refused(why_it_stays(str(row["name"])), code="access")
-        change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Spot(FolderId(row["parent"]), row["name"]))
+        change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Location(FolderId(row["parent"]), row["name"]))
         return apply_in(conn, actor, [change], f"Remove the folder {row['name']}")
 
 
-def _readable(conn: Connection, folder: int, reach: Reach) -> Row:
-    row = folders.readable_folder(conn, folder, reach)
+def _readable(conn: Connection, folder: int, permissions: Permissions) -> Row:
+    row = folders.readable_folder(conn, folder, permissions)
     if row is None:
         raise Absent("folder")
     return row
@@ -255,15 +255,15 @@ def _months(names: Sequence[Row]) -> list[tuple[str, int]]:
 def folder_at(drive: Drive, actor: Actor, path: str) -> int:
     """The folder at ``Area/Folder/Folder``, as far as the person may read; Absent where there is none."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
+        permissions = access.permissions_of(conn, actor.person)
         levels = [level.strip() for level in path.strip("/").split("/")]
-        tops = [f for f in folders.children(conn, None, reach) if name_key(f["name"]) == name_key(levels[0])]
+        tops = [f for f in folders.children(conn, None, permissions) if name_key(f["name"]) == name_key(levels[0])]
         if len(tops) != 1:
             raise Absent("folder")
         here = int(tops[0]["id"])
         for level in levels[1:]:
             row = folders.child_by_key(conn, here, entry_key(level))
-            if row is None or row["access_class"] not in reach.levels:
+            if row is None or row["access_class"] not in permissions.levels:
                 raise Absent("folder")
             here = int(row["id"])
         return here

@@ -8,7 +8,7 @@ from waka.core.names.fields import Fit
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import name_key
 from waka.store.postgres import access, folders, planning, plans, similar_documents, subtree, targets
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
 from waka.work.byhand.copying import MOST
@@ -41,16 +41,16 @@ def targets_for(drive: Drive, actor: Actor, typed: str, *, without: Sequence[int
     """
     words = [name_key(word) for word in typed.replace("/", " ").split()]
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
+        permissions = access.permissions_of(conn, actor.person)
         for folder in without:
-            folder_name(conn, reach, folder)
-        rows = {row["id"]: row for row in targets.fileable(conn, reach, without)}
+            folder_name(conn, permissions, folder)
+        rows = {row["id"]: row for row in targets.fileable(conn, permissions, without)}
         lately = [f for f in targets.used_lately(conn, actor.person, 3 * _LATELY) if f in rows]
         if not words:
-            chosen = lately[:_LATELY] or [r["id"] for r in folders.children(conn, None, reach) if r["id"] in rows]
+            chosen = lately[:_LATELY] or [r["id"] for r in folders.children(conn, None, permissions) if r["id"] in rows]
         else:
             chosen = _matching(rows, words, lately)
-        paths = folders.paths_of(conn, chosen, reach)
+        paths = folders.paths_of(conn, chosen, permissions)
     return [Target(f, paths[f], f in lately) for f in chosen]
 
 
@@ -60,25 +60,25 @@ def suggested_for(drive: Drive, actor: Actor, entries: Sequence[int]) -> list[Ta
     Those that any of them lies in already are none.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        found = planning.sources(conn, reach, folder=None, below=False, entries=entries, limit=_LOOKED_AT)
+        permissions = access.permissions_of(conn, actor.person)
+        found = planning.sources(conn, permissions, folder=None, below=False, entries=entries, limit=_LOOKED_AT)
         why: dict[int, str] = {}
-        for folder in _by_plan(conn, reach, found):
+        for folder in _by_plan(conn, permissions, found):
             why.setdefault(folder, "by the plan")
-        for folder in _by_likeness(conn, reach, [s.document for s in found]):
+        for folder in _by_likeness(conn, permissions, [s.document for s in found]):
             why.setdefault(folder, "others like it are there")
         lies_in = {s.parent for s in found}
         chosen = [f for f in why if f not in lies_in][:_SUGGESTED]
-        paths = folders.paths_of(conn, chosen, reach)
+        paths = folders.paths_of(conn, chosen, permissions)
     return [Target(f, paths[f], why=why[f]) for f in chosen]
 
 
-def _by_plan(conn: Connection, reach: Reach, found: Sequence[planning.Source]) -> list[int]:
+def _by_plan(conn: Connection, permissions: Permissions, found: Sequence[planning.Source]) -> list[int]:
     """The folders that stand where the plan places documents by their facts."""
     chains = planning.chains(conn, sorted({s.parent for s in found}))
     plan_of = {area: plans.plan_of(conn, area) for area in {chain[0][0] for chain in chains.values()}}
     kept = planning.facts_of(conn, [s.document for s in found], _PLACING)
-    known, settings = known_parties(conn, reach), name_settings(conn)
+    known, settings = known_parties(conn, permissions), name_settings(conn)
     ways = []
     for source in found:
         area, facts = chains[source.parent][0][0], kept.get(source.document, {})
@@ -91,16 +91,16 @@ def _by_plan(conn: Connection, reach: Reach, found: Sequence[planning.Source]) -
         )
         if printed.name is not None:
             ways.append((area, tuple(printed.name.split("/"))))
-    ends = find_folders(conn, reach, dict.fromkeys(ways)).ends
+    ends = find_folders(conn, permissions, dict.fromkeys(ways)).ends
     folders_found = [end for way in dict.fromkeys(ways) if isinstance(end := ends[way], int) and end > 0]
-    levels = access.folder_levels(conn, reach, set(folders_found))
+    levels = access.folder_levels(conn, permissions, set(folders_found))
     return [f for f in folders_found if levels.get(f, 0) >= access.FILE]
 
 
 _PLACING = ("kind", "issued", "due", "received", "party", "person", "course", "task", "attempt", "ref", "subject")
 
 
-def _by_likeness(conn: Connection, reach: Reach, of: Sequence[int]) -> list[int]:
+def _by_likeness(conn: Connection, permissions: Permissions, of: Sequence[int]) -> list[int]:
     """The folders that hold most of the latest documents of the parties and kinds that these are of.
 
     Where the plan itself puts such documents, each by its own facts, is nothing to suggest.
@@ -109,7 +109,7 @@ def _by_likeness(conn: Connection, reach: Reach, of: Sequence[int]) -> list[int]
     pairs = dict.fromkeys(
         (str(f["kind"]), int(f["party"]["party"])) for f in facts.values() if {"kind", "party"} <= set(f)
     )
-    classes = reach.at_least(access.FILE)
+    classes = permissions.at_least(access.FILE)
     found, settings = [], name_settings(conn)
     for kind, party in list(pairs)[:_SUGGESTED]:
         rows = similar_documents.places_of_like(conn, kind, party, classes, limit=_SUGGESTED + 1)
@@ -149,13 +149,13 @@ def _matching(rows: dict[int, dict[str, object]], words: Sequence[str], lately: 
     return [one[-1] for one in sorted(found)[:_FOUND]]
 
 
-def _sources(conn: Connection, row: Row, reach: Reach, *, inside: bool) -> set[int]:
+def _sources(conn: Connection, row: Row, permissions: Permissions, *, inside: bool) -> set[int]:
     """The folders whose readers see now what an entry brings along."""
     if row["folder"] is None:
         return {row["parent"]}
     if inside:
-        return {f["id"] for f in subtree.folders_below(conn, row["folder"], reach, MOST)}
-    own = folders.readable_folder(conn, row["folder"], reach)
+        return {f["id"] for f in subtree.folders_below(conn, row["folder"], permissions, MOST)}
+    own = folders.readable_folder(conn, row["folder"], permissions)
     return set() if own is None or own["closed_here"] else {row["parent"]}
 
 
@@ -176,12 +176,12 @@ def sight(
     anything else there, also where they are closed; a closed folder that moves stays closed.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        if folders.readable_folder(conn, folder, reach) is None:
+        permissions = access.permissions_of(conn, actor.person)
+        if folders.readable_folder(conn, folder, permissions) is None:
             raise Absent("folder")
         sources: set[int] = set()
-        for row in entry_rows(conn, reach, entries):
-            sources |= _sources(conn, row, reach, inside=inside)
+        for row in entry_rows(conn, permissions, entries):
+            sources |= _sources(conn, row, permissions, inside=inside)
         seen = targets.readers(conn, [*sources, folder])
     gain = {who for source in sources for who in seen[folder] - seen[source]}
     lose = set() if stays else {who for source in sources for who in seen[source] - seen[folder]}

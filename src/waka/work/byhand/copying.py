@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 
-from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, MakeFolder, Spot
+from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, Location, MakeFolder
 from waka.core.names.portable import entry_key, join_extension, split_extension, tidy_level
 from waka.store.postgres import access, documents, folders, subtree
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
@@ -32,25 +32,25 @@ def copy(
     One document can get ``name`` there. A name that is taken gets a duplicate mark. Refused for a folder into itself.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        target = folders.readable_folder(conn, folder, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        target = folders.readable_folder(conn, folder, permissions)
         if target is None:
             raise Absent("folder")
-        rows = entry_rows(conn, reach, entries)
+        rows = entry_rows(conn, permissions, entries)
         changes: list[Change] = []
         taken: set[str] = set()
         for row in rows:
             wanted = _wanted(row, name if len(rows) == 1 else None)
             called = _free(conn, folder, wanted, row["folder"] is not None, taken)
             taken.add(entry_key(called))
-            at = Spot(FolderId(folder), called)
+            at = Location(FolderId(folder), called)
             if row["folder"] is None:
                 changes += _documents(conn, [(row["document"], row["head"], at)])
             else:
-                above = {step["id"] for step in folders.path_of(conn, folder, reach)}
+                above = {step["id"] for step in folders.path_of(conn, folder, permissions)}
                 if row["folder"] in above:
                     raise Refused(f"The folder “{row['name']}” cannot be copied into itself.", code="cycle")
-                changes += _tree(conn, reach, row["folder"], at, contents=contents)
+                changes += _tree(conn, permissions, row["folder"], at, contents=contents)
             if len(changes) > MOST:
                 raise Refused(f"That is more than {MOST:,} folders and documents; copy it in parts.", code="many")
         what = rows[0]["name"] if len(rows) == 1 else f"{rows[0]['name']} and {len(rows) - 1} more"
@@ -76,7 +76,7 @@ def _free(conn: Connection, parent: int, name: str, is_folder: bool, taken: set[
     return free_name(conn, parent, stem, extension, taken)
 
 
-def _documents(conn: Connection, wanted: Sequence[tuple[int, int, Spot]]) -> list[Change]:
+def _documents(conn: Connection, wanted: Sequence[tuple[int, int, Location]]) -> list[Change]:
     """Copies of (document, version) to spots, with ids allotted."""
     ids = lines.allot(conn, "entry_id", len(wanted))
     return [
@@ -85,19 +85,19 @@ def _documents(conn: Connection, wanted: Sequence[tuple[int, int, Spot]]) -> lis
     ]
 
 
-def _tree(conn: Connection, reach: Reach, folder: int, at: Spot, *, contents: bool) -> list[Change]:
+def _tree(conn: Connection, permissions: Permissions, folder: int, at: Location, *, contents: bool) -> list[Change]:
     """The folders below ``folder`` (with ``contents``: their documents too), made anew at a spot."""
-    below = subtree.folders_below(conn, folder, reach, MOST)
+    below = subtree.folders_below(conn, folder, permissions, MOST)
     ids = dict(zip([f["id"] for f in below], lines.allot(conn, "folder_id", len(below)), strict=True))
     entries = lines.allot(conn, "entry_id", len(below))
     changes: list[Change] = []
     for row, entry in zip(below, entries, strict=True):
-        spot = at if row["id"] == folder else Spot(FolderId(ids[row["parent"]]), row["name"])
-        changes.append(MakeFolder(FolderId(ids[row["id"]]), EntryId(entry), spot))
+        location = at if row["id"] == folder else Location(FolderId(ids[row["parent"]]), row["name"])
+        changes.append(MakeFolder(FolderId(ids[row["id"]]), EntryId(entry), location))
     if contents:
-        found = subtree.documents_below(conn, list(ids), reach, MOST + 1)
+        found = subtree.documents_below(conn, list(ids), permissions, MOST + 1)
         changes += _documents(
             conn,
-            [(d["document"], d["head"], Spot(FolderId(ids[d["parent"]]), d["name"])) for d in found],
+            [(d["document"], d["head"], Location(FolderId(ids[d["parent"]]), d["name"])) for d in found],
         )
     return changes

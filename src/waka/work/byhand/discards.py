@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, FolderId, Restore, Spot
+from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, FolderId, Location, Restore
 from waka.core.names.portable import entry_key, split_extension
 from waka.store.postgres import access, discards, documents, folders
 from waka.store.postgres.database import Row
@@ -29,22 +29,22 @@ class Discards:
 def listed(drive: Drive, actor: Actor, *, before: tuple[int, int] | None = None) -> Discards:
     """What was discarded and may be seen, the latest first."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = discards.discarded(conn, reach, before=before, limit=_PAGE)
-        paths = folders.paths_of(conn, [r["parent"] for r in rows if not r["gone"]], reach)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = discards.discarded(conn, permissions, before=before, limit=_PAGE)
+        paths = folders.paths_of(conn, [r["parent"] for r in rows if not r["gone"]], permissions)
     return Discards(tuple(rows), paths, (rows[-1]["manifest"], rows[-1]["entry"]) if len(rows) == _PAGE else None)
 
 
 def discard(drive: Drive, actor: Actor, entries: Sequence[int]) -> Applied:
     """Put places of documents among the discards, all or none."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
+        permissions = access.permissions_of(conn, actor.person)
         changes: list[Change] = []
-        for row in entry_rows(conn, reach, entries):
+        for row in entry_rows(conn, permissions, entries):
             if row["document"] is None:
                 raise Absent("document")
             changes.append(
-                Discard(DocumentId(row["document"]), EntryId(row["id"]), Spot(FolderId(row["parent"]), row["name"]))
+                Discard(DocumentId(row["document"]), EntryId(row["id"]), Location(FolderId(row["parent"]), row["name"]))
             )
             first = str(row["name"])
         what = first if len(changes) == 1 else f"{len(changes)} documents"
@@ -59,14 +59,14 @@ def restore(
     Refused (code ``gone``) where its folder is no longer there and none is given, (code ``taken``) where the name is taken.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = discards.discarded_place(conn, entry, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = discards.discarded_place(conn, entry, permissions)
         if row is None:
             raise Absent("discarded document")
         if folder is None and row["gone"]:
             raise Refused("The folder it was in is gone. Choose another place for it.", code="gone", field="folder")
         target = folder if folder is not None else row["parent"]
-        if folders.readable_folder(conn, target, reach) is None:
+        if folders.readable_folder(conn, target, permissions) is None:
             raise Absent("folder")
         name = str(row["name"])
         if documents.entry_at(conn, target, entry_key(name)) is not None:
@@ -74,5 +74,5 @@ def restore(
                 raise Refused(f"The name “{name}” is taken there by now.", code="taken", field="name")
             stem, extension = split_extension(name)
             name = free_name(conn, target, stem, extension)
-        change = Restore(DocumentId(row["document"]), EntryId(entry), Spot(FolderId(target), name))
+        change = Restore(DocumentId(row["document"]), EntryId(entry), Location(FolderId(target), name))
         return apply_in(conn, actor, [change], f"Restore {name}")

@@ -28,17 +28,17 @@ class Held:
 def held(drive: Drive, actor: Actor) -> Held:
     """What the person has in hand; what is gone or not theirs to read any more is left out."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = hand.held(conn, reach)
-        return Held(tuple(rows), folders.paths_of(conn, [r["parent"] for r in rows], reach))
+        permissions = access.permissions_of(conn, actor.person)
+        rows = hand.held(conn, permissions)
+        return Held(tuple(rows), folders.paths_of(conn, [r["parent"] for r in rows], permissions))
 
 
 def pick_up(drive: Drive, actor: Actor, entries: Sequence[int]) -> None:
     """Take places of documents, and folders, in hand. They stay where they are until they are put down."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        entry_rows(conn, reach, entries)
-        had = {r["entry"] for r in hand.held(conn, reach)}
+        permissions = access.permissions_of(conn, actor.person)
+        entry_rows(conn, permissions, entries)
+        had = {r["entry"] for r in hand.held(conn, permissions)}
         if len(had | set(entries)) > MOST:
             raise Refused(f"More than {MOST} cannot be carried; move them by a manifest.", code="many")
         hand.pick_up(conn, actor.person, entries)
@@ -56,7 +56,7 @@ def put_down(drive: Drive, actor: Actor, folder: int, how: How, entries: Sequenc
     What was moved or filed is in hand no longer; what was copied stays, to be copied again elsewhere.
     """
     with drive.database.transaction() as conn:
-        mine = [r["entry"] for r in hand.held(conn, access.reach_of(conn, actor.person))]
+        mine = [r["entry"] for r in hand.held(conn, access.permissions_of(conn, actor.person))]
     wanted = mine if entries is None else [e for e in mine if e in set(entries)]
     if not wanted:
         raise Refused("There is nothing in hand to put down.", code="nothing")

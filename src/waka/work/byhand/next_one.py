@@ -3,20 +3,20 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, SetFact, Spot
+from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, Location, SetFact
 from waka.core.facts.values import FactRefused, Json, check_value, name_value
 from waka.core.names.fields import DRIVE_FIELDS, Facts, Printed
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, join_extension
 from waka.store.postgres import access, documents, folders, plans
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, choosable_parties, known_parties, name_settings
 from waka.work.free_names import free_name
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.target_folders import Left, find_folders, making
+from waka.work.target_folders import Skipped, find_folders, making
 
 
 @dataclass(frozen=True)
@@ -56,7 +56,7 @@ def make(drive: Drive, actor: Actor, document: int, given: Mapping[str, Json]) -
         if draft.told.name is None:
             raise Refused(str(draft.told.why), code="name", field="facts")
         (new,) = lines.allot(conn, "entry_id", 1)
-        at = Spot(FolderId(draft.folder), draft.told.name)
+        at = Location(FolderId(draft.folder), draft.told.name)
         changes: list[Change] = [
             *draft.makes,
             Copy(DocumentId(new), EntryId(new), at, DocumentId(document), draft.row["head"]),
@@ -67,20 +67,20 @@ def make(drive: Drive, actor: Actor, document: int, given: Mapping[str, Json]) -
 
 
 def _draft(conn: Connection, actor: Actor, document: int, given: Mapping[str, Json]) -> _Draft:
-    reach = access.reach_of(conn, actor.person)
-    row = documents.document_card(conn, document, reach)
-    places = documents.places(conn, document, reach) if row is not None else []
+    permissions = access.permissions_of(conn, actor.person)
+    row = documents.document_card(conn, document, permissions)
+    places = documents.places(conn, document, permissions) if row is not None else []
     if row is None or not places:
         raise Absent("document")
     area = folders.area_of(conn, places[0]["parent"])
     kept = {field: fact["value"] for field, fact in documents.facts(conn, document).items()}
-    changed = _checked(conn, reach, given)
+    changed = _checked(conn, permissions, given)
     facts = kept | changed
     area_plan = plans.plan_of(conn, area) if area is not None else {}
     plan = area_plan.get(row["kind"] or "", {})
     if area is None or not plan:
         raise Refused("The area's plan has no name for documents of this kind; copy it by hand.", code="plan")
-    known = known_parties(conn, reach)
+    known = known_parties(conn, permissions)
     settings = area_settings(name_settings(conn), area_plan)
     patterns = [compile_pattern(plan[part], settings.language) for part in ("name", "place")]
     fields = tuple(f for f in dict.fromkeys(f for p in patterns for f in p.fields) if f in DRIVE_FIELDS)
@@ -92,14 +92,16 @@ def _draft(conn: Connection, actor: Actor, document: int, given: Mapping[str, Js
         if printed.name is None:
             why = _why(printed)
             return _Draft(NextOne(fields, shown, None, place.name or "", why), row, changed, 0, ())
-    return _placed(conn, reach, row, area, NextOne(fields, shown, name.name, str(place.name), None), changed)
+    return _placed(conn, permissions, row, area, NextOne(fields, shown, name.name, str(place.name), None), changed)
 
 
-def _placed(conn: Connection, reach: Reach, row: Row, area: int, told: NextOne, given: Mapping[str, Json]) -> _Draft:
+def _placed(
+    conn: Connection, permissions: Permissions, row: Row, area: int, told: NextOne, given: Mapping[str, Json]
+) -> _Draft:
     way = (area, tuple(told.place.split("/")))
-    targets = find_folders(conn, reach, [way])
+    targets = find_folders(conn, permissions, [way])
     end = targets.ends[way]
-    if isinstance(end, Left):
+    if isinstance(end, Skipped):
         return _Draft(NextOne(told.fields, told.facts, None, told.place, end.why), row, given, 0, ())
     of, makes = making(conn, targets)
     folder = of.get(end, end)
@@ -110,7 +112,7 @@ def _placed(conn: Connection, reach: Reach, row: Row, area: int, told: NextOne, 
     return _Draft(NextOne(told.fields, told.facts, full, told.place, None, marked), row, given, folder, tuple(makes))
 
 
-def _checked(conn: Connection, reach: Reach, given: Mapping[str, Json]) -> dict[str, Json]:
+def _checked(conn: Connection, permissions: Permissions, given: Mapping[str, Json]) -> dict[str, Json]:
     checked: dict[str, Json] = {}
     for field, value in given.items():
         if value is None:
@@ -119,7 +121,7 @@ def _checked(conn: Connection, reach: Reach, given: Mapping[str, Json]) -> dict[
             checked[field] = check_value(field, value)
         except FactRefused as refused:
             raise Refused(refused.why, code="fact", field=refused.field) from refused
-        if field == "party" and checked[field]["party"] not in choosable_parties(conn, reach):
+        if field == "party" and checked[field]["party"] not in choosable_parties(conn, permissions):
             raise Refused("There is no such party in the register.", code="fact", field="party")
     return checked
 

@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 
-from waka.core.changes.kinds import AlsoFile, Change, DocumentId, EntryId, FolderId, MakeHome, Place, Spot, Unplace
+from waka.core.changes.kinds import AlsoFile, Change, DocumentId, EntryId, FolderId, Location, MakeHome, Place, Unplace
 from waka.core.names.portable import join_extension, split_extension, tidy_level
 from waka.store.postgres import access, documents, folders
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, Refused
@@ -20,17 +20,17 @@ def also_file(drive: Drive, actor: Actor, entries: Sequence[int], folder: int, *
     Refused where one of them is filed there already or its name is taken there; then none is.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        target = _folder(conn, folder, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        target = _folder(conn, folder, permissions)
         changes: list[Change] = []
-        rows = entry_rows(conn, reach, entries)
+        rows = entry_rows(conn, permissions, entries)
         for row, allotted in zip(rows, lines.allot(conn, "entry_id", len(rows)), strict=True):
             if row["document"] is None:
                 raise Absent("document")
-            if any(p["parent"] == folder for p in documents.places(conn, row["document"], reach)):
+            if any(p["parent"] == folder for p in documents.places(conn, row["document"], permissions)):
                 raise Refused(f"“{row['name']}” is filed in {target['name']} already.", code="same")
             called = _named(name, row) if name is not None and len(rows) == 1 else row["name"]
-            changes.append(AlsoFile(DocumentId(row["document"]), EntryId(allotted), Spot(FolderId(folder), called)))
+            changes.append(AlsoFile(DocumentId(row["document"]), EntryId(allotted), Location(FolderId(folder), called)))
             first = row["name"]
         what = first if len(rows) == 1 else f"{len(rows)} documents"
         return apply_in(conn, actor, changes, f"Also file {what} in {target['name']}")
@@ -48,17 +48,17 @@ def _named(name: str, row: Row) -> str:
 def move(drive: Drive, actor: Actor, entries: Sequence[int], folder: int) -> Applied:
     """Move places of documents, and folders, to another folder, all or none; what is there already is passed over."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        target = _folder(conn, folder, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        target = _folder(conn, folder, permissions)
         changes: list[Change] = []
         first = ""
-        for row in entry_rows(conn, reach, entries):
+        for row in entry_rows(conn, permissions, entries):
             if row["parent"] == folder:
                 continue
             if row["folder"] == folder:
                 raise Refused(f"The folder “{row['name']}” cannot go into itself.", code="cycle")
             first = first or str(row["name"])
-            was, to = Spot(FolderId(row["parent"]), row["name"]), Spot(FolderId(folder), row["name"])
+            was, to = Location(FolderId(row["parent"]), row["name"]), Location(FolderId(folder), row["name"])
             changes.append(Place(EntryId(row["id"]), was, to, row["document"], row["folder"]))
         if not changes:
             raise Refused(f"That is in {target['name']} already.", code="same")
@@ -69,13 +69,13 @@ def move(drive: Drive, actor: Actor, entries: Sequence[int], folder: int) -> App
 def take_away(drive: Drive, actor: Actor, entry: int) -> Applied:
     """Take one of a document's several places away; Refused for its home and for its only one."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _document_entry(conn, entry, reach)
-        if len(documents.places(conn, row["document"], reach)) < 2:
+        permissions = access.permissions_of(conn, actor.person)
+        row = _document_entry(conn, entry, permissions)
+        if len(documents.places(conn, row["document"], permissions)) < 2:
             raise Refused("It is the only place that you see; discard the document instead.", code="last")
         if row["home"]:
             raise Refused("It is the document's home. Make another place its home first.", code="home")
-        was = Spot(FolderId(row["parent"]), row["name"])
+        was = Location(FolderId(row["parent"]), row["name"])
         change = Unplace(DocumentId(row["document"]), EntryId(entry), was, row["rank"])
         return apply_in(conn, actor, [change], f"Take the place {row['name']} away")
 
@@ -83,8 +83,8 @@ def take_away(drive: Drive, actor: Actor, entry: int) -> Applied:
 def make_home(drive: Drive, actor: Actor, entry: int) -> Applied:
     """Make a place the home of its document."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _document_entry(conn, entry, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _document_entry(conn, entry, permissions)
         if row["home"]:
             raise Refused("It is the document's home already.", code="same")
         above = documents.highest_rank(conn, row["document"]) + 1
@@ -92,15 +92,15 @@ def make_home(drive: Drive, actor: Actor, entry: int) -> Applied:
         return apply_in(conn, actor, [change], f"Make {row['name']} the home")
 
 
-def _document_entry(conn: Connection, entry: int, reach: Reach) -> Row:
-    row = documents.entry_row(conn, entry, reach)
+def _document_entry(conn: Connection, entry: int, permissions: Permissions) -> Row:
+    row = documents.entry_row(conn, entry, permissions)
     if row is None or row["document"] is None:
         raise Absent("document")
     return row
 
 
-def _folder(conn: Connection, folder: int, reach: Reach) -> Row:
-    row = folders.readable_folder(conn, folder, reach)
+def _folder(conn: Connection, folder: int, permissions: Permissions) -> Row:
+    row = folders.readable_folder(conn, folder, permissions)
     if row is None:
         raise Absent("folder")
     return row

@@ -6,7 +6,7 @@ from waka.core.changes.kinds import Change, DocumentId, FolderId, Tag, TagFolder
 from waka.core.facts.values import tidy_tags
 from waka.store.postgres import access, documents, folders, subtree
 from waka.store.postgres import tags as store
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
@@ -19,14 +19,14 @@ MOST = 20_000
 def tags(drive: Drive, actor: Actor) -> list[Row]:
     """All tags that one may know, with how many documents bear each."""
     with drive.database.transaction() as conn:
-        return store.tags(conn, access.reach_of(conn, actor.person))
+        return store.tags(conn, access.permissions_of(conn, actor.person))
 
 
 def tag_many(drive: Drive, actor: Actor, entries: Sequence[int], add: Sequence[str], remove: Sequence[str]) -> Applied:
     """Put tags on the documents at some places and take tags off them; those already so are passed over."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        found = store.documents_at(conn, entries, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        found = store.documents_at(conn, entries, permissions)
         if not found:
             raise Absent("document")
         plus, minus = set(tidy_tags(add)), set(tidy_tags(remove))
@@ -41,8 +41,8 @@ def tag_folder(
 ) -> Applied:
     """Put tags on a folder and take tags off it. They are the folder's alone; ``contents``: on all documents in it as well."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = folders.readable_folder(conn, folder, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = folders.readable_folder(conn, folder, permissions)
         if row is None:
             raise Absent("folder")
         plus, minus = set(tidy_tags(add)), set(tidy_tags(remove))
@@ -50,8 +50,8 @@ def tag_folder(
             *_folder_changes({folder: set(store.tags_of_folders(conn, [folder])[folder])}, plus, minus)
         ]
         if contents:
-            below = [f["id"] for f in subtree.folders_below(conn, folder, reach, MOST)]
-            found = {d["document"] for d in subtree.documents_below(conn, below, reach, MOST + 1)}
+            below = [f["id"] for f in subtree.folders_below(conn, folder, permissions, MOST)]
+            found = {d["document"] for d in subtree.documents_below(conn, below, permissions, MOST + 1)}
             if len(found) > MOST:
                 raise Refused(f"More than {MOST:,} documents lie in it; tag them in parts.", code="many")
             changes += _changes(store.tags_of(conn, sorted(found)), plus, minus)
@@ -64,9 +64,9 @@ def tag_folder(
 def folders_with(drive: Drive, actor: Actor, tag: str) -> list[tuple[int, str]]:
     """The folders that bear a tag, each with its path, as far as one may read them."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = store.folders_bearing(conn, tag, reach)
-        paths = folders.paths_of(conn, [r["id"] for r in rows], reach)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = store.folders_bearing(conn, tag, permissions)
+        paths = folders.paths_of(conn, [r["id"] for r in rows], permissions)
         return [(r["id"], paths[r["id"]]) for r in rows]
 
 
@@ -98,9 +98,9 @@ def rename(drive: Drive, actor: Actor, tag: str, to: str | None) -> tuple[Applie
     Gives also how many documents and folders that one may only read keep it as it was.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        found = store.bearing(conn, tag, reach, MOST)
-        bearing = store.folders_bearing(conn, tag, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        found = store.bearing(conn, tag, permissions, MOST)
+        bearing = store.folders_bearing(conn, tag, permissions)
         if not found and not bearing:
             raise Absent("tag")
         wanted = tidy_tags([to]) if to is not None else []
@@ -108,8 +108,8 @@ def rename(drive: Drive, actor: Actor, tag: str, to: str | None) -> tuple[Applie
             raise Refused("Nothing is left of the tag's name.", code="name", field="to")
         if wanted == [tag]:
             raise Refused("It is called that already.", code="same", field="to")
-        mine = _fileable(conn, found, reach)
-        own = [r["id"] for r in bearing if reach.levels[r["access_class"]] >= access.FILE]
+        mine = _fileable(conn, found, permissions)
+        own = [r["id"] for r in bearing if permissions.levels[r["access_class"]] >= access.FILE]
         changes: list[Change] = [*_changes(store.tags_of(conn, mine), set(wanted), {tag})]
         had = {folder: set(tags) for folder, tags in store.tags_of_folders(conn, own).items()}
         changes += _folder_changes(had, set(wanted), {tag})
@@ -119,6 +119,6 @@ def rename(drive: Drive, actor: Actor, tag: str, to: str | None) -> tuple[Applie
         return apply_in(conn, actor, changes, title), len(found) - len(mine) + len(bearing) - len(own)
 
 
-def _fileable(conn: Connection, found: Sequence[int], reach: Reach) -> list[int]:
-    barred = {d for d, _ in documents.documents_below_level(conn, found, reach, access.FILE)}
+def _fileable(conn: Connection, found: Sequence[int], permissions: Permissions) -> list[int]:
+    barred = {d for d, _ in documents.documents_below_level(conn, found, permissions, access.FILE)}
     return [d for d in found if d not in barred]

@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
-from waka.core.changes.kinds import DocumentId, GoBack, Version
+from waka.core.changes.kinds import DocumentId, Revert, Version
 from waka.core.compare import Piece, compare
 from waka.store.postgres import access, arrivals, documents
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
@@ -41,36 +41,36 @@ def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
     Refused for the content that it has already, or of another type: its name would say what it is not.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _card(conn, document, reach)
-        brought = arrivals.arrival_row(conn, arrival, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _card(conn, document, permissions)
+        brought = arrivals.arrival_row(conn, arrival, permissions)
         if brought is None:
             raise Absent("arrival")
         if brought["content"] == row["content"]:
             raise Refused(f"“{brought['original_name']}” is the same content as the newest version.", code="same")
         check_same_type(row["extension"], brought["original_name"], brought["media_type"])
         change = Version(DocumentId(document), DocumentId(arrival), row["head"])
-        return apply_in(conn, actor, [change], f"New version of {_name(conn, document, reach)}")
+        return apply_in(conn, actor, [change], f"New version of {_name(conn, document, permissions)}")
 
 
 def go_back(drive: Drive, actor: Actor, document: int, version: int) -> Applied:
     """Make an earlier version's content the newest version again; all versions stay."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _card(conn, document, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _card(conn, document, permissions)
         if version == row["head"]:
             raise Refused("That is the newest version already.", code="same")
         if version not in {v["number"] for v in documents.versions(conn, document)}:
             raise Absent("version")
-        change = GoBack(DocumentId(document), row["head"], version)
-        return apply_in(conn, actor, [change], f"Go back to version {version} of {_name(conn, document, reach)}")
+        change = Revert(DocumentId(document), row["head"], version)
+        return apply_in(conn, actor, [change], f"Go back to version {version} of {_name(conn, document, permissions)}")
 
 
 def compared(drive: Drive, actor: Actor, document: int, first: int, second: int) -> Compared:
     """Two versions of a document beside each other; Absent where there is no such version."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        _card(conn, document, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        _card(conn, document, permissions)
         sides, texts = [], []
         for number in (first, second):
             row = documents.version_read(conn, document, number)
@@ -83,13 +83,13 @@ def compared(drive: Drive, actor: Actor, document: int, first: int, second: int)
     return Compared(sides[0], sides[1], tuple(compare(*texts)), same)
 
 
-def _card(conn: Connection, document: int, reach: Reach) -> Row:
-    row = documents.document_card(conn, document, reach)
+def _card(conn: Connection, document: int, permissions: Permissions) -> Row:
+    row = documents.document_card(conn, document, permissions)
     if row is None:
         raise Absent("document")
     return row
 
 
-def _name(conn: Connection, document: int, reach: Reach) -> str:
-    held = documents.places(conn, document, reach)
+def _name(conn: Connection, document: int, permissions: Permissions) -> str:
+    held = documents.places(conn, document, permissions)
     return str(held[0]["name"]) if held else "a document"

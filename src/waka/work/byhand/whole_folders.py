@@ -1,6 +1,6 @@
 """Whole folders: discarded with all that lies in them, listed as such, and brought back whole."""
 
-from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, FolderId, RemoveFolder, Spot
+from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, FolderId, Location, RemoveFolder
 from waka.store.postgres import access, discards, folders, subtree
 from waka.store.postgres.database import Row
 from waka.store.postgres.gate import lines
@@ -19,26 +19,26 @@ def discard(drive: Drive, actor: Actor, folder: int) -> Applied:
     would be gone when it is brought back.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = folders.readable_folder(conn, folder, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = folders.readable_folder(conn, folder, permissions)
         if row is None:
             raise Absent("folder")
         if row["entry"] is None or row["parent"] == access.ROOT:
             raise Refused("An area is not discarded by hand; its documents are filed elsewhere first.", code="root")
-        tree = subtree.folders_below(conn, folder, reach, MOST)
+        tree = subtree.folders_below(conn, folder, permissions, MOST)
         owning = access.with_own(conn, [f["id"] for f in tree])
         own = [f["name"] for f in tree if f["id"] in owning]
         if own:
             raise Refused(f"{why_it_stays(own[0])} Discard what else lies here, or what lies in it.", code="access")
-        found = subtree.documents_below(conn, [f["id"] for f in tree], reach, MOST + 1)
+        found = subtree.documents_below(conn, [f["id"] for f in tree], permissions, MOST + 1)
         if len(found) + len(tree) > MOST:
             raise Refused(f"More than {MOST:,} folders and documents lie in it; discard it in parts.", code="many")
         changes: list[Change] = [
-            Discard(DocumentId(d["document"]), EntryId(d["entry"]), Spot(FolderId(d["parent"]), d["name"]))
+            Discard(DocumentId(d["document"]), EntryId(d["entry"]), Location(FolderId(d["parent"]), d["name"]))
             for d in found
         ]
         changes += [
-            RemoveFolder(FolderId(f["id"]), EntryId(f["entry"]), Spot(FolderId(f["parent"]), f["name"]))
+            RemoveFolder(FolderId(f["id"]), EntryId(f["entry"]), Location(FolderId(f["parent"]), f["name"]))
             for f in reversed(tree)
         ]
         origin: dict[str, object] = {"discarded_folder": folder, "name": row["name"], "parent": row["parent"]}
@@ -48,16 +48,16 @@ def discard(drive: Drive, actor: Actor, folder: int) -> Applied:
 def listed(drive: Drive, actor: Actor) -> tuple[list[Row], dict[int, str]]:
     """The folders that were discarded whole and may be seen, the latest first, with the paths of what they lay in."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = discards.discarded_folders(conn, reach)
-        return rows, folders.paths_of(conn, [r["parent"] for r in rows], reach)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = discards.discarded_folders(conn, permissions)
+        return rows, folders.paths_of(conn, [r["parent"] for r in rows], permissions)
 
 
 def restore(drive: Drive, actor: Actor, manifest: int) -> Applied:
     """Bring a folder back that ``manifest`` discarded, with all that was in it and still lies among the discards."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        if manifest not in {r["manifest"] for r in discards.discarded_folders(conn, reach)}:
+        permissions = access.permissions_of(conn, actor.person)
+        if manifest not in {r["manifest"] for r in discards.discarded_folders(conn, permissions)}:
             raise Absent("discarded folder")
         row = lines.lock_manifest(conn, manifest)
         if row is None or row["state"] not in UNDOABLE:

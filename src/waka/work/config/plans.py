@@ -13,7 +13,7 @@ from waka.core.names.portable import split_extension
 from waka.core.structure.hints import Limits
 from waka.store.postgres import access, folders, jobs, planning
 from waka.store.postgres import plans as store
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, PatternRefused, Refused
 from waka.work.drive import Composing, Drive, area_settings, known_parties, name_settings
@@ -60,16 +60,16 @@ class Plan:
 def areas(drive: Drive, actor: Actor) -> list[Row]:
     """The areas that one may read, with the level one has there."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
+        permissions = access.permissions_of(conn, actor.person)
         return [
-            {"id": a["id"], "name": a["name"], "level": reach.levels[a["access_class"]]}
+            {"id": a["id"], "name": a["name"], "level": permissions.levels[a["access_class"]]}
             for a in folders.areas(conn)
-            if a["access_class"] in reach.levels
+            if a["access_class"] in permissions.levels
         ]
 
 
-def _area(conn: Connection, reach: Reach, area: int, *, keep: bool) -> Row:
-    row = folders.readable_folder(conn, area, reach)
+def _area(conn: Connection, permissions: Permissions, area: int, *, keep: bool) -> Row:
+    row = folders.readable_folder(conn, area, permissions)
     if row is None or row["parent"] != access.ROOT:
         raise Absent("area")
     if keep and row["level"] < access.KEEP:
@@ -80,11 +80,11 @@ def _area(conn: Connection, reach: Reach, area: int, *, keep: bool) -> Row:
 def plan(drive: Drive, actor: Actor, area: int) -> Plan:
     """The plan of an area; Absent where one may not read it, or it is no area."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _area(conn, reach, area, keep=False)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _area(conn, permissions, area, keep=False)
         revisions = store.plan_revisions(conn, area)
         kept = store.plan_of(conn, area)
-        names = folders.names_in(conn, area, reach, below=True, limit=folders.MAX_NAMES)
+        names = folders.names_in(conn, area, permissions, below=True, limit=folders.MAX_NAMES)
         kinds = tuple(_kind(conn, kind, kept.get(kind, {}), names) for kind in KINDS)
         return Plan(
             row,
@@ -136,15 +136,15 @@ def check_patterns(name: str, place: str) -> None:
 def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: str) -> tuple[KindPlan, list[Example]]:
     """What patterns would make of the area's own documents of a kind; nothing is kept. Raises PatternRefused."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        _area(conn, reach, area, keep=False)
+        permissions = access.permissions_of(conn, actor.person)
+        _area(conn, permissions, area, keep=False)
         _check_kind(kind)
         check_patterns(name, place)
-        names = folders.names_in(conn, area, reach, below=True, limit=folders.MAX_NAMES)
+        names = folders.names_in(conn, area, permissions, below=True, limit=folders.MAX_NAMES)
         told = _kind(conn, kind, {"name": name, "place": place}, names)
-        rows = folders.newest_of_kind(conn, area, kind, reach, _EXAMPLES)
+        rows = folders.newest_of_kind(conn, area, kind, permissions, _EXAMPLES)
         kept = planning.facts_of(conn, [r["document"] for r in rows], list(DRIVE_FIELDS))
-        known = known_parties(conn, reach)
+        known = known_parties(conn, permissions)
         settings = area_settings(name_settings(conn), store.plan_of(conn, area))
         examples = []
         for row in rows:
@@ -185,8 +185,8 @@ def change(
     Raises Refused where somebody kept another revision meanwhile, PatternRefused for a pattern that cannot be.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _area(conn, reach, area, keep=True)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _area(conn, permissions, area, keep=True)
         _same_revision(conn, row, revision)
         kept: dict[str, Any] = store.plan_of(conn, area)
         for kind, patterns in kinds.items():
@@ -227,8 +227,8 @@ def _expected(kind: str, expects: Sequence[str] | None) -> dict[str, list[str]]:
 def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> int:
     """Keep the plan of an earlier revision as the newest one; its number."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = _area(conn, reach, area, keep=True)
+        permissions = access.permissions_of(conn, actor.person)
+        row = _area(conn, permissions, area, keep=True)
         _same_revision(conn, row, revision)
         old = store.plan_at(conn, area, to)
         if old is None:

@@ -12,7 +12,7 @@ from waka.core.register.letterhead import letterhead
 from waka.core.register.table import Line, TableRefused, decode_table, read_table, write_table
 from waka.store.postgres import access, arrivals, contents, folders, jobs, lessons, settings
 from waka.store.postgres import parties as store
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
@@ -68,9 +68,9 @@ class Unknown:
     arrivals: tuple[tuple[int, str], ...]
 
 
-def rights_of(conn: Connection, actor: Actor, reach: Reach) -> Rights:
+def rights_of(conn: Connection, actor: Actor, permissions: Permissions) -> Rights:
     """What the person may do in the register: filers enter for their areas, keepers change and enter common ones."""
-    levels = {a["id"]: (a["name"], reach.levels.get(a["access_class"], 0)) for a in folders.areas(conn)}
+    levels = {a["id"]: (a["name"], permissions.levels.get(a["access_class"], 0)) for a in folders.areas(conn)}
     change = frozenset(a for a, (_, level) in levels.items() if level >= access.KEEP)
     enter = {a: name for a, (name, level) in levels.items() if level >= access.FILE}
     return Rights(enter, change, bool(change) or actor.administrator)
@@ -79,28 +79,28 @@ def rights_of(conn: Connection, actor: Actor, reach: Reach) -> Rights:
 def listed(drive: Drive, actor: Actor) -> Listed:
     """The register, as far as the person may know it."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = store.parties(conn, reach, removed=True)
-        counted = store.documents_by_party(conn, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = store.parties(conn, permissions, removed=True)
+        counted = store.documents_by_party(conn, permissions)
         documents = {r["id"]: sum(counted.get(number, 0) for number in r["ids"]) for r in rows}
-        return Listed(rows, documents, rights_of(conn, actor, reach), _area_names(conn, reach))
+        return Listed(rows, documents, rights_of(conn, actor, permissions), _area_names(conn, permissions))
 
 
-def _area_names(conn: Connection, reach: Reach) -> dict[int, str]:
-    return {a["id"]: a["name"] for a in folders.areas(conn) if a["access_class"] in reach.levels}
+def _area_names(conn: Connection, permissions: Permissions) -> dict[int, str]:
+    return {a["id"]: a["name"] for a in folders.areas(conn) if a["access_class"] in permissions.levels}
 
 
 def entry(drive: Drive, actor: Actor, party: int) -> Entry:
     """One entry, that which it was merged into where it was; Absent where one may not know it."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = store.parties(conn, reach, removed=True)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = store.parties(conn, permissions, removed=True)
         row = _known(rows, next((r["id"] for r in rows if party in r["ids"]), party))
         party = row["id"]
-        counted = store.documents_by_party(conn, reach)
+        counted = store.documents_by_party(conn, permissions)
         return Entry(
             row, store.revisions(conn, party), store.merged_into(conn, party),
-            sum(counted.get(number, 0) for number in row["ids"]), rights_of(conn, actor, reach).may_change(row["area"]),
+            sum(counted.get(number, 0) for number in row["ids"]), rights_of(conn, actor, permissions).may_change(row["area"]),
             lessons.lessons_of(conn, row["ids"]),
         )  # fmt: skip
 
@@ -115,10 +115,10 @@ def _known(rows: Sequence[Row], party: int) -> Row:
 def _locked(conn: Connection, actor: Actor, party: int, revision: int) -> tuple[Row, list[Row], Rights]:
     """The entry for writing, with all that one knows; refused where one may not, or somebody changed it meanwhile."""
     store.lock_register(conn)
-    reach = access.reach_of(conn, actor.person)
-    every = store.parties(conn, reach, removed=True)
+    permissions = access.permissions_of(conn, actor.person)
+    every = store.parties(conn, permissions, removed=True)
     row, rows = _known(every, party), [r for r in every if not r["removed"]]
-    rights = rights_of(conn, actor, reach)
+    rights = rights_of(conn, actor, permissions)
     if not rights.may_change(row["area"]):
         raise Refused(f"Only keepers change {row['name']} in the register; ask one of them.", code="rights")
     if row["revision"] != revision:
@@ -152,13 +152,13 @@ def enter(drive: Drive, actor: Actor, card: Card) -> int:
     """A new entry; its number. Refused where it could not be told from one that is there, or one may not."""
     with drive.database.transaction() as conn:
         store.lock_register(conn)
-        reach = access.reach_of(conn, actor.person)
-        if card.area is not None and card.area not in _area_names(conn, reach):
+        permissions = access.permissions_of(conn, actor.person)
+        if card.area is not None and card.area not in _area_names(conn, permissions):
             raise Absent("area")
-        if not rights_of(conn, actor, reach).may_enter(card.area):
+        if not rights_of(conn, actor, permissions).may_enter(card.area):
             whom = "common entries" if card.area is None else "entries of this area"
             raise Refused(f"You may not make {whom}; enter it for an area of yours.", code="rights", field="area")
-        party = store.add_party(conn, _checked(card, store.parties(conn, reach), None), actor.person)
+        party = store.add_party(conn, _checked(card, store.parties(conn, permissions), None), actor.person)
         _look_again(conn)
         return party
 
@@ -272,20 +272,22 @@ def _card(told: Mapping[str, Any]) -> Card:
 def as_table(drive: Drive, actor: Actor) -> str:
     """The register as CSV, as far as the person may know it."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        return write_table((store.card_of(r) for r in store.parties(conn, reach)), _area_names(conn, reach))
+        permissions = access.permissions_of(conn, actor.person)
+        return write_table((store.card_of(r) for r in store.parties(conn, permissions)), _area_names(conn, permissions))
 
 
 def bring_table(drive: Drive, actor: Actor, content: bytes, *, keep: bool) -> list[Line]:
     """What each line of a table does; with ``keep`` it is done, but for the lines that are refused."""
     with drive.database.transaction() as conn:
         store.lock_register(conn)
-        reach = access.reach_of(conn, actor.person)
-        rows = {r["id"]: r for r in store.parties(conn, reach)}
-        rights = rights_of(conn, actor, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = {r["id"]: r for r in store.parties(conn, permissions)}
+        rights = rights_of(conn, actor, permissions)
         try:
             lines = read_table(
-                decode_table(content), [(r["id"], store.card_of(r)) for r in rows.values()], _area_names(conn, reach)
+                decode_table(content),
+                [(r["id"], store.card_of(r)) for r in rows.values()],
+                _area_names(conn, permissions),
             )
         except TableRefused as refused:
             raise Refused(str(refused), code="table") from refused
@@ -321,12 +323,12 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
     Whatever is of no kind that comes from a party is asked only where a tax or account number stands on it.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = store.parties(conn, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = store.parties(conn, permissions)
         known = [(r["id"], store.card_of(r)) for r in rows]
         own = tuple(settings.setting(conn, "own_names", []))
         waiting = [
-            w for w in arrivals.waiting_list(conn, reach, after=None, limit=1000)
+            w for w in arrivals.waiting_list(conn, permissions, after=None, limit=1000)
             if w["state"] == "read" and "party" not in w["found"] and not w["slip"].get("facts", {}).get("party")
         ][:_LOOK_AT]  # fmt: skip
         heads: dict[str, Unknown] = {}

@@ -50,7 +50,7 @@ SETTINGS: Mapping[str, Setting] = {
 }
 
 
-def told(database: Database) -> dict[str, Any]:
+def settings_now(database: Database) -> dict[str, Any]:
     """Every setting as it is now."""
     with database.transaction() as conn:
         return {name: settings.setting(conn, name, one.default) for name, one in SETTINGS.items()}

@@ -22,12 +22,12 @@ from waka.core.structure.template import (
 )
 from waka.store.postgres import access, folders, parties, plans, subtree
 from waka.store.postgres import templates as store
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.target_folders import Left, find_folders, making
+from waka.work.target_folders import Skipped, find_folders, making
 
 MAX_NAME = 100
 
@@ -76,18 +76,23 @@ def compiled(lines: Sequence[str], language: str = ENGLISH) -> Template:
 def listed(drive: Drive, actor: Actor) -> list[Kept]:
     """The templates of all areas that the person may read."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
+        permissions = access.permissions_of(conn, actor.person)
         return [
-            Kept(row, tuple(compiled(row["lines"]).fields), _keeps(reach, row), tuple(store.revisions(conn, row["id"])))
-            for row in store.templates(conn, reach)
+            Kept(
+                row,
+                tuple(compiled(row["lines"]).fields),
+                _keeps(permissions, row),
+                tuple(store.revisions(conn, row["id"])),
+            )
+            for row in store.templates(conn, permissions)
         ]
 
 
 def tree_of(drive: Drive, actor: Actor, folder: int) -> list[str]:
     """The folders that stand in a folder (itself first), as the lines of a template; MAX_LINES at most."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        below = subtree.folders_below(conn, folder, reach, MAX_LINES + 1)
+        permissions = access.permissions_of(conn, actor.person)
+        below = subtree.folders_below(conn, folder, permissions, MAX_LINES + 1)
         if not below:
             raise Absent("folder")
         if len(below) > MAX_LINES:
@@ -101,8 +106,8 @@ def tree_of(drive: Drive, actor: Actor, folder: int) -> list[str]:
 def keep(drive: Drive, actor: Actor, area: int, name: str, lines: Sequence[str]) -> int:
     """Keep a template for an area; its id. Refused for who does not keep the area, and for lines that cannot be."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = folders.readable_folder(conn, area, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = folders.readable_folder(conn, area, permissions)
         if row is None or row["parent"] != access.ROOT:
             raise Absent("area")
         if row["level"] < access.KEEP:
@@ -146,7 +151,7 @@ def remove(drive: Drive, actor: Actor, template: int, revision: int) -> None:
 def preview(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: str) -> Preview:
     """What a list would make of a template's lines in a folder; nothing is changed."""
     with drive.database.transaction() as conn:
-        return _grown(conn, access.reach_of(conn, actor.person), folder, lines, rows)[0]
+        return _grown(conn, access.permissions_of(conn, actor.person), folder, lines, rows)[0]
 
 
 def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: str) -> Applied:
@@ -155,8 +160,8 @@ def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: st
     Refused, with nothing made, where a row or a folder has a problem.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        told, changes = _grown(conn, reach, folder, lines, rows)
+        permissions = access.permissions_of(conn, actor.person)
+        told, changes = _grown(conn, permissions, folder, lines, rows)
         wrong = [f"Row {n}: {why}" for n, why in told.problems]
         wrong += [f"“{'/'.join(f.path)}”: {f.problem}" for f in told.folders if f.problem]
         if wrong:
@@ -168,19 +173,19 @@ def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: st
 
 
 def _locked(conn: Connection, actor: Actor, template: int, revision: int) -> Row:
-    reach = access.reach_of(conn, actor.person)
-    row = store.locked_template(conn, template, reach)
+    permissions = access.permissions_of(conn, actor.person)
+    row = store.locked_template(conn, template, permissions)
     if row is None:
         raise Absent("template")
-    if not _keeps(reach, row):
+    if not _keeps(permissions, row):
         raise Refused(f"Only keepers of its area change “{row['name']}”; ask one of them.", code="rights")
     if row["revision"] != revision:
         raise Refused(f"Somebody changed “{row['name']}” meanwhile. Look at it anew, then change it.", code="stale")
     return row
 
 
-def _keeps(reach: Reach, row: Row) -> bool:
-    return reach.levels.get(row["access_class"], 0) >= access.KEEP
+def _keeps(permissions: Permissions, row: Row) -> bool:
+    return permissions.levels.get(row["access_class"], 0) >= access.KEEP
 
 
 def _name(name: str) -> str:
@@ -191,17 +196,17 @@ def _name(name: str) -> str:
 
 
 def _grown(
-    conn: Connection, reach: Reach, folder: int, lines: Sequence[str], rows: str
+    conn: Connection, permissions: Permissions, folder: int, lines: Sequence[str], rows: str
 ) -> tuple[Preview, list[Change]]:
     """The preview, and the changes that make what is new."""
-    row = folders.readable_folder(conn, folder, reach)
+    row = folders.readable_folder(conn, folder, permissions)
     if row is None:
         raise Absent("folder")
     area = folders.area_of(conn, folder)
     settings = area_settings(name_settings(conn), plans.plan_of(conn, area) if area is not None else {})
     template = compiled(lines, settings.language)
-    known = known_parties(conn, reach)
-    entries = parties.parties(conn, reach)
+    known = known_parties(conn, permissions)
+    entries = parties.parties(conn, permissions)
     register = Register([known[p["id"]] for p in entries], {p["name"]: p["aliases"] for p in entries})
     cells = rows_of(rows, len(template.fields))
     if len(cells) > MAX_ROWS:
@@ -210,9 +215,9 @@ def _grown(
     grown = grow(template, cells, settings, register, day_first=day_first)
     if len(grown.paths) > MAX_FOLDERS:
         raise Refused(f"That makes more than {MAX_FOLDERS:,} folders; make them in parts.", code="many", field="rows")
-    targets = find_folders(conn, reach, [(folder, path) for path in grown.paths])
+    targets = find_folders(conn, permissions, [(folder, path) for path in grown.paths])
     made = [
-        NewFolder(path, there=isinstance(end, int) and end > 0, problem=end.why if isinstance(end, Left) else None)
+        NewFolder(path, there=isinstance(end, int) and end > 0, problem=end.why if isinstance(end, Skipped) else None)
         for path in grown.paths
         for end in [targets.ends[folder, path]]
     ]

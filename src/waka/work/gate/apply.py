@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from waka.core.changes.batch import Problem, check_batch
 from waka.core.changes.kinds import Change
 from waka.store.postgres import access, jobs, trails
-from waka.store.postgres.arrivals import arrivals_out_of_reach
+from waka.store.postgres.arrivals import arrivals_not_readable
 from waka.store.postgres.database import Connection, Database, sort_in_memory
 from waka.store.postgres.documents import documents_below_level
 from waka.store.postgres.gate import checks, derived, lines, locks, perform
@@ -161,7 +161,7 @@ def _do(
         perform.remove_folders(conn, scope)
     lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - _PLACING))
     if not derived.follow(conn, scope, sums.lines):
-        jobs.enqueue(conn, jobs.FOLD, {})
+        jobs.enqueue(conn, jobs.INDEX_NAMES, {})
 
 
 def _waves(made: dict[int, int]) -> list[list[int]]:
@@ -180,12 +180,12 @@ def _waves(made: dict[int, int]) -> list[list[int]]:
 
 def forbidden(conn: Connection, actor: Actor, scope: Scope, asked: Demands) -> list[Problem]:
     """A problem for each line that the person may not do; what may not be read is answered as absent."""
-    reach = access.reach_of(conn, actor.person)
-    levels = access.folder_levels(conn, reach, {asked.standing(f) for f in asked.folders})
+    permissions = access.permissions_of(conn, actor.person)
+    levels = access.folder_levels(conn, permissions, {asked.standing(f) for f in asked.folders})
     folders = {f: held for f in asked.folders if (held := levels.get(asked.standing(f), 0)) < access.FILE}
-    documents = dict(documents_below_level(conn, asked.documents, reach, access.FILE))
-    documents |= dict(documents_below_level(conn, asked.copied, reach, access.READ))
-    arrivals = list(arrivals_out_of_reach(conn, asked.arrivals, reach))
+    documents = dict(documents_below_level(conn, asked.documents, permissions, access.FILE))
+    documents |= dict(documents_below_level(conn, asked.copied, permissions, access.READ))
+    arrivals = list(arrivals_not_readable(conn, asked.arrivals, permissions))
     if not (folders or documents or arrivals):
         return []
     problems: dict[int, Problem] = {}
@@ -201,7 +201,7 @@ def _not_allowed(line: int, what: str, held: int) -> Problem:
     return Problem(line, "rights", f"You may read this {what} but not file in it; ask a keeper of the area.")
 
 
-def fold(database: Database) -> None:
+def index_pending_names(database: Database) -> None:
     """Let the words of names and the trails follow the large manifests that are due, chunk by chunk.
 
     Each chunk is a transaction, in the order of the entries: two workers at it, or a run beside it, wait shortly and never
@@ -210,7 +210,7 @@ def fold(database: Database) -> None:
     more = True
     while more:
         with database.transaction() as conn:
-            more = derived.fold_some(conn, _FOLD_CHUNK)
+            more = derived.index_some_names(conn, _INDEX_CHUNK)
 
 
 def judge_names(database: Database) -> None:
@@ -218,13 +218,13 @@ def judge_names(database: Database) -> None:
     last: int | None = 0
     while last is not None:
         with database.transaction() as conn:
-            last = derived.judge_after(conn, last, _FOLD_CHUNK)
+            last = derived.judge_after(conn, last, _INDEX_CHUNK)
 
 
-def see_to_folding(conn: Connection) -> None:
+def resume_indexing(conn: Connection) -> None:
     """Ask for it again where manifests are due and nobody is at it: the job was given up."""
-    if trails.due(conn) and not jobs.is_waiting(conn, jobs.FOLD):
-        jobs.enqueue(conn, jobs.FOLD, {})
+    if trails.due(conn) and not jobs.is_waiting(conn, jobs.INDEX_NAMES):
+        jobs.enqueue(conn, jobs.INDEX_NAMES, {})
 
 
-_FOLD_CHUNK = 10_000
+_INDEX_CHUNK = 10_000

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from waka.core.changes.kinds import Change, DocumentId, Rest, Wait
+from waka.core.changes.kinds import Change, DocumentId, PutInQueue, SetAside
 from waka.core.pages.arrangement import (
     ArrangementRefused,
     PageOf,
@@ -56,7 +56,7 @@ class Stack:
 def stack(drive: Drive, actor: Actor, document: int) -> Stack:
     """The pages of an arrival, with the cuts that are proposed. Refused where its pages cannot be arranged."""
     with drive.database.transaction() as conn:
-        row = arrivals.arrival_row(conn, document, access.reach_of(conn, actor.person))
+        row = arrivals.arrival_row(conn, document, access.permissions_of(conn, actor.person))
         if row is None:
             raise Absent("arrival")
         _check_arrangeable(row)
@@ -150,10 +150,10 @@ def _upload(request: uuid.UUID, number: int) -> uuid.UUID:
 
 def _originals(conn: Connection, actor: Actor, parts: Sequence[Part], *, lock: bool = False) -> dict[int, Row]:
     """The arrivals whose pages the parts are made of, by id; Refused or Absent where one cannot be used."""
-    reach = access.reach_of(conn, actor.person)
+    permissions = access.permissions_of(conn, actor.person)
     rows: dict[int, Row] = {}
     for document in sorted({one.arrival for part in parts for one in part}):
-        row = arrivals.arrival_row(conn, document, reach, lock=lock)
+        row = arrivals.arrival_row(conn, document, permissions, lock=lock)
         if row is None:
             raise Absent("arrival")
         if row["claim_holds"] and row["claimed_by"] != actor.person:
@@ -212,8 +212,8 @@ def _make(
         )  # fmt: skip
         if all(one.as_it_is for one in part):
             _keep_reading(conn, drive, staged.sha256, rows, part)
-    changes: list[Change] = [Rest(DocumentId(d), names[d]) for d in rows]
-    changes += [Wait(DocumentId(d), part_name(p, names, counts)) for d, p in zip(documents, parts, strict=True)]
+    changes: list[Change] = [SetAside(DocumentId(d), names[d]) for d in rows]
+    changes += [PutInQueue(DocumentId(d), part_name(p, names, counts)) for d, p in zip(documents, parts, strict=True)]
     return Arranged(apply_in(conn, actor, changes, title(parts, names)).manifest, tuple(documents))
 
 

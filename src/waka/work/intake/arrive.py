@@ -204,12 +204,12 @@ def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkp
 
 
 def _may_bring_in(conn: Connection, actor: Actor, area: int | None) -> None:
-    reach = access.reach_of(conn, actor.person)
+    permissions = access.permissions_of(conn, actor.person)
     if area is None:
-        if not reach.at_least(access.FILE):
+        if not permissions.at_least(access.FILE):
             raise Refused("You may not file anywhere in this drive, so you cannot bring documents in.", code="rights")
         return
-    row = folders.readable_folder(conn, area, reach)
+    row = folders.readable_folder(conn, area, permissions)
     if row is None or row["parent"] != access.ROOT:
         raise Absent("area")
     if row["level"] < access.FILE:

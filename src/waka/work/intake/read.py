@@ -51,7 +51,7 @@ def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
     Refused where it does not open it; Absent where the person sees no such arrival.
     """
     with drive.database.transaction() as conn:
-        row = arrivals.arrival_row(conn, document, access.reach_of(conn, actor.person))
+        row = arrivals.arrival_row(conn, document, access.permissions_of(conn, actor.person))
     if row is None:
         raise Absent("arrival")
     if not row["locked"]:

@@ -41,7 +41,7 @@ def set_watching(drive: Drive, actor: Actor, area: int, after: After | None) -> 
     Absent for what is no area that one may read; Refused where one does not keep it, or the folder cannot be made.
     """
     with drive.database.transaction() as conn:
-        row = folders.readable_folder(conn, area, access.reach_of(conn, actor.person))
+        row = folders.readable_folder(conn, area, access.permissions_of(conn, actor.person))
         if row is None or row["parent"] != access.ROOT:
             raise Absent("area")
         if row["level"] < access.KEEP:
@@ -64,13 +64,13 @@ def set_watching(drive: Drive, actor: Actor, area: int, after: After | None) -> 
 def watching(drive: Drive, actor: Actor) -> list[Row]:
     """The areas that one may file in, each with its watched folder's path, if it has one, and what could not be taken."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = watched.watched_of(conn, reach, reach.at_least(access.FILE))
+        permissions = access.permissions_of(conn, actor.person)
+        rows = watched.watched_of(conn, permissions, permissions.at_least(access.FILE))
         return [
             {
                 **row,
                 "path": str(drive.watched / row["folder"]) if row["folder"] else None,
-                "keeps": reach.levels.get(row["access_class"], 0) >= access.KEEP,
+                "keeps": permissions.levels.get(row["access_class"], 0) >= access.KEEP,
             }
             for row in rows
         ]

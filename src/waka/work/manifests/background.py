@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
-from waka.core.changes.ways import Origin
+from waka.core.changes.origin import Origin
 from waka.store.postgres import access, jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Row
@@ -22,7 +22,7 @@ def plan_later(conn: Connection, manifest: int, origin: Origin) -> None:
     """Leave the planning of a manifest to the worker. A plan that it has already stays until the new one is there."""
     store.set_told(conn, manifest, "planned", None)
     store.forget_stop(conn, manifest)
-    jobs.enqueue(conn, jobs.PLAN, {"manifest": manifest, "origin": origin.told()})
+    jobs.enqueue(conn, jobs.PLAN, {"manifest": manifest, "origin": origin.to_json()})
 
 
 def plan_queued(drive: Drive, payload: Mapping[str, Any]) -> str:
@@ -35,7 +35,7 @@ def plan_queued(drive: Drive, payload: Mapping[str, Any]) -> str:
         told = payload.get("origin") or row["origin"]
         try:
             with conn.transaction():
-                planned = plan_lines(conn, access.reach_of(conn, row["by"]), Origin.from_told(told))
+                planned = plan_lines(conn, access.permissions_of(conn, row["by"]), Origin.from_json(told))
                 if not planned.drafts:
                     raise Refused("There is no document in it that you may read.", code="empty")
                 store.clear_lines(conn, manifest)

@@ -5,7 +5,7 @@ from collections import deque
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any, NamedTuple
 
-from waka.core.changes.ways import Way
+from waka.core.changes.origin import PlanMethod
 from waka.core.facts.values import name_value
 from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Party, Raw, Settings, Value
 from waka.core.names.parse import PatternError
@@ -14,18 +14,18 @@ from waka.core.names.portable import split_extension
 from waka.core.names.resolve import Register
 from waka.core.names.rewrite import Old, Rewrite, Rewritten, compile_rewrite
 from waka.store.postgres import parties, planning, plans
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
 from waka.work.actor import PatternRefused
 from waka.work.drive import area_settings, known_parties, name_settings
-from waka.work.target_folders import Left
+from waka.work.target_folders import Skipped
 
 #: The steps from an area down to a folder: ids and names, the area first.
 Chain = list[tuple[int, str]]
 
 
-class Wish(NamedTuple):
+class DesiredPlace(NamedTuple):
     """Where a document shall go: below folder ``base`` through ``levels``, called ``stem``; ``note`` is worth telling.
 
     ``by_hand``: the name was typed, so that nobody has seen yet whether it is portable.
@@ -38,9 +38,14 @@ class Wish(NamedTuple):
     by_hand: bool = False
 
 
-def wishes(
-    conn: Connection, reach: Reach, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], folder: int | None
-) -> list[Wish | Left]:
+def desired_places(
+    conn: Connection,
+    permissions: Permissions,
+    way: PlanMethod,
+    found: Sequence[Source],
+    chains: Mapping[int, Chain],
+    folder: int | None,
+) -> list[DesiredPlace | Skipped]:
     """A wish, or why there is none, for each of ``found``, which lie in or below ``folder`` where one is chosen.
 
     Raises PatternRefused.
@@ -48,23 +53,23 @@ def wishes(
     if way.do == "merge":
         return [_merged(way, source, chains[source.parent], folder) for source in found]
     settings = name_settings(conn)
-    known = known_parties(conn, reach)
-    rows = parties.parties(conn, reach)
+    known = known_parties(conn, permissions)
+    rows = parties.parties(conn, permissions)
     register = Register([known[r["id"]] for r in rows], {r["name"]: r["aliases"] for r in rows})
     if way.do == "rewrite":
         return list(_rewritten(conn, way, found, chains, settings, register, known))
     return list(_by_pattern(conn, way, found, chains, settings, known))
 
 
-def _merged(way: Way, source: Source, chain: Chain, folder: int | None) -> Wish | Left:
+def _merged(way: PlanMethod, source: Source, chain: Chain, folder: int | None) -> DesiredPlace | Skipped:
     depth = next((n for n, (step, _) in enumerate(chain) if step == folder), None)
     if depth is None or way.base is None:
-        return Left("refused", "a folder is merged into another as a whole")
+        return Skipped("refused", "a folder is merged into another as a whole")
     stem, _ = split_extension(source.name)
-    return Wish(way.base, tuple(name for _, name in chain[depth + 1 :]), stem)
+    return DesiredPlace(way.base, tuple(name for _, name in chain[depth + 1 :]), stem)
 
 
-def check_patterns(way: Way) -> None:
+def check_patterns(way: PlanMethod) -> None:
     """Raise PatternRefused for a pattern of the way that cannot be."""
     for field, text in (("reads", way.reads), ("prints", way.prints)):
         if (way.do == "rewrite") or (way.do == "place" and field == "prints" and text):
@@ -93,9 +98,9 @@ def _facts(
 
 
 def _rewritten(
-    conn: Connection, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], settings: Settings,
+    conn: Connection, way: PlanMethod, found: Sequence[Source], chains: Mapping[int, Chain], settings: Settings,
     register: Register, known: Mapping[int, Party],
-) -> Iterator[Wish | Left]:  # fmt: skip
+) -> Iterator[DesiredPlace | Skipped]:  # fmt: skip
     check_patterns(way)
     rewrite = compile_rewrite(way.reads, way.prints, language=settings.language)
     above = rewrite.levels - 1
@@ -118,7 +123,7 @@ def _rewritten(
     for source, done in zip(found, applied, strict=True):
         if source.parent not in base:
             depth = len(chains[source.parent]) - 1
-            yield Left("misfit", f"its place has {depth} levels below the area, “from” asks for {above}")
+            yield Skipped("misfit", f"its place has {depth} levels below the area, “from” asks for {above}")
             continue
         yield _wish(done, base[source.parent])
 
@@ -150,7 +155,7 @@ def _taken(queue: deque[Old]) -> Iterator[Old]:
         yield queue.popleft()
 
 
-def _wish(done: Rewritten, base: int) -> Wish | Left:
+def _wish(done: Rewritten, base: int) -> DesiredPlace | Skipped:
     name = done.name
     if name is None:
         return _left(done)
@@ -158,7 +163,7 @@ def _wish(done: Rewritten, base: int) -> Wish | Left:
     if done.noted:
         note = f"{', '.join(done.noted)} shortened"
     above, slash, stem = name.rpartition("/")
-    return Wish(base, _levels(above) if slash else (), stem, note)
+    return DesiredPlace(base, _levels(above) if slash else (), stem, note)
 
 
 @functools.lru_cache(maxsize=1 << 10)
@@ -167,18 +172,18 @@ def _levels(above: str) -> tuple[str, ...]:
     return tuple(above.split("/"))
 
 
-def _left(done: Rewritten) -> Left:
+def _left(done: Rewritten) -> Skipped:
     if done.misfit is not None:
-        return Left("misfit", f"does not fit: expected {done.misfit.expected} at character {done.misfit.at + 1}")
+        return Skipped("misfit", f"does not fit: expected {done.misfit.expected} at character {done.misfit.at + 1}")
     if done.missing:
-        return Left("missing", f"not known: {', '.join(done.missing)}", tuple(m.split(" ")[0] for m in done.missing))
-    return Left("refused", done.refused or "it cannot be printed")
+        return Skipped("missing", f"not known: {', '.join(done.missing)}", tuple(m.split(" ")[0] for m in done.missing))
+    return Skipped("refused", done.refused or "it cannot be printed")
 
 
 def _by_pattern(
-    conn: Connection, way: Way, found: Sequence[Source], chains: Mapping[int, Chain], settings: Settings,
+    conn: Connection, way: PlanMethod, found: Sequence[Source], chains: Mapping[int, Chain], settings: Settings,
     known: Mapping[int, Party],
-) -> Iterator[Wish | Left]:  # fmt: skip
+) -> Iterator[DesiredPlace | Skipped]:  # fmt: skip
     check_patterns(way)
     by_area = {area: plans.plan_of(conn, area) for area in {chain[0][0] for chain in chains.values()}}
     fields = sorted(set(DRIVE_FIELDS) - set(BUILT_IN))
@@ -199,39 +204,39 @@ def _by_pattern(
         yield _printed(way, plan or {}, source, chain, stem, given, area_settings(settings, area_plan))
 
 
-def _no_plan(area: tuple[int, str], kind: str | None) -> Left:
+def _no_plan(area: tuple[int, str], kind: str | None) -> Skipped:
     if kind is None:
-        return Left("missing", "its kind is not known", ("kind",))
-    return Left("no pattern", f"no pattern for {kind} in the plan of {area[1]}", gap=(area[0], kind))
+        return Skipped("missing", "its kind is not known", ("kind",))
+    return Skipped("no pattern", f"no pattern for {kind} in the plan of {area[1]}", gap=(area[0], kind))
 
 
 def _printed(
-    way: Way, plan: Mapping[str, Any], source: Source, chain: Chain, stem: str, given: Mapping[str, Value | Raw],
+    way: PlanMethod, plan: Mapping[str, Any], source: Source, chain: Chain, stem: str, given: Mapping[str, Value | Raw],
     settings: Settings,
-) -> Wish | Left:  # fmt: skip
+) -> DesiredPlace | Skipped:  # fmt: skip
     note = ""
     if way.do == "plan":
         name = _print(compile_pattern(plan["name"], settings.language), given, settings, source.extension)
-        if isinstance(name, Left):
+        if isinstance(name, Skipped):
             return name
         stem, note = name
         if not way.placing:
-            return Wish(source.parent, (), stem, note)
+            return DesiredPlace(source.parent, (), stem, note)
     place = _print(
         compile_pattern(way.prints if way.do == "place" and way.prints else plan["place"], settings.language),
         given,
         settings,
         "",
     )
-    if isinstance(place, Left):
+    if isinstance(place, Skipped):
         return place
     base = way.base if way.do == "place" and way.base is not None else chain[0][0]
-    return Wish(base, tuple(place[0].split("/")), stem, note)
+    return DesiredPlace(base, tuple(place[0].split("/")), stem, note)
 
 
 def _print(
     pattern: Pattern, given: Mapping[str, Value | Raw], settings: Settings, extension: str
-) -> tuple[str, str] | Left:
+) -> tuple[str, str] | Skipped:
     printed = pattern.print(given, settings, extension=extension)
     if printed.name is None:
         return _left(Rewritten(missing=printed.missing, refused=printed.refused))

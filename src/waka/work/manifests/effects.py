@@ -14,23 +14,23 @@ from waka.work.manifests.lifecycle import Hung, named_folders
 def sums(drive: Drive, actor: Actor, manifest: int) -> tuple[list[Row], Mapping[int, str], Hung]:
     """Documents before, leaving, arriving and after, by folder."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = store.manifest_row(conn, manifest, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = store.manifest_row(conn, manifest, permissions)
         if row is None:
             raise Absent("manifest")
-        rows = store.sums(conn, manifest, reach, 200)
+        rows = store.sums(conn, manifest, permissions, 200)
         _before_and_after(row, rows)
-        return rows, *named_folders(conn, row, reach, {r["folder"] for r in rows})
+        return rows, *named_folders(conn, row, permissions, {r["folder"] for r in rows})
 
 
 def sums_by_type(drive: Drive, actor: Actor, manifest: int) -> list[Row]:
     """Documents before, leaving, arriving and after, by type, in the folders that any come to."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = store.manifest_row(conn, manifest, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = store.manifest_row(conn, manifest, permissions)
         if row is None:
             raise Absent("manifest")
-        rows = store.sums_by_type(conn, manifest, reach)
+        rows = store.sums_by_type(conn, manifest, permissions)
         _before_and_after(row, rows)
         return rows
 
@@ -38,10 +38,10 @@ def sums_by_type(drive: Drive, actor: Actor, manifest: int) -> list[Row]:
 def reasons(drive: Drive, actor: Actor, manifest: int) -> list[Reason]:
     """Why lines are blocked or failed, the reasons of most lines first."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        if store.manifest_row(conn, manifest, reach) is None:
+        permissions = access.permissions_of(conn, actor.person)
+        if store.manifest_row(conn, manifest, permissions) is None:
             raise Absent("manifest")
-        return store.reasons(conn, manifest, reach)
+        return store.reasons(conn, manifest, permissions)
 
 
 def _before_and_after(row: Row, rows: Sequence[Row]) -> None:

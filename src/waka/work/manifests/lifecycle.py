@@ -5,10 +5,10 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
-from waka.core.changes.ways import Origin, Taken
+from waka.core.changes.origin import Origin, Taken
 from waka.store.postgres import access, folders, jobs
 from waka.store.postgres import manifests as store
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
@@ -52,23 +52,23 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *
     Without ``wait`` the worker plans what speaks of very many documents; its state is ``planned`` until then.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        where = check_chosen(conn, reach, origin.chosen, origin.way)
-        found = None if wait else sources_of(conn, reach, origin.chosen, background.AT_ONCE + 1)
+        permissions = access.permissions_of(conn, actor.person)
+        where = check_chosen(conn, permissions, origin.chosen, origin.way)
+        found = None if wait else sources_of(conn, permissions, origin.chosen, background.AT_ONCE + 1)
         if found is not None and len(found) > background.AT_ONCE:
             check_patterns(origin.way)
             manifest = lines.open_manifest(
-                conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.told()
+                conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.to_json()
             )
             background.plan_later(conn, manifest, origin)
             return manifest
-        planned = plan_lines(conn, reach, origin, found=found)
+        planned = plan_lines(conn, permissions, origin, found=found)
         if not planned.drafts:
             raise Refused("There is no document in it that you may read.", code="empty")
         manifest = lines.open_manifest(
-            conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.told()
+            conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.to_json()
         )
-        keep(conn, manifest, origin.told(), planned)
+        keep(conn, manifest, origin.to_json(), planned)
         return manifest
 
 
@@ -77,7 +77,7 @@ def _own(conn: Connection, actor: Actor, manifest: int, *, lock: bool = True) ->
     row = lines.lock_manifest(conn, manifest) if lock else None
     if row is not None and row["by"] == actor.person:
         return row
-    seen = store.manifest_row(conn, manifest, access.reach_of(conn, actor.person))
+    seen = store.manifest_row(conn, manifest, access.permissions_of(conn, actor.person))
     if seen is None:
         raise Absent("manifest")
     raise Refused(f"“{seen['title']}” is {seen['by_name']}'s; only they can change or run it.", code="rights")
@@ -87,20 +87,20 @@ def _still_a_plan(row: Row) -> Origin:
     if row["state"] != "checked" or row["origin"] is None:
         told = _STATE_WORDS.get(row["state"], row["state"])
         raise Refused(f"“{row['title']}” {told}; its plan can no longer be changed.", code="state")
-    return Origin.from_told(row["origin"])
+    return Origin.from_json(row["origin"])
 
 
 def card(drive: Drive, actor: Actor, manifest: int) -> Card:
     """A manifest with its counts; Absent where one may not see it."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = store.manifest_row(conn, manifest, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = store.manifest_row(conn, manifest, permissions)
         if row is None:
             raise Absent("manifest")
         mine = actor.person in (row["by"], row["ran_by"])
         can_undo = mine and row["state"] in UNDOABLE
         chosen = (row["origin"] or {}).get("chosen", {}).get("folder")
-        paths = folders.paths_of(conn, [chosen], reach) if chosen else {}
+        paths = folders.paths_of(conn, [chosen], permissions) if chosen else {}
         return Card(row, store.counts(conn, manifest), mine, can_undo, _why_not(row, mine, can_undo), paths)
 
 
@@ -118,7 +118,7 @@ def listed(
     """Manifests that one may see, the newest first; one's own, or what is long, under way, planned or not wholly done."""
     with drive.database.transaction() as conn:
         return store.manifest_list(
-            conn, access.reach_of(conn, actor.person), before=before, limit=limit, mine=mine, runs=runs
+            conn, access.permissions_of(conn, actor.person), before=before, limit=limit, mine=mine, runs=runs
         )
 
 
@@ -152,17 +152,18 @@ def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: s
     when another folder has to be made.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = store.manifest_row(conn, manifest, reach)
+        permissions = access.permissions_of(conn, actor.person)
+        row = store.manifest_row(conn, manifest, permissions)
         if row is None:
             raise Absent("manifest")
-        rows = store.line_rows(conn, manifest, reach, after=after, state=state, limit=limit)
+        rows = store.line_rows(conn, manifest, permissions, after=after, state=state, limit=limit)
         folder_lines = store.folder_lines(conn, manifest, rows[-1]["line"]) if rows else []
         for r in rows:
             before = bisect_left(folder_lines, r["line"])
             r["number"] = 1 + (before if state == "folders" else r["line"] - before)
         return Page(
-            rows, *named_folders(conn, row, reach, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f})
+            rows,
+            *named_folders(conn, row, permissions, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f}),
         )
 
 
@@ -170,7 +171,9 @@ def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: s
 Hung = dict[int, tuple[int, str]]
 
 
-def named_folders(conn: Connection, row: Row, reach: Reach, wanted: set[int]) -> tuple[dict[int, str], Hung]:
+def named_folders(
+    conn: Connection, row: Row, permissions: Permissions, wanted: set[int]
+) -> tuple[dict[int, str], Hung]:
     """Paths of the folders that stand; and those that the manifest makes, each by the folder above and its name.
 
     Whose manifest it is sees too what the folders were called that it removed.
@@ -185,9 +188,9 @@ def named_folders(conn: Connection, row: Row, reach: Reach, wanted: set[int]) ->
         return found
 
     named = hung(store.made_folders)
-    if reach.person in (row["by"], row["ran_by"]):
+    if permissions.person in (row["by"], row["ran_by"]):
         named |= hung(store.removed_folders)
-    return folders.paths_of(conn, sorted(wanted | {above for above, _ in named.values()}), reach), named
+    return folders.paths_of(conn, sorted(wanted | {above for above, _ in named.values()}), permissions), named
 
 
 def replan(
@@ -212,9 +215,9 @@ def replan(
         origin = _still_a_plan(row)
         if row["problem"] == store.TRIED:
             raise Refused("A part of it was tried. Undo the trial first, or run the rest as it is.", code="tried")
-        reach = access.reach_of(conn, actor.person)
+        permissions = access.permissions_of(conn, actor.person)
         for folder in set(targets.values()):
-            folder_name(conn, reach, folder)
+            folder_name(conn, permissions, folder)
         # what gets a folder is no longer left out
         names = {k: v for k, v in origin.edits.items() if v is not None or k not in targets}
         origin = replace(
@@ -225,9 +228,9 @@ def replan(
         if not wait and row["lines"] > background.AT_ONCE:
             background.plan_later(conn, manifest, origin)
             return
-        planned = plan_lines(conn, reach, origin)
+        planned = plan_lines(conn, permissions, origin)
         store.clear_lines(conn, manifest)
-        keep(conn, manifest, origin.told(), planned)
+        keep(conn, manifest, origin.to_json(), planned)
 
 
 def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
@@ -239,7 +242,7 @@ def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
         origin = _still_a_plan(row)
         trial = lines.open_manifest(
             conn, f"Try: {row['title']}", actor.person, actor.session,
-            origin=replace(origin, trial_of=manifest, edits={}, targets={}).told(),
+            origin=replace(origin, trial_of=manifest, edits={}, targets={}).to_json(),
         )  # fmt: skip
         done = lines.copy_first(conn, manifest, trial, count)
         if not done:
@@ -377,7 +380,7 @@ def drop(drive: Drive, actor: Actor, manifest: int) -> None:
 def stop(drive: Drive, actor: Actor, manifest: int) -> None:
     """Ask a run, an undo or a planning to stop: it is rolled back; a run in parts ends after the chunk in work."""
     with drive.database.transaction() as conn:
-        row = store.manifest_row(conn, manifest, access.reach_of(conn, actor.person))
+        row = store.manifest_row(conn, manifest, access.permissions_of(conn, actor.person))
         if row is None:
             raise Absent("manifest")
         if actor.person not in (row["by"], row["ran_by"]):

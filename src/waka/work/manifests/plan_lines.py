@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping, Sequence
 
+from waka.core.changes.origin import Chosen, Origin
 from waka.core.changes.settle import Clash, Move, Where, free_first, settle
-from waka.core.changes.ways import Chosen, Origin
 from waka.core.changes.wire import LineRow
 from waka.core.names.portable import (
     NameRefused,
@@ -15,13 +15,13 @@ from waka.core.names.portable import (
     with_mark,
 )  # fmt: skip
 from waka.store.postgres import access, folders, planning
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
-from waka.work.manifests.desired import Chain, Wish, wishes
+from waka.work.manifests.desired import Chain, DesiredPlace, desired_places
 from waka.work.manifests.planned import Draft, Planned
 from waka.work.searches import documents_met
-from waka.work.target_folders import Left, TargetFolders, find_folders
+from waka.work.target_folders import Skipped, TargetFolders, find_folders
 
 MOST = 200_000
 #: Lists up to this length are run at once and keep the order in which they are shown.
@@ -30,64 +30,69 @@ _MARKS = 400
 
 
 def plan_lines(
-    conn: Connection, reach: Reach, origin: Origin, *, limit: int | None = None, found: list[Source] | None = None
+    conn: Connection,
+    permissions: Permissions,
+    origin: Origin,
+    *,
+    limit: int | None = None,
+    found: list[Source] | None = None,
 ) -> Planned:
     """Plan afresh from ``origin`` and the drive as it is now, ``limit`` documents at most. Raises PatternRefused.
 
     ``found``: the sources, where they were looked up already.
     """
     chosen, limit = origin.chosen, MOST if limit is None else limit
-    found = sources(conn, reach, chosen, limit + 1) if found is None else found
+    found = sources(conn, permissions, chosen, limit + 1) if found is None else found
     cut = len(found) > limit
     del found[limit:]
     chains = planning.chains(conn, sorted({s.parent for s in found}))
-    wanted = wishes(conn, reach, origin.way, found, chains, chosen.folder)
+    wanted = desired_places(conn, permissions, origin.way, found, chains, chosen.folder)
     if origin.edits or origin.targets:
         wanted = [_edited(s, w, origin) for s, w in zip(found, wanted, strict=True)]
     # in the order of the documents: the same drive gives the same plan
-    ways = dict.fromkeys([(w.base, w.levels) for w in wanted if isinstance(w, Wish) and w.levels])
-    targets = find_folders(conn, reach, ways)
+    ways = dict.fromkeys([(w.base, w.levels) for w in wanted if isinstance(w, DesiredPlace) and w.levels])
+    targets = find_folders(conn, permissions, ways)
     drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
-    _ask_rights(conn, reach, drafts, targets)
-    _settle(conn, reach, drafts, origin)
+    _ask_rights(conn, permissions, drafts, targets)
+    _settle(conn, permissions, drafts, origin)
     emptied = _emptied(conn, drafts, origin, chains) if origin.way.remove_emptied else []
     return Planned(_needed(drafts, targets), drafts, emptied, cut=cut)
 
 
-def sources(conn: Connection, reach: Reach, chosen: Chosen, limit: int) -> list[Source]:
+def sources(conn: Connection, permissions: Permissions, chosen: Chosen, limit: int) -> list[Source]:
     """The readable places that are chosen, in natural order of their names; ``limit`` at most."""
-    documents = documents_met(conn, reach, chosen.search, limit) if chosen.search is not None else None
+    documents = documents_met(conn, permissions, chosen.search, limit) if chosen.search is not None else None
     return planning.sources(
-        conn, reach, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=limit, documents=documents,
+        conn, permissions, folder=chosen.folder, below=chosen.below, entries=chosen.entries, limit=limit, documents=documents,
         order=chosen.order,
     )  # fmt: skip
 
 
-def _edited(source: Source, wish: Wish | Left, origin: Origin) -> Wish | Left:
+def _edited(source: Source, desired: DesiredPlace | Skipped, origin: Origin) -> DesiredPlace | Skipped:
     """The wish with the name and the folder that were given by hand; a line without a wish of its own keeps what it has."""
     if source.entry in origin.targets:
-        named = wish if isinstance(wish, Wish) else Wish(0, (), split_extension(source.name)[0])
-        wish = named._replace(base=origin.targets[source.entry], levels=())
+        named = desired if isinstance(desired, DesiredPlace) else DesiredPlace(0, (), split_extension(source.name)[0])
+        desired = named._replace(base=origin.targets[source.entry], levels=())
     if source.entry not in origin.edits:
-        return wish
+        return desired
     name = origin.edits[source.entry]
     if name is None:
-        return Left("left out", "left out by hand")
+        return Skipped("left out", "left out by hand")
     stem = (
         name[: -len(source.extension) - 1]
         if source.extension and name.lower().endswith(f".{source.extension}")
         else name
     )
-    at = (wish.base, wish.levels) if isinstance(wish, Wish) else (source.parent, ())
-    return Wish(*at, stem, by_hand=True)
+    at = (desired.base, desired.levels) if isinstance(desired, DesiredPlace) else (source.parent, ())
+    return DesiredPlace(*at, stem, by_hand=True)
 
 
-def _draft(source: Source, wish: Wish | Left, targets: TargetFolders) -> Draft:
-    if isinstance(wish, Left):
-        return Draft(source, left=wish)
-    base, levels, stem, note, by_hand = wish
+def _draft(source: Source, desired: DesiredPlace | Skipped, targets: TargetFolders) -> Draft:
+    if isinstance(desired, Skipped):
+        return Draft(source, left=desired)
+    base, levels, stem, note, by_hand = desired
     parent = targets.ends[base, levels] if levels else base
-    if isinstance(parent, Left):
+    if isinstance(parent, Skipped):
         return Draft(source, left=parent)
     name = join_extension(stem, source.extension)
     if name == source.name:
@@ -97,11 +102,11 @@ def _draft(source: Source, wish: Wish | Left, targets: TargetFolders) -> Draft:
         if by_hand and ("/" in name or not is_plain(name, 200)):
             check_level(stem, extension=source.extension)
     except NameRefused as refused:
-        return Draft(source, left=Left("refused", str(refused)))
+        return Draft(source, left=Skipped("refused", str(refused)))
     return Draft(source, parent, name, entry_key(name), note)
 
 
-def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[Draft], targets: TargetFolders) -> None:
+def _ask_rights(conn: Connection, permissions: Permissions, drafts: Sequence[Draft], targets: TargetFolders) -> None:
     made = {folder: at[0] for at, folder in targets.made.items()}
 
     def standing(folder: int) -> int:
@@ -110,25 +115,25 @@ def _ask_rights(conn: Connection, reach: Reach, drafts: Sequence[Draft], targets
         return folder
 
     bases = {folder: standing(folder) for folder in {d.parent for d in drafts if d.left is None}}
-    levels = access.folder_levels(conn, reach, set(bases.values()))
+    levels = access.folder_levels(conn, permissions, set(bases.values()))
     held = {folder: levels.get(base, 0) for folder, base in bases.items()}
-    read_only = {c for c, level in reach.levels.items() if level < access.FILE}
+    read_only = {c for c, level in permissions.levels.items() if level < access.FILE}
     if not read_only and min(held.values(), default=access.FILE) >= access.FILE:
         return
     for draft in drafts:
         if draft.left is not None:
             continue
         if held[draft.parent] == 0:
-            draft.left = Left("rights", "the folder that it goes to is gone, or not yours to read")
+            draft.left = Skipped("rights", "the folder that it goes to is gone, or not yours to read")
         elif held[draft.parent] < access.FILE or draft.source.access_class in read_only:
-            draft.left = Left("rights", "you may read here but not file; ask a keeper of the area")
+            draft.left = Skipped("rights", "you may read here but not file; ask a keeper of the area")
 
 
-def _settle(conn: Connection, reach: Reach, drafts: list[Draft], origin: Origin) -> None:
+def _settle(conn: Connection, permissions: Permissions, drafts: list[Draft], origin: Origin) -> None:
     """Find the lines whose target is taken, do with them as was chosen; long lists in an order that works in chunks."""
     for draft in drafts:
         if draft.left is None and draft.name == draft.source.name and draft.parent == draft.source.parent:
-            draft.left = Left("right", "already right")
+            draft.left = Skipped("right", "already right")
     places = [n for n, d in enumerate(drafts) if d.left is None]
     going = [drafts[n] for n in places]
     wanted = {(d.parent, d.key) for d in going}
@@ -140,17 +145,17 @@ def _settle(conn: Connection, reach: Reach, drafts: list[Draft], origin: Origin)
     if clashes and origin.taken == "both":
         _mark(conn, going, moves, clashes, held)
     elif clashes:
-        _leave(conn, reach, going, clashes, origin)
+        _leave(conn, permissions, going, clashes, origin)
     if len(going) > _AT_ONCE:
         for place, n in zip(places, free_first(moves, held), strict=True):
             drafts[place] = going[n]
 
 
 def _leave(
-    conn: Connection, reach: Reach, going: Sequence[Draft], clashes: Mapping[int, Clash], origin: Origin
+    conn: Connection, permissions: Permissions, going: Sequence[Draft], clashes: Mapping[int, Clash], origin: Origin
 ) -> None:
     """Leave out what finds its name taken; or make it the next version of the document that has it."""
-    held = planning.holders_seen(conn, [c.entry for c in clashes.values() if c.entry is not None], reach)
+    held = planning.holders_seen(conn, [c.entry for c in clashes.values() if c.entry is not None], permissions)
     several = planning.in_several_places(conn, [going[n].source.document for n in clashes])
     grown: set[int] = set()
     absorbed: set[int] = set()
@@ -162,7 +167,7 @@ def _leave(
         else:
             why = f"taken by “{holder.name if holder else draft.name}”"
         if origin.taken == "version":
-            no = _no_version(draft, holder, reach, several, grown, absorbed)
+            no = _no_version(draft, holder, permissions, several, grown, absorbed)
             if no is None and holder is not None and holder.document is not None and holder.head is not None:
                 draft.version = (holder.document, holder.head)
                 draft.note = f"becomes version {holder.head + 1} of “{holder.name}”"
@@ -171,11 +176,16 @@ def _leave(
                 continue
             why += f"; it cannot be its new version: {no}"
         rival = going[clash.line].source.document if clash.line is not None else holder.document if holder else None
-        draft.left = Left("skip" if origin.taken == "skip" else "taken", why, holder=rival)
+        draft.left = Skipped("skip" if origin.taken == "skip" else "taken", why, holder=rival)
 
 
 def _no_version(
-    draft: Draft, holder: planning.Holder | None, reach: Reach, several: set[int], grown: set[int], absorbed: set[int]
+    draft: Draft,
+    holder: planning.Holder | None,
+    permissions: Permissions,
+    several: set[int],
+    grown: set[int],
+    absorbed: set[int],
 ) -> str | None:
     """Why a document cannot be the next version of the one that has its name; None where it can.
 
@@ -183,7 +193,7 @@ def _no_version(
     """
     if holder is None or holder.document is None:
         return "a folder has that name" if holder else "another of this list goes there"
-    if reach.levels.get(holder.access_class, 0) < access.FILE:
+    if permissions.levels.get(holder.access_class, 0) < access.FILE:
         return "you may not change that document"
     if draft.source.document in several:
         return "it has other places too"
@@ -209,15 +219,15 @@ def _mark(
             names = [
                 join_extension(with_mark(stem, k, extension=extension), extension) for k in range(first, first + 20)
             ]
-            spots = [(draft.parent, entry_key(name)) for name in names]
-            taken = planning.holders(conn, spots) if draft.parent > 0 else {}
-            free = next((k for k, at in enumerate(spots) if at not in used and at not in taken), None)
+            locations = [(draft.parent, entry_key(name)) for name in names]
+            taken = planning.holders(conn, locations) if draft.parent > 0 else {}
+            free = next((k for k, at in enumerate(locations) if at not in used and at not in taken), None)
             if free is not None:
-                draft.name, draft.key, draft.note = names[free], spots[free][1], "keeps both: the name is taken"
-                used.add(spots[free])
+                draft.name, draft.key, draft.note = names[free], locations[free][1], "keeps both: the name is taken"
+                used.add(locations[free])
                 break
         else:
-            draft.left = Left("taken", "the name is taken, and so are all its duplicate marks")
+            draft.left = Skipped("taken", "the name is taken, and so are all its duplicate marks")
 
 
 def _needed(drafts: Sequence[Draft], targets: TargetFolders) -> list[LineRow]:

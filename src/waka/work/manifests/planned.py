@@ -10,7 +10,7 @@ from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.store.postgres.planning import Source
-from waka.work.target_folders import Left
+from waka.work.target_folders import Skipped
 
 
 @dataclass(slots=True)
@@ -22,7 +22,7 @@ class Draft:
     name: str = ""
     key: str = ""
     note: str = ""
-    left: Left | None = None
+    left: Skipped | None = None
     #: The document that it becomes a version of, and that one's head.
     version: tuple[int, int] | None = None
 
@@ -76,7 +76,7 @@ class Planned:
         yield from self.emptied
 
 
-def _problem(left: Left) -> dict[str, Any]:
+def _problem(left: Skipped) -> dict[str, Any]:
     told: dict[str, Any] = {"code": left.code, "why": left.why}
     if left.missing:
         told["missing"] = list(left.missing)

@@ -4,12 +4,12 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.core.changes.reasons import Gap, Reason, by_reason
-from waka.core.changes.ways import Chosen, Origin, Way
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import Offer, offers
 from waka.store.postgres import access, folders
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.work.actor import Actor
 from waka.work.chosen import check_chosen
@@ -34,9 +34,9 @@ class Preview:
 def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Preview:
     """What the plan would do on the first few thousand documents; nothing is kept."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        check_chosen(conn, reach, origin.chosen, origin.way)
-        planned = plan_lines(conn, reach, origin, limit=_PREVIEW)
+        permissions = access.permissions_of(conn, actor.person)
+        check_chosen(conn, permissions, origin.chosen, origin.way)
+        planned = plan_lines(conn, permissions, origin, limit=_PREVIEW)
         made = {
             row.folder: (row.to_parent, row.to_name)
             for row in planned.making
@@ -48,7 +48,7 @@ def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Pre
         for row in rows:
             state = state_of(row.problem)
             counts[state] = counts.get(state, 0) + 1
-        paths = folders.paths_of(conn, _folder_ids(shown, made), reach)
+        paths = folders.paths_of(conn, _folder_ids(shown, made), permissions)
         return Preview(counts, by_reason(_blocked(rows)), shown, made, paths, planned.cut)
 
 
@@ -67,20 +67,20 @@ def _folder_ids(rows: Sequence[LineRow], made: Mapping[int, tuple[int, str]]) ->
 def quick_edits(drive: Drive, actor: Actor, chosen: Chosen) -> tuple[list[Offer], int]:
     """Quick edits for the names at hand, and how many names there are (as far as one may read)."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        check_chosen(conn, reach, chosen, Way("rewrite"))
-        found = sources(conn, reach, chosen, _PREVIEW)
-        total = len(found) if len(found) < _PREVIEW else _how_many(conn, reach, chosen)
+        permissions = access.permissions_of(conn, actor.person)
+        check_chosen(conn, permissions, chosen, PlanMethod("rewrite"))
+        found = sources(conn, permissions, chosen, _PREVIEW)
+        total = len(found) if len(found) < _PREVIEW else _how_many(conn, permissions, chosen)
         stems = [s.name[: -len(s.extension) - 1] if s.extension else s.name for s in found]
         return offers(stems, name_settings(conn), total=total), total
 
 
-def _how_many(conn: Connection, reach: Reach, chosen: Chosen) -> int:
+def _how_many(conn: Connection, permissions: Permissions, chosen: Chosen) -> int:
     """How many readable documents are chosen, at most: of a folder those below it too, of a search as many as a plan takes."""
     if chosen.search is not None:
         return MOST
     if chosen.folder is not None:
-        return folders.counts_below(conn, [chosen.folder], reach).get(chosen.folder, 0)
+        return folders.counts_below(conn, [chosen.folder], permissions).get(chosen.folder, 0)
     return len(chosen.entries)
 
 

@@ -41,8 +41,8 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
     Refused where a value cannot be kept, or where the slip was changed by somebody else since ``revision``.
     """
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = arrivals.arrival_row(conn, document, reach, lock=True)
+        permissions = access.permissions_of(conn, actor.person)
+        row = arrivals.arrival_row(conn, document, permissions, lock=True)
         if row is None:
             raise Absent("arrival")
         if edit.revision is not None and edit.revision != row["slip_revision"]:
@@ -61,7 +61,7 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
         except FactRefused as refused:
             raise Refused(refused.why, code="fact", field=refused.field) from refused
         party = facts.get("party")
-        if party is not None and party["party"] not in choosable_parties(conn, reach):
+        if party is not None and party["party"] not in choosable_parties(conn, permissions):
             raise Refused("There is no such party in the register.", code="fact", field="party")
         slip["facts"] = facts
         if edit.tags is not None:
@@ -80,10 +80,10 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
         if (edit.facts or edit.drop) and edit.name is None:
             slip.pop("name", None)
         if edit.name is not None:
-            before = compose(conn, {**row, "slip": {**slip, "name": None}}, reach)
-            _take_name(conn, slip, before, edit.name, parties.parties(conn, reach))
+            before = compose(conn, {**row, "slip": {**slip, "name": None}}, permissions)
+            _take_name(conn, slip, before, edit.name, parties.parties(conn, permissions))
         row["slip_revision"] = arrivals.save_slip(conn, document, slip)
-        composed = compose(conn, {**row, "slip": slip}, reach)
+        composed = compose(conn, {**row, "slip": slip}, permissions)
         if edit.area is not None and composed.area is None:
             raise Refused("You may not file in that area.", code="rights")
         if edit.also is not None and len(composed.also) < len(slip["also"]):

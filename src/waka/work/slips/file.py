@@ -11,16 +11,16 @@ from waka.core.changes.kinds import (
     DocumentId,
     EntryId,
     FolderId,
+    Location,
     MakeFolder,
-    Rest,
+    SetAside,
     SetFact,
-    Spot,
     Tag,
     Version,
 )
 from waka.core.names.portable import entry_key, join_extension
 from waka.store.postgres import access, arrivals, documents
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
@@ -62,9 +62,11 @@ def file_arrival(
     raise AssertionError("unreachable")
 
 
-def _slip_to_file(conn: Connection, actor: Actor, document: int, revision: int | None, reach: Reach) -> Slip:
+def _slip_to_file(
+    conn: Connection, actor: Actor, document: int, revision: int | None, permissions: Permissions
+) -> Slip:
     """The slip of an arrival that the person may file now, locked; Refused with the reason where they may not."""
-    row = arrivals.arrival_row(conn, document, reach, lock=True)
+    row = arrivals.arrival_row(conn, document, permissions, lock=True)
     if row is None:
         raise Absent("arrival")
     if row["claim_holds"] and row["claimed_by"] != actor.person:
@@ -73,7 +75,7 @@ def _slip_to_file(conn: Connection, actor: Actor, document: int, revision: int |
         raise Refused("It is still being read. Wait a moment.", code="reading")
     if revision is not None and revision != row["slip_revision"]:
         raise Refused("The slip was changed meanwhile. Look at it again.", code="stale")
-    return compose(conn, row, reach)
+    return compose(conn, row, permissions)
 
 
 def _file(
@@ -85,11 +87,11 @@ def _file(
     version_of: int | None,
     place_of: int | None,
 ) -> Applied:
-    reach = access.reach_of(conn, actor.person)
-    slip = _slip_to_file(conn, actor, document, revision, reach)
+    permissions = access.permissions_of(conn, actor.person)
+    slip = _slip_to_file(conn, actor, document, revision, permissions)
     if version_of is not None:
-        changes = _as_version(slip, version_of, reach, conn)
-        there = documents.places(conn, version_of, reach)
+        changes = _as_version(slip, version_of, permissions, conn)
+        there = documents.places(conn, version_of, permissions)
         return apply_in(conn, actor, changes, f"New version of {there[0]['name'] if there else 'a document'}")
     _check_complete(slip)
     name = _full_name(slip)
@@ -98,7 +100,7 @@ def _file(
             raise Refused("That document does not hold the same content.", code="other")
         changes = [
             *_Filing(conn, actor.person).place_of(slip, place_of),
-            Rest(DocumentId(document), slip.row["original_name"]),
+            SetAside(DocumentId(document), slip.row["original_name"]),
         ]
         return apply_in(conn, actor, changes, f"Also file {name}")
     if slip.taken is not None and taken == "stop":
@@ -110,12 +112,14 @@ def _file(
     if slip.taken is not None and taken == "version":
         if slip.taken["document"] is None:
             raise Refused("A folder has that name; a document cannot be a version of it.", code="taken", field="name")
-        return apply_in(conn, actor, _as_version(slip, slip.taken["document"], reach, conn), f"New version of {name}")
+        return apply_in(
+            conn, actor, _as_version(slip, slip.taken["document"], permissions, conn), f"New version of {name}"
+        )
     return apply_in(conn, actor, _Filing(conn, actor.person).changes(slip), f"File {name}")
 
 
 @dataclass(frozen=True)
-class Left:
+class Skipped:
     """An arrival that was left where it is, and why."""
 
     document: int
@@ -129,7 +133,7 @@ class FiledMany:
 
     applied: Applied | None
     filed: tuple[int, ...]
-    left: tuple[Left, ...]
+    left: tuple[Skipped, ...]
 
 
 def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
@@ -148,20 +152,20 @@ def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) ->
 
 
 def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
-    reach = access.reach_of(conn, actor.person)
-    filing, changes, filed, left, absent = _Filing(conn, actor.person), list[Change](), list[int](), list[Left](), 0
+    permissions = access.permissions_of(conn, actor.person)
+    filing, changes, filed, left, absent = _Filing(conn, actor.person), list[Change](), list[int](), list[Skipped](), 0
     for document, revision in sorted(dict(wanted).items()):  # rows are locked in the order of their ids
         try:
-            slip = _slip_to_file(conn, actor, document, revision, reach)
+            slip = _slip_to_file(conn, actor, document, revision, permissions)
             if not slip.ready:
                 raise Refused(slip.asked[0][1] if slip.asked else "It needs a look now.")
             changes += filing.changes(slip)
         except Absent:
             absent += 1
-            left.append(Left(document, "an arrival", "It waits no longer; somebody filed it or put it away."))
+            left.append(Skipped(document, "an arrival", "It waits no longer; somebody filed it or put it away."))
         except Refused as refused:
-            row = arrivals.arrival_row(conn, document, reach)
-            left.append(Left(document, row["original_name"] if row else "an arrival", str(refused)))
+            row = arrivals.arrival_row(conn, document, permissions)
+            left.append(Skipped(document, row["original_name"] if row else "an arrival", str(refused)))
         else:
             filed.append(document)
     if absent == len(wanted):
@@ -190,13 +194,13 @@ class _Filing:
         self._names.add((parent, entry_key(name)))
         document = DocumentId(slip.row["document"])
         (entry,) = lines.first_places(self._conn, [document])
-        changes: list[Change] = [*made, Add(document, EntryId(entry), Spot(FolderId(parent), name))]
+        changes: list[Change] = [*made, Add(document, EntryId(entry), Location(FolderId(parent), name))]
         changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
         learn.learn_from(self._conn, slip, self._by)
         for further in slip.row["slip"].get("also", ()):
             if further != parent:
                 place = lines.allot(self._conn, "entry_id", 1)[0]
-                changes.append(AlsoFile(document, EntryId(place), Spot(FolderId(further), name)))
+                changes.append(AlsoFile(document, EntryId(place), Location(FolderId(further), name)))
         tags = tuple(slip.row["slip"].get("tags", ()))
         return [*changes, Tag(document, add=tags)] if tags else changes
 
@@ -204,7 +208,7 @@ class _Filing:
         """What files a document that is in the drive at the slip's place as well, under the slip's name."""
         made, parent = self._folders(slip)
         entry = lines.allot(self._conn, "entry_id", 1)[0]
-        return [*made, AlsoFile(DocumentId(document), EntryId(entry), Spot(FolderId(parent), _full_name(slip)))]
+        return [*made, AlsoFile(DocumentId(document), EntryId(entry), Location(FolderId(parent), _full_name(slip)))]
 
     def _folders(self, slip: Slip) -> tuple[list[Change], int]:
         assert slip.area is not None  # noqa: S101 - as above
@@ -214,7 +218,7 @@ class _Filing:
             if there is None:
                 there = lines.allot(self._conn, "folder_id", 1)[0]
                 entry = lines.allot(self._conn, "entry_id", 1)[0]
-                changes.append(MakeFolder(FolderId(there), EntryId(entry), Spot(FolderId(parent), step.name)))
+                changes.append(MakeFolder(FolderId(there), EntryId(entry), Location(FolderId(parent), step.name)))
                 self._made[parent, entry_key(step.name)] = there
             parent = there
         return changes, parent
@@ -249,8 +253,8 @@ def _fact_change(document: int, fact: SlipFact, was: Any) -> SetFact | None:
     return SetFact(DocumentId(document), fact.field, was, fact.value, asdict(fact.source))
 
 
-def _as_version(slip: Slip, target: int, reach: Reach, conn: Connection) -> list[Change]:
-    card = documents.document_card(conn, target, reach)
+def _as_version(slip: Slip, target: int, permissions: Permissions, conn: Connection) -> list[Change]:
+    card = documents.document_card(conn, target, permissions)
     if card is None:
         raise Absent("document")
     check_same_type(card["extension"], slip.row["original_name"], slip.row["media_type"])
@@ -276,8 +280,8 @@ def _marked(conn: Connection, slip: Slip, parent: int) -> str:
 def put_away(drive: Drive, actor: Actor, document: int) -> str:
     """Put away an arrival that shall not be filed; its name. Its content is kept and it can be brought back."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        row = arrivals.arrival_row(conn, document, reach, lock=True)
+        permissions = access.permissions_of(conn, actor.person)
+        row = arrivals.arrival_row(conn, document, permissions, lock=True)
         if row is None:
             raise Absent("arrival")
         if row["claim_holds"] and row["claimed_by"] != actor.person:
@@ -289,6 +293,8 @@ def put_away(drive: Drive, actor: Actor, document: int) -> str:
 def bring_back(drive: Drive, actor: Actor, document: int) -> None:
     """Bring back an arrival that was put away."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        if arrivals.arrivals_out_of_reach(conn, [document], reach) or not arrivals.restore_arrival(conn, document):
+        permissions = access.permissions_of(conn, actor.person)
+        if arrivals.arrivals_not_readable(conn, [document], permissions) or not arrivals.restore_arrival(
+            conn, document
+        ):
             raise Absent("arrival")

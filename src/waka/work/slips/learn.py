@@ -48,10 +48,10 @@ def _learn(conn: Connection, slip: Slip, party: int, field: str, by: int | None)
 def forget(drive: Drive, actor: Actor, lesson: int) -> None:
     """Forget a lesson. Absent for one of a party that one may not know; Refused for who may file nowhere."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        if lessons.lesson_row(conn, lesson, reach) is None:
+        permissions = access.permissions_of(conn, actor.person)
+        if lessons.lesson_row(conn, lesson, permissions) is None:
             raise Absent("lesson")
-        if not reach.at_least(access.FILE):
+        if not permissions.at_least(access.FILE):
             raise Refused("Who files may have it forgotten.", code="rights")
         lessons.forget_lesson(conn, lesson)
         jobs.enqueue(conn, jobs.FIND, {})

@@ -26,7 +26,7 @@ def park(drive: Drive, actor: Actor, document: int, parking: Parking | None) -> 
     if parking is not None and not 0 < (parking.until - today()).days <= _LONGEST_DAYS:
         raise Refused("Choose a day to come back that is tomorrow or later, within a year.", code="day", field="until")
     with drive.database.transaction() as conn:
-        row = arrivals.arrival_row(conn, document, access.reach_of(conn, actor.person), lock=True)
+        row = arrivals.arrival_row(conn, document, access.permissions_of(conn, actor.person), lock=True)
         if row is None:
             raise Absent("arrival")
         if row["claim_holds"] and row["claimed_by"] != actor.person:

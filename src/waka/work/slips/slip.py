@@ -28,7 +28,7 @@ from waka.core.names.portable import (
 from waka.readers import media
 from waka.store.postgres import access, arrivals, documents, folders
 from waka.store.postgres import plans as plan_store
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive, area_settings, known_parties, live_parties, name_settings, today
@@ -149,13 +149,15 @@ class Surroundings:
     children: dict[tuple[int, str], Row | None] = field(default_factory=dict)
 
 
-def surroundings(conn: Connection, reach: Reach) -> Surroundings:
+def surroundings(conn: Connection, permissions: Permissions) -> Surroundings:
     """The surroundings as one person may know them."""
     areas = tuple(
-        (a["id"], a["name"]) for a in folders.areas(conn) if reach.levels.get(a["access_class"], 0) >= access.FILE
+        (a["id"], a["name"]) for a in folders.areas(conn) if permissions.levels.get(a["access_class"], 0) >= access.FILE
     )
     plans = {area: plan_store.plan_of(conn, area) for area, _ in areas}
-    return Surroundings(known_parties(conn, reach), areas, plans, name_settings(conn), live_parties(conn, reach))
+    return Surroundings(
+        known_parties(conn, permissions), areas, plans, name_settings(conn), live_parties(conn, permissions)
+    )
 
 
 _NO_PLAN: dict[str, Any] = {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}
@@ -166,14 +168,19 @@ def _same(rows: Sequence[Row], content: bytes) -> tuple[Row, ...]:
 
 
 def compose(
-    conn: Connection, row: Row, reach: Reach, around: Surroundings | None = None, *, same: Sequence[Row] | None = None
+    conn: Connection,
+    row: Row,
+    permissions: Permissions,
+    around: Surroundings | None = None,
+    *,
+    same: Sequence[Row] | None = None,
 ) -> Slip:
     """The slip of an arrival row, from what was found and what persons wrote.
 
     ``same``: the documents of the same content, where they are known already: of a slip in a list; then what only an open slip
     shows (how much is in the folder, further places) is not looked up.
     """
-    around = around or surroundings(conn, reach)
+    around = around or surroundings(conn, permissions)
     listed = same is not None
     written: dict[str, Any] = row["slip"]
     given: dict[str, Json] = dict(written.get("facts", {}))
@@ -198,9 +205,9 @@ def compose(
         values = {**values, "kind": kind}
     settings = area_settings(around.settings, plan)
     name, misfit = _name(name_pattern, values, settings, written.get("name"), row["extension"])
-    steps, problem = _place(conn, reach, around, area, place_pattern, values, settings, written.get("place"))
+    steps, problem = _place(conn, permissions, around, area, place_pattern, values, settings, written.get("place"))
     last = _last_folder(steps, area)
-    there = len(folders.names_in(conn, last, reach, below=False, limit=10_000)) if last and not listed else 0
+    there = len(folders.names_in(conn, last, permissions, below=False, limit=10_000)) if last and not listed else 0
     taken = None
     if last and name.name is not None:
         taken = documents.entry_at(conn, last, entry_key(join_extension(name.name, row["extension"])))
@@ -208,18 +215,18 @@ def compose(
         row=row, kind=kind, facts=slip_facts, asked=tuple(questions(kind, found, given, needed, rule.get("expects"))), area=area,
         areas=around.areas, name_pattern=rule["name"], place_pattern=rule["place"], name=name,
         name_given=written.get("name") is not None, misfit=misfit, steps=steps, place_problem=problem, there=there, taken=taken,
-        same=_same(documents.same_content(conn, [row["content"]], reach) if same is None else same, row["content"]),
+        same=_same(documents.same_content(conn, [row["content"]], permissions) if same is None else same, row["content"]),
         reason=_reason(kind, area, plan, written),
         mismatch=media.mismatch(split_extension(row["original_name"])[1], row["media_type"]), parties=known,
-        also=() if listed else _also(conn, reach, written.get("also", ())),
+        also=() if listed else _also(conn, permissions, written.get("also", ())),
     )  # fmt: skip
 
 
-def _also(conn: Connection, reach: Reach, wanted: Sequence[int]) -> tuple[AlsoPlace, ...]:
+def _also(conn: Connection, permissions: Permissions, wanted: Sequence[int]) -> tuple[AlsoPlace, ...]:
     """The further folders, as far as the person may file there."""
-    rows = [folders.readable_folder(conn, folder, reach) for folder in wanted]
+    rows = [folders.readable_folder(conn, folder, permissions) for folder in wanted]
     known = [row["id"] for row in rows if row is not None and row["level"] >= access.FILE]
-    paths = folders.paths_of(conn, known, reach)
+    paths = folders.paths_of(conn, known, permissions)
     return tuple(AlsoPlace(folder, paths[folder]) for folder in known)
 
 
@@ -280,7 +287,7 @@ def _name(
 
 def _place(
     conn: Connection,
-    reach: Reach,
+    permissions: Permissions,
     around: Surroundings,
     area: tuple[int, str] | None,
     pattern: Pattern,
@@ -311,7 +318,7 @@ def _place(
             if key not in around.children:
                 around.children[key] = folders.child_by_key(conn, *key)
             row = around.children[key]
-            if row is not None and row["access_class"] in reach.levels:
+            if row is not None and row["access_class"] in permissions.levels:
                 folder, name = row["id"], row["name"]
         steps.append(Step(name, level, folder))
         here = folder
@@ -361,33 +368,33 @@ def _reason(
 def waiting(drive: Drive, actor: Actor, *, after: int | None = None, limit: int = 1000) -> list[Slip]:
     """Arrivals that the person may see, composed as a list shows them, the oldest first: ``limit`` of them, behind ``after``."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        rows = arrivals.waiting_list(conn, reach, after=after, limit=limit)
+        permissions = access.permissions_of(conn, actor.person)
+        rows = arrivals.waiting_list(conn, permissions, after=after, limit=limit)
         if not rows:
             return []
-        around = surroundings(conn, reach)
-        same = documents.same_content(conn, [row["content"] for row in rows], reach)
-        return [compose(conn, {**row, "pages": []}, reach, around, same=same) for row in rows]
+        around = surroundings(conn, permissions)
+        same = documents.same_content(conn, [row["content"] for row in rows], permissions)
+        return [compose(conn, {**row, "pages": []}, permissions, around, same=same) for row in rows]
 
 
 def open_slip(drive: Drive, actor: Actor, document: int) -> Slip:
     """One arrival's slip, to look at."""
     with drive.database.transaction() as conn:
-        return _composed(conn, document, access.reach_of(conn, actor.person))
+        return _composed(conn, document, access.permissions_of(conn, actor.person))
 
 
 def claim_slip(drive: Drive, actor: Actor, document: int, *, take: bool = False) -> Slip:
     """Take an arrival into one's hands unless somebody else has it (``take``: take it over); its slip."""
     with drive.database.transaction() as conn:
-        reach = access.reach_of(conn, actor.person)
-        if arrivals.arrival_row(conn, document, reach) is None:
+        permissions = access.permissions_of(conn, actor.person)
+        if arrivals.arrival_row(conn, document, permissions) is None:
             raise Absent("arrival")
         arrivals.claim(conn, document, actor.person, minutes=CLAIM_MINUTES, take=take)
-        return _composed(conn, document, reach)
+        return _composed(conn, document, permissions)
 
 
-def _composed(conn: Connection, document: int, reach: Reach) -> Slip:
-    row = arrivals.arrival_row(conn, document, reach)
+def _composed(conn: Connection, document: int, permissions: Permissions) -> Slip:
+    row = arrivals.arrival_row(conn, document, permissions)
     if row is None:
         raise Absent("arrival")
-    return compose(conn, row, reach)
+    return compose(conn, row, permissions)

@@ -10,7 +10,7 @@ from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import split_extension
 from waka.readers import media
 from waka.store.postgres import access, arrivals, folders, similar_documents
-from waka.store.postgres.access import Reach
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Actor
 from waka.work.drive import Drive, name_settings
@@ -49,30 +49,32 @@ class Suggestions:
 def offered(drive: Drive, actor: Actor, slip: Slip) -> Suggestions:
     """What can be offered to a person for a slip."""
     with drive.database.transaction() as conn:
-        return suggestions(conn, slip, access.reach_of(conn, actor.person))
+        return suggestions(conn, slip, access.permissions_of(conn, actor.person))
 
 
-def suggestions(conn: Connection, slip: Slip, reach: Reach) -> Suggestions:
+def suggestions(conn: Connection, slip: Slip, permissions: Permissions) -> Suggestions:
     """What can be offered for a slip, as far as the person may read and file there."""
     values: dict[str, Any] = {f.field: f.value for f in slip.facts if f.value is not None}
-    places = _places(conn, slip, values, reach)
+    places = _places(conn, slip, values, permissions)
     if slip.row["came_in"] and slip.area is not None:
         # somebody put it there by hand: that goes first
         came_in = slip.row["came_in"]
         brought = Place(slip.area[0], came_in, f"{slip.area[1]} / {came_in.replace('/', ' / ')}", 0)
         places = (brought, *(p for p in places if p.path != brought.path))
     return Suggestions(
-        places, _versions(conn, slip, values, reach), tuple(arrivals.originals(conn, slip.row["document"], reach))
+        places,
+        _versions(conn, slip, values, permissions),
+        tuple(arrivals.originals(conn, slip.row["document"], permissions)),
     )
 
 
-def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reach) -> tuple[Place, ...]:
+def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], permissions: Permissions) -> tuple[Place, ...]:
     if slip.kind is None or "party" not in values:
         return ()
     rows = similar_documents.places_of_like(
-        conn, slip.kind, values["party"]["party"], reach.at_least(access.FILE), limit=_PLACES + 1
+        conn, slip.kind, values["party"]["party"], permissions.at_least(access.FILE), limit=_PLACES + 1
     )
-    paths = folders.paths_of(conn, [r["parent"] for r in rows], reach)
+    paths = folders.paths_of(conn, [r["parent"] for r in rows], permissions)
     areas = {name: number for number, name in slip.areas}
     around = name_settings(conn)
     plan = compile_pattern(slip.place_pattern, around.language)
@@ -86,12 +88,12 @@ def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reac
     return tuple(places[:_PLACES])
 
 
-def _versions(conn: Connection, slip: Slip, values: Mapping[str, Any], reach: Reach) -> tuple[Row, ...]:
+def _versions(conn: Connection, slip: Slip, values: Mapping[str, Any], permissions: Permissions) -> tuple[Row, ...]:
     fields = _IDENTITY.get(slip.kind or "")
     if fields is None or any(f not in values for f in fields):
         return ()
     same = {f: values[f] for f in fields}
-    rows = similar_documents.same_identity(conn, slip.kind or "", same, reach.at_least(access.FILE))
+    rows = similar_documents.same_identity(conn, slip.kind or "", same, permissions.at_least(access.FILE))
     # that of the very same content is told already
     held = {r["id"] for r in slip.same}
     of_its_type = [r for r in rows if media.mismatch(split_extension(r["name"])[1], slip.row["media_type"]) is None]

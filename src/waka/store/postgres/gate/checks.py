@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
-from waka.store.postgres.database import Connection, every, run
+from waka.store.postgres.database import Connection, execute, fetch_all
 from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.trails import due
 
@@ -29,7 +29,7 @@ class Stale:
 
 def _stale(conn: Connection, sql: str, scope: Scope, code: str, what: str) -> Iterator[Problem]:
     """``sql`` gives line, and the subject's document or folder for telling who was the last to change it."""
-    rows = every(conn, f"{sql} ORDER BY 1", scope.with_())
+    rows = fetch_all(conn, f"{sql} ORDER BY 1", scope.with_())
     if not rows:
         return
     last = _last_changed(conn, scope, {r["document"] for r in rows} - {None}, {r["folder"] for r in rows} - {None})
@@ -42,7 +42,7 @@ def _last_changed(
     conn: Connection, scope: Scope, documents: set[int], folders: set[int]
 ) -> dict[tuple[int | None, int | None], tuple[str | None, str]]:
     """(document, None) or (None, folder) → who ran the last manifest that spoke of it, and when; not the scope's own."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """
         WITH told AS (
@@ -249,7 +249,7 @@ def stale_lines(conn: Connection, scope: Scope, kinds: dict[str, int], *, placed
     """
     others = "(l.kind <> 'place' OR l.folder IS NOT NULL)" if "place folder" in kinds else "l.kind <> 'place'"
     lines = LINES if placed else f"{LINES} AND {others}"
-    run(
+    execute(
         conn,
         f"""SELECT count(*) FROM (SELECT 1 FROM entry WHERE id IN (SELECT l.entry FROM manifest_line l WHERE {lines})
             ORDER BY id FOR NO KEY UPDATE) locked""",
@@ -273,7 +273,7 @@ def stale_lines(conn: Connection, scope: Scope, kinds: dict[str, int], *, placed
 
 def taken_names(conn: Connection, scope: Scope) -> list[Problem]:
     """Every line whose target name is held by an entry that this manifest does not move away."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""
         WITH target AS (
@@ -300,12 +300,12 @@ def taken_names(conn: Connection, scope: Scope) -> list[Problem]:
 
 def missing_targets(conn: Connection, scope: Scope, targets: set[int]) -> list[Problem]:
     """Every line whose target folder, of ``targets``, neither exists nor is made by this manifest."""
-    gone = every(
+    gone = fetch_all(
         conn,
         "SELECT id FROM unnest(%s::bigint[]) AS t(id) WHERE NOT EXISTS (SELECT FROM folder f WHERE f.id = t.id)",
         [list(targets)],
     )
-    rows = gone and every(
+    rows = gone and fetch_all(
         conn,
         f"SELECT l.line FROM manifest_line l WHERE {LINES} AND l.to_parent = ANY(%(gone)s::bigint[]) ORDER BY 1",
         scope.with_(gone=[r["id"] for r in gone]),
@@ -315,7 +315,7 @@ def missing_targets(conn: Connection, scope: Scope, targets: set[int]) -> list[P
 
 def cycles(conn: Connection, scope: Scope) -> list[Problem]:
     """Every folder line that would put a folder into itself or below itself, all moves taken together."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""
         WITH RECURSIVE moved AS (

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from waka.store.postgres.database import Connection, every
+from waka.store.postgres.database import Connection, fetch_all
 from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.gate.sums import Summary
 
@@ -53,7 +53,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
     parameters = scope.with_()
     kinds = sums.kinds
     moved = (
-        every(
+        fetch_all(
             conn,
             f"SELECT l.folder AS id FROM manifest_line l WHERE {LINES} AND l.kind IN ('place', 'tag folder') AND l.folder IS NOT NULL",
             parameters,
@@ -62,7 +62,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
         else []
     )
     documents = (
-        every(
+        fetch_all(
             conn,
             f"""SELECT DISTINCT {_SUBJECT} AS id FROM manifest_line l WHERE {LINES} AND {_CHANGED}
         EXCEPT SELECT l.document FROM manifest_line l WHERE {LINES} AND {_BROUGHT}""",
@@ -72,7 +72,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
         else []
     )
     arrivals = (
-        every(
+        fetch_all(
             conn,
             f"SELECT DISTINCT {_ARRIVAL} AS id FROM manifest_line l WHERE {LINES} AND l.kind IN ('add', 'version', 'rest', 'wait')",
             parameters,
@@ -81,7 +81,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
         else []
     )
     copied = (
-        every(
+        fetch_all(
             conn,
             f"SELECT DISTINCT {_COPIED} AS id FROM manifest_line l WHERE {LINES} AND l.kind = 'copy'",
             parameters,
@@ -90,7 +90,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
         else []
     )
     made = (
-        every(
+        fetch_all(
             conn,
             f"SELECT l.folder, l.to_parent FROM manifest_line l WHERE {LINES} AND l.kind = 'make folder'",
             parameters,
@@ -111,7 +111,7 @@ def lines_asking(
     conn: Connection, scope: Scope, *, folders: Iterable[int], documents: Iterable[int], arrivals: Iterable[int]
 ) -> list[tuple[int, str, int]]:
     """The lines that ask for any of these: (line, ``folder``, ``document`` or ``arrival``, its id)."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""SELECT l.line, 'folder' AS what, f.id FROM manifest_line l JOIN unnest(%(f)s::bigint[]) AS f(id)
             ON f.id IN (l.from_parent, l.to_parent, CASE WHEN l.kind IN ('place', 'tag folder') THEN l.folder END) WHERE {LINES}

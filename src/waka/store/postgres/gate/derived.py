@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from waka.core.names.meaning import says_nothing
 from waka.core.names.portable import name_key
 from waka.store.postgres import access
-from waka.store.postgres.database import JOINS, Connection, Row, allow_joins, every, one, run
+from waka.store.postgres.database import JOINS, Connection, Row, allow_joins, execute, fetch_all, fetch_one
 from waka.store.postgres.gate.scope import LINES, Scope
 
 #: Up to so many lines, words of names and trails follow at once; beyond, the worker does it.
@@ -16,7 +16,7 @@ _MANY = 2_000
 
 def readers_change(conn: Connection, scope: Scope) -> list[int]:
     """The documents whose readers the lines may change: added, gone, or moved between folders of other readers."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""SELECT DISTINCT l.document FROM manifest_line l
         LEFT JOIN folder f ON f.id = l.from_parent LEFT JOIN folder t ON t.id = l.to_parent
@@ -33,11 +33,11 @@ def several_places(conn: Connection, scope: Scope, lines: int) -> bool:
     asked = f"""SELECT 1 AS yes FROM entry e WHERE NOT e.home
         AND EXISTS (SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}) LIMIT 1"""
     if lines <= _MANY:
-        return one(conn, asked, scope.with_()) is not None
-    if one(conn, "SELECT 1 AS yes FROM entry WHERE NOT home ORDER BY document LIMIT 1") is None:
+        return fetch_one(conn, asked, scope.with_()) is not None
+    if fetch_one(conn, "SELECT 1 AS yes FROM entry WHERE NOT home ORDER BY document LIMIT 1") is None:
         return False
     allow_joins(conn, "hashjoin")  # nothing is known yet of so many new lines
-    found = one(conn, asked, scope.with_()) is not None
+    found = fetch_one(conn, asked, scope.with_()) is not None
     allow_joins(conn, *JOINS)
     return found
 
@@ -51,7 +51,7 @@ def count_moves(conn: Connection, moves: dict[tuple[int, int], int]) -> None:
     for (source, target), n in moves.items():
         sums[source] = sums.get(source, 0) - n
         sums[target] = sums.get(target, 0) + n
-    run(
+    execute(
         conn,
         """INSERT INTO folder_count_delta (folder, access_class, places)
         SELECT f.id, f.access_class, d.n FROM unnest(%s::bigint[], %s::bigint[]) AS d(folder, n) JOIN folder f ON f.id = d.folder""",
@@ -61,7 +61,7 @@ def count_moves(conn: Connection, moves: dict[tuple[int, int], int]) -> None:
 
 def count_moves_one_by_one(conn: Connection, scope: Scope, but: list[int]) -> None:
     """The same where documents with second places are among the lines; of all documents but ``but``."""
-    run(
+    execute(
         conn,
         f"""WITH moves AS (
             SELECT l.from_parent, l.to_parent, s.access_class, count(*) AS n
@@ -78,7 +78,7 @@ def count_moves_one_by_one(conn: Connection, scope: Scope, but: list[int]) -> No
 
 def note_changes(conn: Connection, scope: Scope) -> None:
     """That the folders changed whose documents got another version, fact or tag: they count the same."""
-    run(
+    execute(
         conn,
         f"""INSERT INTO folder_count_delta (folder, access_class, places)
         SELECT DISTINCT e.parent, s.access_class, 0 FROM manifest_line l
@@ -90,7 +90,7 @@ def note_changes(conn: Connection, scope: Scope) -> None:
 
 def facts_follow(conn: Connection, scope: Scope) -> None:
     """The search rows of the documents whose facts the lines set, or that have another newest version."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""SELECT DISTINCT coalesce((l.data ->> 'into')::bigint, l.document) AS document FROM manifest_line l
         WHERE {LINES} AND l.kind IN ('fact', 'version', 'withdraw version', 'absorb', 'release', 'go back', 'leave back')""",
@@ -104,7 +104,7 @@ def follow(conn: Connection, scope: Scope, lines: int) -> bool:
     """Let the words of names and the trails follow the lines; False where they are left to the worker (``fold``)."""
     if lines > _AT_ONCE:
         # waits for a worker that takes in an earlier chunk of it just now: else these names would be forgotten with that
-        run(
+        execute(
             conn,
             "INSERT INTO fold_due VALUES (%s) ON CONFLICT (manifest) DO UPDATE SET next_line = 0",
             [scope.manifest],
@@ -116,32 +116,32 @@ def follow(conn: Connection, scope: Scope, lines: int) -> bool:
 
 def _follow(conn: Connection, scope: Scope) -> None:
     parameters = scope.with_()
-    run(
+    execute(
         conn,
         f"""INSERT INTO document_trail SELECT l.document, l.manifest, l.line FROM manifest_line l
         WHERE {LINES} AND l.document IS NOT NULL ON CONFLICT DO NOTHING""",
         parameters,
     )
-    run(
+    execute(
         conn,
         f"""DELETE FROM entry_words w USING manifest_line l WHERE {LINES} AND w.entry = l.entry
         AND NOT EXISTS (SELECT FROM entry e WHERE e.id = w.entry)""",
         parameters,
     )
-    run(
+    execute(
         conn,
         f"""DELETE FROM empty_name w USING manifest_line l WHERE {LINES} AND w.entry = l.entry
         AND NOT EXISTS (SELECT FROM entry e WHERE e.id = w.entry)""",
         parameters,
     )
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""SELECT e.id, e.document, e.name FROM manifest_line l JOIN entry e ON e.id = l.entry
         WHERE {LINES} AND e.document IS NOT NULL AND (l.kind <> 'place' OR l.key IS NOT NULL) ORDER BY e.id""",
         parameters,
     )
     if rows:
-        run(
+        execute(
             conn,
             """INSERT INTO entry_words (entry, document, name_key) SELECT * FROM unnest(%s::bigint[], %s::bigint[], %s::text[])
             ON CONFLICT (entry) DO UPDATE SET name_key = excluded.name_key WHERE entry_words.name_key <> excluded.name_key""",
@@ -153,8 +153,8 @@ def _follow(conn: Connection, scope: Scope) -> None:
 def _judge(conn: Connection, rows: Sequence[Row]) -> None:
     """Keep which of these places (``id``, ``document``, ``name``) have names that say nothing."""
     empty = [r for r in rows if says_nothing(r["name"])]
-    run(conn, "DELETE FROM empty_name WHERE entry = ANY(%s::bigint[])", [[r["id"] for r in rows]])
-    run(
+    execute(conn, "DELETE FROM empty_name WHERE entry = ANY(%s::bigint[])", [[r["id"] for r in rows]])
+    execute(
         conn,
         "INSERT INTO empty_name SELECT * FROM unnest(%s::bigint[], %s::bigint[]) ON CONFLICT DO NOTHING",
         [[r["id"] for r in empty], [r["document"] for r in empty]],
@@ -163,7 +163,7 @@ def _judge(conn: Connection, rows: Sequence[Row]) -> None:
 
 def judge_after(conn: Connection, entry: int, count: int) -> int | None:
     """Judge the names of the next ``count`` places after ``entry`` by number; the last one's number, None where none is left."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT w.entry AS id, e.document, e.name FROM entry_words w JOIN entry e ON e.id = w.entry
         WHERE w.entry > %s ORDER BY w.entry LIMIT %s FOR SHARE OF e""",
@@ -173,12 +173,12 @@ def judge_after(conn: Connection, entry: int, count: int) -> int | None:
     return rows[-1]["id"] if rows else None
 
 
-def fold_some(conn: Connection, count: int) -> bool:
+def index_some_names(conn: Connection, count: int) -> bool:
     """Take in names and trails of up to ``count`` lines of a manifest that is due; False where none is.
 
     One that another worker has in hand is left to it.
     """
-    due = one(
+    due = fetch_one(
         conn,
         """SELECT d.manifest, d.next_line, m.lines FROM fold_due d JOIN manifest m ON m.id = d.manifest
         ORDER BY 1 LIMIT 1 FOR UPDATE OF d SKIP LOCKED""",
@@ -188,7 +188,7 @@ def fold_some(conn: Connection, count: int) -> bool:
     past = due["next_line"] + count
     _follow(conn, Scope(due["manifest"], due["next_line"], past))
     if past < due["lines"]:
-        run(conn, "UPDATE fold_due SET next_line = %s WHERE manifest = %s", [past, due["manifest"]])
+        execute(conn, "UPDATE fold_due SET next_line = %s WHERE manifest = %s", [past, due["manifest"]])
     else:
-        run(conn, "DELETE FROM fold_due WHERE manifest = %s", [due["manifest"]])
+        execute(conn, "DELETE FROM fold_due WHERE manifest = %s", [due["manifest"]])
     return True

@@ -11,7 +11,7 @@ from psycopg.types.json import Jsonb
 from waka.core.changes.batch import Problem
 from waka.core.changes.kinds import Change
 from waka.core.changes.wire import LineRow, encode, inverse_row
-from waka.store.postgres.database import Connection, Row, every, one, run
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 from waka.store.postgres.gate import copy_text
 from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.gate.sums import Tally, forget, turn_round
@@ -29,7 +29,7 @@ def open_manifest(
     origin: dict[str, object] | None = None,
 ) -> int:
     """A new manifest in state checked, without lines yet; its id."""
-    row = one(
+    row = fetch_one(
         conn,
         "INSERT INTO manifest (title, by, session, state, lines, undo_of, origin)"
         " VALUES (%s, %s, %s, 'checked', 0, %s, %s) RETURNING id",
@@ -66,7 +66,7 @@ def write_lines(conn: Connection, manifest: int, changes: Sequence[Change], *, f
 
 def close_manifest(conn: Connection, manifest: int, state: str, ran_by: int | None, count: int) -> None:
     """Set the end state, and that there are ``count`` lines."""
-    run(
+    execute(
         conn,
         """UPDATE manifest SET state = %(s)s, ran_by = coalesce(ran_by, %(by)s), ran_at = coalesce(ran_at, now()), ended_at = clock_timestamp(),
         problem = NULL, lines = %(n)s WHERE id = %(m)s""",
@@ -79,7 +79,7 @@ def write_outbox(conn: Connection, scope: Scope, folders: list[int], *, document
 
     ``folders`` are those that lines leave or enter; ``documents`` asks for the classes of the documents as well.
     """
-    run(
+    execute(
         conn,
         "INSERT INTO outbox (manifest, access_class) SELECT DISTINCT %(m)s, access_class FROM folder WHERE id = ANY(%(f)s::bigint[])"
         + (
@@ -90,13 +90,13 @@ def write_outbox(conn: Connection, scope: Scope, folders: list[int], *, document
         ),
         scope.with_(f=folders),
     )
-    run(conn, "SELECT pg_notify('waka_outbox', '')")
+    execute(conn, "SELECT pg_notify('waka_outbox', '')")
 
 
 def mark_problems(conn: Connection, manifest: int, problems: Sequence[Problem]) -> None:
     """Keep why lines are left out; only before the manifest has begun to run. The first problem of a line stands."""
-    told = [(p.line, json.dumps(p.told())) for p in problems]
-    run(
+    told = [(p.line, json.dumps(p.to_json())) for p in problems]
+    execute(
         conn,
         """UPDATE manifest_line l SET problem = p.problem::jsonb
         FROM (SELECT DISTINCT ON (line) line, problem FROM unnest(%s::int[], %s::text[]) WITH ORDINALITY AS x(line, problem, n)
@@ -108,17 +108,17 @@ def mark_problems(conn: Connection, manifest: int, problems: Sequence[Problem]) 
 
 def keep_failures(conn: Connection, manifest: int, problems: Sequence[Problem]) -> None:
     """Keep why lines of a manifest that runs in chunks could not be done."""
-    run(
+    execute(
         conn,
         """INSERT INTO line_failure SELECT %s, line, problem::jsonb FROM unnest(%s::int[], %s::text[]) AS p(line, problem)
         ON CONFLICT DO NOTHING""",
-        [manifest, [p.line for p in problems], [json.dumps(p.told()) for p in problems]],
+        [manifest, [p.line for p in problems], [json.dumps(p.to_json()) for p in problems]],
     )
 
 
 def copy_first(conn: Connection, manifest: int, trial: int, count: int) -> int:
     """Copy the first ``count`` ready document lines into ``trial``, with the folders that they need; how many lines."""
-    return run(
+    return execute(
         conn,
         f"""WITH RECURSIVE first AS (
             SELECT line, to_parent FROM manifest_line WHERE manifest = %(m)s AND kind IN ('place', 'absorb') AND problem IS NULL
@@ -137,7 +137,7 @@ def copy_first(conn: Connection, manifest: int, trial: int, count: int) -> int:
 
 def mark_tried(conn: Connection, manifest: int, trial: int) -> None:
     """Leave out of a plan what its trial has done."""
-    run(
+    execute(
         conn,
         """UPDATE manifest_line l SET problem = jsonb_build_object('code', 'tried', 'why', 'done in the trial', 'manifest', %(t)s::bigint)
         FROM manifest_line t WHERE t.manifest = %(t)s AND l.manifest = %(m)s AND l.problem IS NULL
@@ -148,13 +148,13 @@ def mark_tried(conn: Connection, manifest: int, trial: int) -> None:
 
 def unmark_tried(conn: Connection, manifest: int, trial: int) -> None:
     """The trial was undone: its lines are ready again, where the plan has not run meanwhile."""
-    run(
+    execute(
         conn,
         """UPDATE manifest_line l SET problem = NULL FROM manifest m WHERE m.id = l.manifest AND m.state = 'checked'
         AND l.manifest = %s AND l.problem ->> 'code' = 'tried' AND (l.problem ->> 'manifest')::bigint = %s""",
         [manifest, trial],
     )
-    run(
+    execute(
         conn,
         """UPDATE manifest SET problem = NULL WHERE id = %(m)s AND NOT EXISTS (
             SELECT FROM manifest_line WHERE manifest = %(m)s AND problem ->> 'code' = 'tried')""",
@@ -164,17 +164,17 @@ def unmark_tried(conn: Connection, manifest: int, trial: int) -> None:
 
 def unmark_run(conn: Connection, manifest: int) -> None:
     """The run changed nothing: the manifest is a plan again."""
-    run(conn, "UPDATE manifest SET ran_at = NULL, ran_by = NULL, ended_at = NULL WHERE id = %s", [manifest])
+    execute(conn, "UPDATE manifest SET ran_at = NULL, ran_by = NULL, ended_at = NULL WHERE id = %s", [manifest])
 
 
 def set_state(conn: Connection, manifest: int, state: str) -> None:
     """Set a manifest's state."""
-    run(conn, "UPDATE manifest SET state = %s WHERE id = %s", [state, manifest])
+    execute(conn, "UPDATE manifest SET state = %s WHERE id = %s", [state, manifest])
 
 
 def lock_manifest(conn: Connection, manifest: int) -> Row | None:
     """The manifest's row, locked until the transaction ends; None where there is none."""
-    return one(
+    return fetch_one(
         conn,
         "SELECT m.*, p.name AS by_name FROM manifest m LEFT JOIN principal p ON p.id = m.by WHERE m.id = %s FOR UPDATE OF m",
         [manifest],
@@ -205,7 +205,7 @@ def write_inverses(conn: Connection, row: Row, undoing: int, chosen: set[int] | 
     """
     conn.execute("SET LOCAL work_mem = '64MB'")
     parameters = {"u": undoing, **_standing(row, chosen)}
-    turned = run(
+    turned = execute(
         conn,
         f"""INSERT INTO manifest_line (manifest, line, kind, document, folder, entry, from_parent, from_name, to_parent,
             to_name, key, from_key, undoes)
@@ -228,7 +228,7 @@ def write_inverses(conn: Connection, row: Row, undoing: int, chosen: set[int] | 
 
 def removed_above(conn: Connection, manifest: int, chosen: Iterable[int]) -> set[int]:
     """The lines that removed the folders which the ``chosen`` lines left, and those above these: without them nothing goes back."""
-    rows = every(
+    rows = fetch_all(
         conn,
         """WITH RECURSIVE gone AS (
             SELECT r.line, r.from_parent FROM manifest_line r WHERE r.manifest = %(m)s AND r.kind = 'remove folder' AND r.folder IN (
@@ -244,12 +244,12 @@ def removed_above(conn: Connection, manifest: int, chosen: Iterable[int]) -> set
 def all_undone(conn: Connection, row: Row) -> bool:
     """Whether nothing that a locked manifest did stays to be undone."""
     sql = f"SELECT 1 AS yes FROM manifest_line l WHERE {_STANDS} LIMIT 1"
-    return one(conn, sql, _standing(row, None)) is None
+    return fetch_one(conn, sql, _standing(row, None)) is None
 
 
 def documents_of(conn: Connection, scope: Scope, kinds: Sequence[str]) -> list[int]:
     """The documents of the lines of some kinds."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"SELECT l.document FROM manifest_line l WHERE {LINES} AND l.kind = ANY(%(kinds)s) ORDER BY l.line",
         scope.with_(kinds=list(kinds)),
@@ -259,7 +259,7 @@ def documents_of(conn: Connection, scope: Scope, kinds: Sequence[str]) -> list[i
 
 def mark_with_document(conn: Connection, manifest: int, why: str) -> None:
     """Leave out every line of a document whose filing is taken back here and has a line that cannot be done."""
-    run(
+    execute(
         conn,
         """UPDATE manifest_line l SET problem = jsonb_build_object('code', 'with', 'why', %(why)s::text)
         WHERE l.manifest = %(m)s AND l.problem IS NULL AND l.document IN (
@@ -268,7 +268,7 @@ def mark_with_document(conn: Connection, manifest: int, why: str) -> None:
         {"m": manifest, "why": why},
     )
     # pages are in the originals or in what was made of them, never in both
-    run(
+    execute(
         conn,
         f"""UPDATE manifest_line l SET problem = jsonb_build_object('code', 'with', 'why', %(why)s::text)
         WHERE l.manifest = %(m)s AND l.problem IS NULL AND l.kind IN {_PAGES} AND EXISTS (
@@ -284,13 +284,13 @@ _PAGES = "('rest', 'wait')"
 def moves_pages(conn: Connection, manifest: int) -> bool:
     """Whether the manifest moves pages between arrivals: it can only be undone as a whole."""
     sql = f"SELECT 1 AS yes FROM manifest_line WHERE manifest = %s AND kind IN {_PAGES} LIMIT 1"
-    return one(conn, sql, [manifest]) is not None
+    return fetch_one(conn, sql, [manifest]) is not None
 
 
 def ready_but_folders(conn: Connection, manifest: int) -> bool:
     """Whether any line but the removal of folders can still be done."""
     return (
-        one(
+        fetch_one(
             conn,
             "SELECT 1 AS yes FROM manifest_line WHERE manifest = %s AND problem IS NULL AND kind <> 'remove folder' LIMIT 1",
             [manifest],
@@ -301,7 +301,7 @@ def ready_but_folders(conn: Connection, manifest: int) -> bool:
 
 def last_of_session(conn: Connection, session: int) -> Row | None:
     """The session's last manifest that is done and not an undo (what was done again is none): what Ctrl+Z speaks of."""
-    return one(
+    return fetch_one(
         conn,
         f"""SELECT id, title, at, lines FROM manifest WHERE session = %s AND (undo_of IS NULL OR {_AGAIN})
         AND state IN ('done', 'partly done') ORDER BY ran_at DESC, id DESC LIMIT 1""",
@@ -311,7 +311,7 @@ def last_of_session(conn: Connection, session: int) -> Row | None:
 
 def being_undone(conn: Connection, session: int) -> str | None:
     """The title of a manifest of the session that the worker is undoing; None where it undoes none."""
-    row = one(conn, "SELECT title FROM manifest WHERE session = %s AND state = 'undoing' LIMIT 1", [session])
+    row = fetch_one(conn, "SELECT title FROM manifest WHERE session = %s AND state = 'undoing' LIMIT 1", [session])
     return str(row["title"]) if row else None
 
 
@@ -321,7 +321,7 @@ _AGAIN = "coalesce((origin ->> 'again')::boolean, false)"
 
 def last_undo_of_session(conn: Connection, session: int) -> Row | None:
     """The session's last undo that can be taken back; None where something new was done after it."""
-    return one(
+    return fetch_one(
         conn,
         f"""SELECT id, title FROM manifest u WHERE session = %(s)s AND undo_of IS NOT NULL AND NOT {_AGAIN}
         AND state IN ('done', 'partly done') AND NOT EXISTS (
@@ -333,7 +333,7 @@ def last_undo_of_session(conn: Connection, session: int) -> Row | None:
 
 def allot(conn: Connection, sequence: str, count: int) -> list[int]:
     """``count`` fresh ids of ``folder_id`` or ``entry_id``: documents and entries draw from one sequence."""
-    return [r["id"] for r in every(conn, "SELECT nextval(%s) AS id FROM generate_series(1, %s)", [sequence, count])]
+    return [r["id"] for r in fetch_all(conn, "SELECT nextval(%s) AS id FROM generate_series(1, %s)", [sequence, count])]
 
 
 def first_places(conn: Connection, documents: Sequence[int]) -> list[int]:
@@ -341,7 +341,7 @@ def first_places(conn: Connection, documents: Sequence[int]) -> list[int]:
 
     A fresh id where a place had that one already, as in drives of before documents and entries drew from one sequence.
     """
-    rows = every(
+    rows = fetch_all(
         conn,
         """SELECT CASE WHEN EXISTS (SELECT FROM entry e WHERE e.id = d.id) OR EXISTS (SELECT FROM discarded_entry x WHERE x.id = d.id)
             THEN nextval('entry_id') ELSE d.id END AS id

@@ -1,6 +1,6 @@
 """What a manifest locks before it looks: the structure, then documents, then entries, each in id order."""
 
-from waka.store.postgres.database import Connection, run
+from waka.store.postgres.database import Connection, execute
 from waka.store.postgres.gate.scope import LINES, Scope
 
 _STRUCTURE = 0x57414B42
@@ -8,7 +8,7 @@ _STRUCTURE = 0x57414B42
 
 def lock_structure(conn: Connection, *, exclusive: bool) -> None:
     """The structure lock until the transaction ends; exclusive for whatever moves or removes folders."""
-    run(conn, f"SELECT pg_advisory_xact_lock{'' if exclusive else '_shared'}({_STRUCTURE})")
+    execute(conn, f"SELECT pg_advisory_xact_lock{'' if exclusive else '_shared'}({_STRUCTURE})")
 
 
 def lock_documents(conn: Connection, scope: Scope) -> None:
@@ -16,7 +16,7 @@ def lock_documents(conn: Connection, scope: Scope) -> None:
 
     A place that moves between folders of the same readers changes nothing of its document: its entry's lock will do.
     """
-    run(
+    execute(
         conn,
         f"""SELECT count(*) FROM (
             SELECT 1 FROM document WHERE id IN (
@@ -31,7 +31,7 @@ def lock_documents(conn: Connection, scope: Scope) -> None:
 
 def lock_tagged_folders(conn: Connection, scope: Scope) -> None:
     """The folders whose tags the lines change."""
-    run(
+    execute(
         conn,
         f"""SELECT count(*) FROM (
             SELECT 1 FROM folder WHERE id IN (SELECT l.folder FROM manifest_line l WHERE {LINES} AND l.kind = 'tag folder')

@@ -7,7 +7,7 @@ import psycopg
 
 from waka.core.changes.batch import Problem
 from waka.store.postgres import access
-from waka.store.postgres.database import Connection, every, joining, one, run
+from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one, force_join
 from waka.store.postgres.gate.lines import keep_failures, mark_problems
 from waka.store.postgres.gate.scope import LINES, Scope
 
@@ -19,14 +19,14 @@ def make_folders(conn: Connection, scope: Scope, levels: Sequence[Sequence[int]]
     """The folders that the manifest makes; ``levels`` lists their ids, those with an existing parent first."""
     for folders in levels:
         parameters = scope.with_(ids=list(folders), by=by)
-        run(
+        execute(
             conn,
             f"""INSERT INTO folder (id, access_class, made_by)
             SELECT l.folder, p.access_class, %(by)s FROM manifest_line l JOIN folder p ON p.id = l.to_parent
             WHERE {LINES} AND l.kind = 'make folder' AND l.folder = ANY(%(ids)s::bigint[])""",
             parameters,
         )
-        run(
+        execute(
             conn,
             f"""INSERT INTO folder_closure
             SELECT c.ancestor, l.folder, c.depth + 1 FROM manifest_line l JOIN folder_closure c ON c.descendant = l.to_parent
@@ -73,8 +73,8 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
     if kinds.keys() & {"discard", "return", "absorb", "unplace", "uncopy"}:
         _take_out(conn, m)
     if places:
-        with joining(conn, "entry", places):
-            placed = run(conn, PLACE, m)
+        with force_join(conn, "entry", places):
+            placed = execute(conn, PLACE, m)
         if placed != places:
             raise NotAsSeen
     if kinds.keys() & {"add", "restore", "release", "make folder", "also file", "copy"}:
@@ -84,14 +84,14 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
 
 
 def _take_out(conn: Connection, m: dict[str, object]) -> None:
-    run(
+    execute(
         conn,
         f"""INSERT INTO discarded_entry (id, parent, name, document, rank, manifest)
         SELECT e.id, e.parent, e.name, e.document, e.rank, l.manifest FROM manifest_line l JOIN entry e ON e.id = l.entry
         WHERE {LINES} AND l.kind IN ('discard', 'absorb')""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""DELETE FROM entry USING manifest_line l
         WHERE {LINES} AND l.kind IN ('discard', 'return', 'absorb', 'unplace', 'uncopy') AND entry.id = l.entry""",
@@ -100,7 +100,7 @@ def _take_out(conn: Connection, m: dict[str, object]) -> None:
 
 
 def _bring_in(conn: Connection, m: dict[str, object]) -> None:
-    run(
+    execute(
         conn,
         f"""INSERT INTO entry (id, parent, name, key, folder, document, home, rank)
         SELECT l.entry, l.to_parent, l.to_name, l.key, l.folder, l.document, l.kind <> 'also file',
@@ -109,7 +109,7 @@ def _bring_in(conn: Connection, m: dict[str, object]) -> None:
         WHERE {LINES} AND l.kind IN ('add', 'restore', 'release', 'make folder', 'also file', 'copy')""",
         m,
     )
-    run(
+    execute(
         conn,
         f"DELETE FROM discarded_entry USING manifest_line l WHERE {LINES} AND l.kind IN ('restore', 'release') AND id = l.entry",
         m,
@@ -118,13 +118,13 @@ def _bring_in(conn: Connection, m: dict[str, object]) -> None:
 
 def _set_homes(conn: Connection, m: dict[str, object]) -> None:
     """The home of each document is its place of the highest rank, the oldest of these."""
-    run(
+    execute(
         conn,
         f"""UPDATE entry SET rank = (l.data ->> 'to')::int FROM manifest_line l
         WHERE {LINES} AND l.kind = 'make home' AND entry.id = l.entry""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""UPDATE entry SET home = (entry.id = best.id) FROM (
             SELECT e.id AS place, first_value(e.id) OVER (PARTITION BY e.document ORDER BY e.rank DESC, e.id) AS id
@@ -141,7 +141,7 @@ def make_copies(conn: Connection, scope: Scope, by: int | None) -> None:
     A copy that was taken back and is made again has what it had.
     """
     m = scope.with_(by=by)
-    made = every(
+    made = fetch_all(
         conn,
         f"""INSERT INTO document (id, extension, state, arrived_by, filed_at, filed_by)
         SELECT l.document, o.extension, 'filed', %(by)s, now(), %(by)s
@@ -160,7 +160,7 @@ def make_copies(conn: Connection, scope: Scope, by: int | None) -> None:
     ):
         of = kept.format("manifest_line l JOIN")
         number = "AND x.number = (l.data ->> 'version')::int" if columns.startswith("version") else ""
-        run(
+        execute(
             conn,
             f"""INSERT INTO {columns} SELECT l.document, {of} ON x.document = (l.data ->> 'of')::bigint {number}
             WHERE {LINES} AND l.kind = 'copy' AND l.document = ANY(%(fresh)s::bigint[])""",
@@ -171,33 +171,33 @@ def make_copies(conn: Connection, scope: Scope, by: int | None) -> None:
 def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
     """States of documents and arrivals after adds, returns, discards, restores and versions."""
     m = scope.with_(by=by)
-    run(
+    execute(
         conn,
         f"""UPDATE document SET state = 'filed', filed_at = coalesce(filed_at, now()), filed_by = coalesce(filed_by, %(by)s)
         FROM manifest_line l WHERE {LINES} AND l.kind IN ('add', 'restore', 'release') AND document.id = l.document""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""UPDATE document SET state = 'arrived', filed_at = NULL, filed_by = NULL
         FROM manifest_line l WHERE {LINES} AND l.kind = 'return' AND document.id = l.document""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""UPDATE document SET state = 'discarded' FROM manifest_line l
         WHERE {LINES} AND l.kind IN ('discard', 'absorb', 'uncopy') AND document.id = l.document
           AND NOT EXISTS (SELECT FROM document_place e WHERE e.document = document.id)""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""UPDATE arrival SET state = 'filed', claimed_by = NULL, claimed_until = NULL FROM manifest_line l
         WHERE {LINES} AND ((l.kind = 'add' AND arrival.document = l.document)
            OR (l.kind = 'version' AND arrival.document = (l.data ->> 'arrival')::bigint))""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""UPDATE arrival SET state = coalesce((SELECT CASE r.outcome WHEN 'read' THEN 'read' ELSE 'unreadable' END
             FROM version v JOIN reading r ON r.content = v.content WHERE v.document = arrival.document AND v.number = 1), 'read')
@@ -211,13 +211,13 @@ def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
 def set_waiting(conn: Connection, scope: Scope) -> list[bytes]:
     """Arrivals that leave what waits for those made of them, and that come (back) to it; the contents of those, to be read."""
     m = scope.with_()
-    run(
+    execute(
         conn,
         f"""UPDATE arrival SET state = 'resting', claimed_by = NULL, claimed_until = NULL FROM manifest_line l
         WHERE {LINES} AND l.kind = 'rest' AND arrival.document = l.document""",
         m,
     )
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""UPDATE arrival SET state = 'reading', problem = NULL FROM manifest_line l
         JOIN document d ON d.id = l.document JOIN version v ON v.document = d.id AND v.number = d.head
@@ -234,7 +234,7 @@ _TAKES = "coalesce((l.data ->> 'into')::bigint, l.document)"
 def set_versions(conn: Connection, scope: Scope, by: int | None) -> None:
     """New versions from arrivals, from documents that are absorbed and from earlier ones, and versions withdrawn."""
     m = scope.with_(by=by)
-    run(
+    execute(
         conn,
         f"""INSERT INTO version (document, number, content, original_name, at, by)
         SELECT {_TAKES}, (l.data ->> 'was_head')::int + 1, v.content, v.original_name, v.at, v.by
@@ -243,7 +243,7 @@ def set_versions(conn: Connection, scope: Scope, by: int | None) -> None:
         WHERE {LINES} AND l.kind IN ('version', 'absorb')""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""INSERT INTO version (document, number, content, original_name, by)
         SELECT l.document, (l.data ->> 'was_head')::int + 1, v.content, v.original_name, %(by)s
@@ -251,13 +251,13 @@ def set_versions(conn: Connection, scope: Scope, by: int | None) -> None:
         WHERE {LINES} AND l.kind = 'go back'""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""DELETE FROM version USING manifest_line l WHERE {LINES} AND l.kind IN ('withdraw version', 'release', 'leave back')
         AND version.document = {_TAKES} AND version.number = (l.data ->> 'version')::int""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""UPDATE document SET head = coalesce((l.data ->> 'was_head')::int + 1, (l.data ->> 'version')::int - 1)
         FROM manifest_line l
@@ -265,7 +265,7 @@ def set_versions(conn: Connection, scope: Scope, by: int | None) -> None:
           AND document.id = {_TAKES}""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""UPDATE document SET state = CASE l.kind WHEN 'version' THEN 'absorbed' ELSE 'arrived' END
         FROM manifest_line l
@@ -278,13 +278,13 @@ def set_versions(conn: Connection, scope: Scope, by: int | None) -> None:
 def set_facts(conn: Connection, scope: Scope) -> None:
     """Facts and tags as the lines say."""
     m = scope.with_()
-    run(
+    execute(
         conn,
         f"""DELETE FROM fact USING manifest_line l WHERE {LINES} AND l.kind = 'fact'
         AND l.data -> 'to' = 'null' AND fact.document = l.document AND fact.field = l.data ->> 'field'""",
         m,
     )
-    run(
+    execute(
         conn,
         f"""INSERT INTO fact (document, field, value, source)
         SELECT document, data ->> 'field', data -> 'to', data -> 'source' FROM manifest_line l
@@ -293,13 +293,13 @@ def set_facts(conn: Connection, scope: Scope) -> None:
         m,
     )
     for kind, table, of in (("tag", "document_tag", "document"), ("tag folder", "folder_tag", "folder")):
-        run(
+        execute(
             conn,
             f"""DELETE FROM {table} t USING manifest_line l WHERE {LINES} AND l.kind = '{kind}'
             AND t.{of} = l.{of} AND l.data -> 'remove' ? t.tag""",
             m,
         )
-        run(
+        execute(
             conn,
             f"""INSERT INTO {table} SELECT l.{of}, t.value FROM manifest_line l,
             jsonb_array_elements_text(l.data -> 'add') t WHERE {LINES} AND l.kind = '{kind}'""",
@@ -309,7 +309,7 @@ def set_facts(conn: Connection, scope: Scope) -> None:
 
 def remove_folders(conn: Connection, scope: Scope) -> None:
     """The folders that the lines remove, the last line first; a lenient one that is not empty stays, which is kept with it."""
-    rows = every(
+    rows = fetch_all(
         conn,
         f"""SELECT l.line, l.folder, l.entry, l.from_name FROM manifest_line l
         WHERE {LINES} AND l.kind = 'remove folder' ORDER BY l.line""",
@@ -338,7 +338,7 @@ def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
 
     Whether it went. Made again by an undo, it would be open to all who read the folder above: so what is closed stays.
     """
-    held = one(
+    held = fetch_one(
         conn,
         """SELECT 1 AS yes FROM entry WHERE parent = %(f)s UNION ALL SELECT 1 FROM plan_revision WHERE area = %(f)s
         UNION ALL SELECT 1 FROM party WHERE area = %(f)s UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s
@@ -347,15 +347,15 @@ def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
     )
     if held is not None or access.with_own(conn, [folder]):
         return False
-    run(conn, "DELETE FROM entry WHERE id = %s AND folder = %s", [entry, folder])
-    run(conn, "DELETE FROM folder WHERE id = %s", [folder])
+    execute(conn, "DELETE FROM entry WHERE id = %s AND folder = %s", [entry, folder])
+    execute(conn, "DELETE FROM folder WHERE id = %s", [folder])
     return True
 
 
 def rebuild_closure(conn: Connection, scope: Scope) -> list[int]:
     """The closure rows of every folder that moved to another one, and of all below them; the folders that moved."""
     m = scope.with_()
-    moved = every(
+    moved = fetch_all(
         conn,
         f"""SELECT l.folder FROM manifest_line l
         WHERE {LINES} AND l.kind = 'place' AND l.folder IS NOT NULL AND l.from_parent <> l.to_parent ORDER BY l.line""",
@@ -363,7 +363,7 @@ def rebuild_closure(conn: Connection, scope: Scope) -> list[int]:
     )
     if not moved:
         return []
-    run(
+    execute(
         conn,
         f"""
         WITH moved AS (SELECT l.folder FROM manifest_line l
@@ -373,7 +373,7 @@ def rebuild_closure(conn: Connection, scope: Scope) -> list[int]:
         """,
         m,
     )
-    run(
+    execute(
         conn,
         """
         WITH RECURSIVE lost AS (
@@ -392,9 +392,9 @@ def rebuild_closure(conn: Connection, scope: Scope) -> list[int]:
 
 def check_names_now(conn: Connection) -> None:
     """Check the deferred rule that no two entries of a folder share a key; psycopg's UniqueViolation where they do."""
-    run(conn, "SET CONSTRAINTS entry_name IMMEDIATE")
+    execute(conn, "SET CONSTRAINTS entry_name IMMEDIATE")
 
 
 def defer_names(conn: Connection) -> None:
     """Let names clash inside this transaction until check_names_now: swaps and chains pass through such moments."""
-    run(conn, "SET CONSTRAINTS entry_name DEFERRED")
+    execute(conn, "SET CONSTRAINTS entry_name DEFERRED")

@@ -6,11 +6,11 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from waka.core.changes.wire import LineRow
-from waka.store.postgres.database import Connection, every, hashing, run
+from waka.store.postgres.database import Connection, execute, fetch_all, force_hash_aggregate
 from waka.store.postgres.gate.scope import LINES, Scope
 
 #: (kind, from folder, to folder).
-Way = tuple[str, int | None, int | None]
+PlanMethod = tuple[str, int | None, int | None]
 #: The sums of so many lines and more are kept; fewer are added up as quickly as that is looked up.
 _LONG = 2_000
 #: At most so many sums are kept of one manifest.
@@ -24,7 +24,7 @@ _KIND, _FOLDER, _FROM, _TO, _PROBLEM = map(
 class Summary:
     """How many lines there are of each way; places of folders are of the kind ``place folder``."""
 
-    counts: Mapping[Way, int]
+    counts: Mapping[PlanMethod, int]
 
     @property
     def kinds(self) -> dict[str, int]:
@@ -67,7 +67,7 @@ class Tally:
     """Lines added up while they are written."""
 
     lines: int = 0
-    _counts: Counter[Way] = field(default_factory=Counter)
+    _counts: Counter[PlanMethod] = field(default_factory=Counter)
 
     def add(self, columns: Sequence[tuple[Any, ...]]) -> None:
         """Add lines, given as columns in the order of LineRow; those with a problem are not done and do not count."""
@@ -91,7 +91,7 @@ class Tally:
         if self.lines < _LONG or len(self._counts) > _MOST:
             return
         kinds, sources, targets = ([way[n] for way in self._counts] for n in range(3))
-        run(
+        execute(
             conn,
             "INSERT INTO line_sum SELECT %s, * FROM unnest(%s::text[], %s::bigint[], %s::bigint[], %s::integer[])",
             [manifest, kinds, sources, targets, list(self._counts.values())],
@@ -100,12 +100,12 @@ class Tally:
 
 def forget(conn: Connection, manifest: int) -> None:
     """Keep no sums of a manifest's lines (any more)."""
-    run(conn, "DELETE FROM line_sum WHERE manifest = %s", [manifest])
+    execute(conn, "DELETE FROM line_sum WHERE manifest = %s", [manifest])
 
 
 def turn_round(conn: Connection, manifest: int, undoing: int) -> None:
     """The sums of the inverses of all lines of a manifest whose lines only place something, where they are kept."""
-    run(
+    execute(
         conn,
         "INSERT INTO line_sum SELECT %s, kind, to_parent, from_parent, lines FROM line_sum WHERE manifest = %s",
         [undoing, manifest],
@@ -115,15 +115,15 @@ def turn_round(conn: Connection, manifest: int, undoing: int) -> None:
 def summary(conn: Connection, scope: Scope) -> Summary:
     """The lines added up: as they were when they were written, where nothing changed since; else in one pass."""
     if scope == Scope(scope.manifest):
-        rows = every(
+        rows = fetch_all(
             conn,
             "SELECT kind, from_parent, to_parent, lines FROM line_sum WHERE manifest = %s",
             [scope.manifest],
         )
         if rows:
             return _summary(rows)
-    with hashing(conn):
-        rows = every(
+    with force_hash_aggregate(conn):
+        rows = fetch_all(
             conn,
             f"""SELECT CASE WHEN l.kind = 'place' AND l.folder IS NOT NULL THEN 'place folder' ELSE l.kind END AS kind,
                 l.from_parent, l.to_parent, count(*) AS lines FROM manifest_line l WHERE {LINES} GROUP BY 1, 2, 3""",

@@ -37,7 +37,7 @@ class Chosen:
 
 
 @dataclass(frozen=True)
-class Way:
+class PlanMethod:
     """How new names and places come about.
 
     ``rewrite``: from *reads* to *prints*. ``plan``: names by the area's filing plan, from facts; with ``placing`` also
@@ -62,13 +62,13 @@ class Origin:
     """
 
     chosen: Chosen
-    way: Way
+    way: PlanMethod
     taken: Taken = "stop"
     edits: dict[int, str | None] = field(default_factory=dict)
     trial_of: int | None = None
     targets: dict[int, int] = field(default_factory=dict)
 
-    def told(self) -> dict[str, Any]:
+    def to_json(self) -> dict[str, Any]:
         """As it is kept."""
         # asdict would copy the entries one by one, and there may be a hundred thousand
         chosen = {**vars(self.chosen), "entries": list(self.chosen.entries)}
@@ -81,11 +81,11 @@ class Origin:
         return {**vars(self), "chosen": chosen, "way": asdict(self.way), **by_entry}
 
     @classmethod
-    def from_told(cls, told: dict[str, Any]) -> "Origin":
+    def from_json(cls, told: dict[str, Any]) -> "Origin":
         """From how it is kept."""
         chosen, way = dict(told["chosen"]), told["way"]
         chosen["entries"] = tuple(chosen["entries"])
         chosen["search"] = Search(**chosen["search"]) if chosen.get("search") else None
         edits = {int(k): v for k, v in told["edits"].items()}
         targets = {int(k): v for k, v in told.get("targets", {}).items()}
-        return cls(Chosen(**chosen), Way(**way), told["taken"], edits, told.get("trial_of"), targets)
+        return cls(Chosen(**chosen), PlanMethod(**way), told["taken"], edits, told.get("trial_of"), targets)
