@@ -48,7 +48,7 @@ def _hash() -> str:
     return argon2.PasswordHasher().hash(PASSWORD)
 
 
-def _person(drive: Drive, login: str, *, administrator: bool = False) -> int:
+def add_person(drive: Drive, login: str, *, administrator: bool = False) -> int:
     with drive.database.transaction() as conn:
         return people.add_person(conn, login, login.title(), _hash(), administrator)
 
@@ -71,8 +71,8 @@ class World:
         """Build it in an empty drive."""
         made = {}
         for login in ("reader", "filer", "keeper"):
-            made[login] = Actor(_person(drive, login), login.title())
-        administrator = Actor(_person(drive, "administrator", administrator=True), "Administrator", True)
+            made[login] = Actor(add_person(drive, login), login.title())
+        administrator = Actor(add_person(drive, "administrator", administrator=True), "Administrator", True)
         with drive.database.transaction() as conn:
             access.set_grant(conn, access.ROOT, administrator.person, access.KEEP)
         yard, _ = walk.make_folder(drive, administrator, access.ROOT, "Yard")

@@ -211,7 +211,7 @@ def test_its_manifest_tells_what_was_set_aside_and_what_came_of_it(world: World)
             [made_.manifest],
         )
     assert [(r["kind"], r["name"]) for r in lines] == [
-        ("rest", "SCN_0042.pdf"), ("wait", "SCN_0042 page 1.pdf"), ("wait", "SCN_0042 page 5.pdf"),
+        ("set aside", "SCN_0042.pdf"), ("put in queue", "SCN_0042 page 1.pdf"), ("put in queue", "SCN_0042 page 5.pdf"),
     ]  # fmt: skip
 
 

@@ -1,7 +1,7 @@
-"""The changes a manifest can hold, what each expects to find, and its inverse.
+"""The changes that a manifest can hold, as values. What each is to the gate stands in ``registry``.
 
-A change names its subject by id and says what it expects to find there (``was``…): the gate compares that with what is
-so when it runs, aspect by aspect, and tells a stale line instead of overwriting what somebody else did.
+A change names its subject by id and says what it expects to find there (``was``…). The gate compares that with what is
+there when it runs, and reports a stale line instead of overwriting what somebody else did.
 """
 
 from dataclasses import dataclass
@@ -272,59 +272,3 @@ Change = (
     | SetAside
     | PutInQueue
 )
-
-
-def inverse(change: Change) -> Change:
-    """What undoes ``change``; expects the drive as the change left it."""
-    match change:
-        case MakeFolder(folder, entry, at):
-            return RemoveFolder(folder, entry, at, lenient=True)
-        case RemoveFolder(folder, entry, was):
-            return MakeFolder(folder, entry, was)
-        case Add(document, entry, at):
-            return Return(document, entry, at)
-        case Return(document, entry, was):
-            return Add(document, entry, was)
-        case Place(entry, was, to, document, folder):
-            return Place(entry, to, was, document, folder)
-        case Version(document, arrival, was_head):
-            return WithdrawVersion(document, arrival, was_head + 1)
-        case WithdrawVersion(document, arrival, version):
-            return Version(document, arrival, version - 1)
-        case SetFact(document, field, was, to, source):
-            return SetFact(document, field, to, was, source.get("was", {"kind": "person"}) | {"was": source})
-        case Tag(document, add, remove):
-            return Tag(document, remove, add)
-        case TagFolder(folder, add, remove):
-            return TagFolder(folder, remove, add)
-        case Discard(document, entry, was):
-            return Restore(document, entry, was)
-        case Restore(document, entry, at):
-            return Discard(document, entry, at)
-        case Absorb(document, entry, was, into, was_head):
-            return Release(document, entry, was, into, was_head + 1)
-        case Release(document, entry, at, into, version):
-            return Absorb(document, entry, at, into, version - 1)
-        case AlsoFile(document, entry, at, rank):
-            return Unplace(document, entry, at, rank)
-        case Unplace(document, entry, was, rank):
-            return AlsoFile(document, entry, was, rank)
-        case MakeHome(document, entry, rank, to_rank):
-            return MakeHome(document, entry, to_rank, rank)
-        case Copy(document, entry, at, of, version):
-            return RemoveCopy(document, entry, at, of, version)
-        case RemoveCopy(document, entry, was, of, version):
-            return Copy(document, entry, was, of, version)
-        case Revert(document, was_head, to_version):
-            return UndoRevert(document, was_head + 1, to_version)
-        case UndoRevert(document, version, to_version):
-            return Revert(document, version - 1, to_version)
-        case SetAside(document, name):
-            return PutInQueue(document, name)
-        case PutInQueue(document, name):
-            return SetAside(document, name)
-
-
-def inverse_order(changes: list[Change]) -> list[Change]:
-    """The inverses of a whole list, the last change first."""
-    return [inverse(c) for c in reversed(changes)]

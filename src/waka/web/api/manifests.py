@@ -97,7 +97,7 @@ def _line(
     made: Mapping[int, tuple[int, str]],
 ) -> ManifestLineOut:
     problem = row["problem"] or {}
-    if row["kind"] in ("fact", "tag", "tag folder", "rest", "wait"):
+    if row["kind"] in ("fact", "tag", "tag folder", "set aside", "put in queue"):
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
     return ManifestLineOut(
         line=line, number=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
@@ -119,8 +119,8 @@ def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
     def plain(value: object) -> str:
         return "not known" if value is None else value if isinstance(value, str) else "another one"
 
-    if kind in ("rest", "wait"):
-        return {"from_name": told["name"], "to_name": "set aside" if kind == "rest" else "waits to be filed"}
+    if kind in ("set aside", "put in queue"):
+        return {"from_name": told["name"], "to_name": "set aside" if kind == "set aside" else "waits to be filed"}
     if kind == "fact":
         return {
             "from_name": f"{told['field']}: {plain(told['was'])}",

@@ -120,15 +120,15 @@ def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
         case "copy":
             of = f"“{r['of_name']}”" if r["of_name"] else "a document that is gone or not yours to read"
             return f"copied from version {r['data']['version']} of {of} as {to}"
-        case "uncopy":
+        case "remove copy":
             return "the copy taken back"
-        case "go back":
+        case "revert":
             return f"version {r['data']['to']} made the newest again, as version {r['data']['was_head'] + 1}"
-        case "leave back":
+        case "undo revert":
             return f"version {r['data']['version']} withdrawn"
-        case "rest":
+        case "set aside":
             return "set aside: its pages went into others"
-        case "wait":
+        case "put in queue":
             return "made of pages of what arrived" if not r["undo_of"] else "waits again"
         case "tag":
             plus = [f"+{t}" for t in r["data"]["add"]] + [f"−{t}" for t in r["data"]["remove"]]

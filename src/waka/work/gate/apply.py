@@ -5,23 +5,21 @@ from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem, check_batch
 from waka.core.changes.kinds import Change
+from waka.core.changes.registry import Effect, kinds_that
 from waka.store.postgres import access, jobs, trails
 from waka.store.postgres.arrivals import arrivals_not_readable
 from waka.store.postgres.database import Connection, Database, sort_in_memory
 from waka.store.postgres.documents import documents_below_level
 from waka.store.postgres.gate import checks, derived, lines, locks, perform
 from waka.store.postgres.gate.demands import Demands, demands, lines_asking
+from waka.store.postgres.gate.kinds import ALONE, PLACING
 from waka.store.postgres.gate.scope import Scope
 from waka.store.postgres.gate.sums import Summary, summary
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.gate.progress import unwatched
 
-#: Kinds of lines that touch nothing of a document but where it is and what it is called.
-_PLACING = {"place", "make folder", "remove folder"}
-#: Kinds that change which content is a document's newest.
-_VERSIONS = {"version", "withdraw version", "absorb", "release", "go back", "leave back"}
-#: Kinds that nothing else may run beside: they change what is above what, or how many places a document has.
-_ALONE = {"place folder", "remove folder", "also file", "unplace"}
+_VERSIONS, _FACTS, _TAGS = kinds_that(Effect.VERSION), kinds_that(Effect.FACT), kinds_that(Effect.TAG)
+_FOLDER_TAGS, _QUEUE = kinds_that(Effect.FOLDER_TAG), kinds_that(Effect.QUEUE)
 
 
 @dataclass(frozen=True)
@@ -74,15 +72,15 @@ def check_and_do(
     kinds = sums.kinds
     asked = demands(conn, scope, sums)
     # who reads a document of several places, and what counts it, hangs on all of them: one change at a time
-    alone = bool(kinds.keys() & _ALONE) or derived.several_places(conn, scope, sums.lines)
+    alone = bool(kinds.keys() & ALONE) or derived.several_places(conn, scope, sums.lines)
     locks.lock_structure(conn, exclusive=alone)
     several = derived.several_places(conn, scope, sums.lines)
     if several and not alone:
         return [Problem(0, "stale", "One of the documents got a second place at this moment. Try again.")]
     crossing = _crosses(conn, sums, asked)
-    if crossing or kinds.keys() - _PLACING:
+    if crossing or kinds.keys() - PLACING:
         locks.lock_documents(conn, scope)
-    if "tag folder" in kinds:
+    if kinds.keys() & _FOLDER_TAGS:
         locks.lock_tagged_folders(conn, scope)
     problems = forbidden(conn, actor, scope, asked)
     if not problems:
@@ -126,23 +124,23 @@ def _do(
     watch("placing documents")
     if "make folder" in kinds:
         perform.make_folders(conn, scope, _waves(asked.made), actor.person)
-    readers = derived.readers_change(conn, scope) if crossing or kinds.keys() - _PLACING else []
+    readers = derived.readers_change(conn, scope) if crossing or kinds.keys() - PLACING else []
     access.count_places(conn, readers, -1)
     if readers or several:
         derived.count_moves_one_by_one(conn, scope, readers)
     else:
         derived.count_moves(conn, sums.places)
-    if "copy" in kinds:
+    if kinds.keys() & kinds_that(Effect.COPIES):
         perform.make_copies(conn, scope, actor.person)
     perform.move_entries(conn, scope, kinds)
     if kinds.keys() & _VERSIONS:
         perform.set_versions(conn, scope, actor.person)
-    if kinds.keys() & {"rest", "wait"}:
+    if kinds.keys() & _QUEUE:
         for content in perform.set_waiting(conn, scope):
             jobs.enqueue(conn, jobs.READ, {"content": content.hex()}, person=actor.person)
-    if kinds.keys() - {*_PLACING, "place folder", "fact", "tag", "tag folder", "rest", "wait"}:
+    if kinds.keys() & kinds_that(Effect.STATE):
         perform.set_document_states(conn, scope, actor.person)
-    if kinds.keys() & {"fact", "tag", "tag folder"}:
+    if kinds.keys() & (_FACTS | _TAGS | _FOLDER_TAGS):
         perform.set_facts(conn, scope)
     watch("comparing names")
     perform.check_names_now(conn)
@@ -150,16 +148,16 @@ def _do(
     if readers:
         access.refresh_search(conn, readers)
         access.count_places(conn, readers, 1)
-    if kinds.keys() & {*_VERSIONS, "fact"}:
+    if kinds.keys() & (_VERSIONS | _FACTS):
         derived.facts_follow(conn, scope)
-    if kinds.keys() & {*_VERSIONS, "fact", "tag"}:
+    if kinds.keys() & (_VERSIONS | _FACTS | _TAGS):
         derived.note_changes(conn, scope)
     if "place folder" in kinds:
         moved = perform.rebuild_closure(conn, scope)
         access.derive_folders(conn, moved)
     if "remove folder" in kinds:
         perform.remove_folders(conn, scope)
-    lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - _PLACING))
+    lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - PLACING))
     if not derived.follow(conn, scope, sums.lines):
         jobs.enqueue(conn, jobs.INDEX_NAMES, {})
 

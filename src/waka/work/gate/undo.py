@@ -164,7 +164,7 @@ def take_back(
     if not placing + others:
         raise Refused("No such line of it was done, so there is nothing to undo.", code="nothing")
     left_out = _undo_what_stands(conn, actor, undoing, watch)
-    arrivals = lines.documents_of(conn, Scope(undoing), ("return", "wait")) if others else []
+    arrivals = lines.documents_of(conn, Scope(undoing), ("return", "put in queue")) if others else []
     lines.close_manifest(conn, undoing, "done", actor.person, placing + others)
     whole = not left_out and (wanted is None or lines.all_undone(conn, row))
     state = "undone" if whole else "partly undone"

@@ -3,29 +3,24 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from waka.core.changes.registry import Demand, kinds_asking
 from waka.store.postgres.database import Connection, fetch_all
+from waka.store.postgres.gate.kinds import listed
 from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.gate.sums import Summary
 
-_ARRIVAL = "CASE WHEN l.kind IN ('add', 'rest', 'wait') THEN l.document WHEN l.kind = 'version' THEN (l.data ->> 'arrival')::bigint END"
-_CHANGING = {
-    "version",
-    "withdraw version",
-    "tag",
-    "fact",
-    "absorb",
-    "release",
-    "also file",
-    "make home",
-    "go back",
-    "leave back",
-}
-_CHANGED = f"l.kind IN ({', '.join(repr(kind) for kind in sorted(_CHANGING))})"
+_OWN, _USED = kinds_asking({Demand.ARRIVAL}), kinds_asking({Demand.USED_ARRIVAL})
+_ARRIVAL = f"CASE WHEN l.kind IN {listed(_OWN)} THEN l.document WHEN l.kind IN {listed(_USED)} THEN (l.data ->> 'arrival')::bigint END"
+_CHANGING = kinds_asking({Demand.DOCUMENT, Demand.INTO})
+_CHANGED = f"l.kind IN {listed(_CHANGING)}"
+_COPYING = kinds_asking({Demand.SOURCE})
+_COPIES = f"l.kind IN {listed(_COPYING)}"
+_OF_FOLDERS = listed(kinds_asking({Demand.FOLDER}))
 #: The document that a line copies.
 _COPIED = "(l.data ->> 'of')::bigint"
 #: The document that a line changes: what is absorbed leaves its folder and asks there.
 _SUBJECT = "coalesce((l.data ->> 'into')::bigint, l.document)"
-_BROUGHT = "l.kind IN ('add', 'restore', 'return', 'copy', 'uncopy')"
+_BROUGHT = f"l.kind IN {listed(kinds_asking({Demand.NONE_BESIDE}))}"
 
 
 @dataclass(frozen=True)
@@ -55,7 +50,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
     moved = (
         fetch_all(
             conn,
-            f"SELECT l.folder AS id FROM manifest_line l WHERE {LINES} AND l.kind IN ('place', 'tag folder') AND l.folder IS NOT NULL",
+            f"SELECT l.folder AS id FROM manifest_line l WHERE {LINES} AND l.kind IN {_OF_FOLDERS} AND l.folder IS NOT NULL",
             parameters,
         )
         if kinds.keys() & {"place folder", "tag folder"}
@@ -74,19 +69,19 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
     arrivals = (
         fetch_all(
             conn,
-            f"SELECT DISTINCT {_ARRIVAL} AS id FROM manifest_line l WHERE {LINES} AND l.kind IN ('add', 'version', 'rest', 'wait')",
+            f"SELECT DISTINCT {_ARRIVAL} AS id FROM manifest_line l WHERE {LINES} AND l.kind IN {listed(_OWN | _USED)}",
             parameters,
         )
-        if kinds.keys() & {"add", "version", "rest", "wait"}
+        if kinds.keys() & (_OWN | _USED)
         else []
     )
     copied = (
         fetch_all(
             conn,
-            f"SELECT DISTINCT {_COPIED} AS id FROM manifest_line l WHERE {LINES} AND l.kind = 'copy'",
+            f"SELECT DISTINCT {_COPIED} AS id FROM manifest_line l WHERE {LINES} AND {_COPIES}",
             parameters,
         )
-        if "copy" in kinds
+        if kinds.keys() & _COPYING
         else []
     )
     made = (
@@ -114,9 +109,9 @@ def lines_asking(
     rows = fetch_all(
         conn,
         f"""SELECT l.line, 'folder' AS what, f.id FROM manifest_line l JOIN unnest(%(f)s::bigint[]) AS f(id)
-            ON f.id IN (l.from_parent, l.to_parent, CASE WHEN l.kind IN ('place', 'tag folder') THEN l.folder END) WHERE {LINES}
-        UNION ALL SELECT l.line, 'document', CASE l.kind WHEN 'copy' THEN {_COPIED} ELSE l.document END FROM manifest_line l
-            WHERE {LINES} AND ({_CHANGED} AND l.document = ANY(%(d)s::bigint[]) OR l.kind = 'copy' AND {_COPIED} = ANY(%(d)s::bigint[]))
+            ON f.id IN (l.from_parent, l.to_parent, CASE WHEN l.kind IN {_OF_FOLDERS} THEN l.folder END) WHERE {LINES}
+        UNION ALL SELECT l.line, 'document', CASE WHEN {_COPIES} THEN {_COPIED} ELSE {_SUBJECT} END FROM manifest_line l
+            WHERE {LINES} AND ({_CHANGED} AND {_SUBJECT} = ANY(%(d)s::bigint[]) OR {_COPIES} AND {_COPIED} = ANY(%(d)s::bigint[]))
         UNION ALL SELECT l.line, 'arrival', {_ARRIVAL} FROM manifest_line l WHERE {LINES} AND {_ARRIVAL} = ANY(%(a)s::bigint[])
         ORDER BY 1""",
         scope.with_(f=list(folders), d=list(documents), a=list(arrivals)),

@@ -2,10 +2,12 @@
 
 from collections.abc import Sequence
 
+from waka.core.changes.registry import Effect
 from waka.core.names.meaning import says_nothing
 from waka.core.names.portable import name_key
 from waka.store.postgres import access
 from waka.store.postgres.database import JOINS, Connection, Row, allow_joins, execute, fetch_all, fetch_one
+from waka.store.postgres.gate.kinds import that
 from waka.store.postgres.gate.scope import LINES, Scope
 
 #: Up to so many lines, words of names and trails follow at once; beyond, the worker does it.
@@ -20,8 +22,7 @@ def readers_change(conn: Connection, scope: Scope) -> list[int]:
         conn,
         f"""SELECT DISTINCT l.document FROM manifest_line l
         LEFT JOIN folder f ON f.id = l.from_parent LEFT JOIN folder t ON t.id = l.to_parent
-        WHERE {LINES} AND l.document IS NOT NULL AND (l.kind IN ('add', 'return', 'discard', 'restore', 'absorb', 'release', 'also file', 'unplace',
-               'copy', 'uncopy')
+        WHERE {LINES} AND l.document IS NOT NULL AND ((l.kind <> 'place' AND l.kind IN {that(Effect.READERS)})
            OR (l.kind = 'place' AND f.access_class IS DISTINCT FROM t.access_class))""",
         scope.with_(),
     )
@@ -83,7 +84,7 @@ def note_changes(conn: Connection, scope: Scope) -> None:
         f"""INSERT INTO folder_count_delta (folder, access_class, places)
         SELECT DISTINCT e.parent, s.access_class, 0 FROM manifest_line l
         JOIN document_place e ON e.document = coalesce((l.data ->> 'into')::bigint, l.document) JOIN search_row s ON s.document = e.document
-        WHERE {LINES} AND l.kind IN ('version', 'withdraw version', 'absorb', 'release', 'go back', 'leave back', 'fact', 'tag')""",
+        WHERE {LINES} AND l.kind IN {that(Effect.VERSION, Effect.FACT, Effect.TAG)}""",
         scope.with_(),
     )
 
@@ -93,7 +94,7 @@ def facts_follow(conn: Connection, scope: Scope) -> None:
     rows = fetch_all(
         conn,
         f"""SELECT DISTINCT coalesce((l.data ->> 'into')::bigint, l.document) AS document FROM manifest_line l
-        WHERE {LINES} AND l.kind IN ('fact', 'version', 'withdraw version', 'absorb', 'release', 'go back', 'leave back')""",
+        WHERE {LINES} AND l.kind IN {that(Effect.VERSION, Effect.FACT)}""",
         scope.with_(),
     )
     if rows:

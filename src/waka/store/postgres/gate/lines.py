@@ -10,9 +10,11 @@ from psycopg.types.json import Jsonb
 
 from waka.core.changes.batch import Problem
 from waka.core.changes.kinds import Change
+from waka.core.changes.registry import Effect
 from waka.core.changes.wire import LineRow, encode, inverse_row
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 from waka.store.postgres.gate import copy_text
+from waka.store.postgres.gate.kinds import that
 from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.gate.sums import Tally, forget, turn_round
 
@@ -278,7 +280,7 @@ def mark_with_document(conn: Connection, manifest: int, why: str) -> None:
 
 
 #: Lines that move pages between arrivals: all of a manifest's, or none.
-_PAGES = "('rest', 'wait')"
+_PAGES = that(Effect.PAGES)
 
 
 def moves_pages(conn: Connection, manifest: int) -> bool:

@@ -1,6 +1,8 @@
 """What a manifest locks before it looks: the structure, then documents, then entries, each in id order."""
 
+from waka.core.changes.registry import Effect
 from waka.store.postgres.database import Connection, execute
+from waka.store.postgres.gate.kinds import that
 from waka.store.postgres.gate.scope import LINES, Scope
 
 _STRUCTURE = 0x57414B42
@@ -34,7 +36,7 @@ def lock_tagged_folders(conn: Connection, scope: Scope) -> None:
     execute(
         conn,
         f"""SELECT count(*) FROM (
-            SELECT 1 FROM folder WHERE id IN (SELECT l.folder FROM manifest_line l WHERE {LINES} AND l.kind = 'tag folder')
+            SELECT 1 FROM folder WHERE id IN (SELECT l.folder FROM manifest_line l WHERE {LINES} AND l.kind IN {that(Effect.FOLDER_TAG)})
             ORDER BY id FOR NO KEY UPDATE) locked""",
         scope.with_(),
     )

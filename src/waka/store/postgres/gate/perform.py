@@ -6,13 +6,16 @@ from contextlib import contextmanager
 import psycopg
 
 from waka.core.changes.batch import Problem
+from waka.core.changes.registry import Effect, kinds_that
 from waka.store.postgres import access
 from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one, force_join
+from waka.store.postgres.gate.kinds import PLACING, listed, that
 from waka.store.postgres.gate.lines import keep_failures, mark_problems
 from waka.store.postgres.gate.scope import LINES, Scope
 
-#: Kinds after which another place may be its document's home.
-_RANKING = {"discard", "restore", "absorb", "release", "also file", "unplace", "make home"}
+_ENTERS, _RANKS = kinds_that(Effect.ENTERS), kinds_that(Effect.RANKS)
+#: What leaves a place and gets no other.
+_GOES = kinds_that(Effect.LEAVES) - PLACING
 
 
 def make_folders(conn: Connection, scope: Scope, levels: Sequence[Sequence[int]], by: int | None) -> None:
@@ -70,16 +73,16 @@ def move_entries(conn: Connection, scope: Scope, kinds: dict[str, int]) -> None:
     """
     m = scope.with_()
     places = kinds.get("place", 0) + kinds.get("place folder", 0)
-    if kinds.keys() & {"discard", "return", "absorb", "unplace", "uncopy"}:
+    if kinds.keys() & _GOES:
         _take_out(conn, m)
     if places:
         with force_join(conn, "entry", places):
             placed = execute(conn, PLACE, m)
         if placed != places:
             raise NotAsSeen
-    if kinds.keys() & {"add", "restore", "release", "make folder", "also file", "copy"}:
+    if kinds.keys() & _ENTERS:
         _bring_in(conn, m)
-    if kinds.keys() & _RANKING:
+    if kinds.keys() & _RANKS:
         _set_homes(conn, m)
 
 
@@ -88,13 +91,13 @@ def _take_out(conn: Connection, m: dict[str, object]) -> None:
         conn,
         f"""INSERT INTO discarded_entry (id, parent, name, document, rank, manifest)
         SELECT e.id, e.parent, e.name, e.document, e.rank, l.manifest FROM manifest_line l JOIN entry e ON e.id = l.entry
-        WHERE {LINES} AND l.kind IN ('discard', 'absorb')""",
+        WHERE {LINES} AND l.kind IN {that(Effect.DISCARDS)}""",
         m,
     )
     execute(
         conn,
         f"""DELETE FROM entry USING manifest_line l
-        WHERE {LINES} AND l.kind IN ('discard', 'return', 'absorb', 'unplace', 'uncopy') AND entry.id = l.entry""",
+        WHERE {LINES} AND l.kind IN {listed(_GOES)} AND entry.id = l.entry""",
         m,
     )
 
@@ -106,12 +109,12 @@ def _bring_in(conn: Connection, m: dict[str, object]) -> None:
         SELECT l.entry, l.to_parent, l.to_name, l.key, l.folder, l.document, l.kind <> 'also file',
             coalesce(d.rank, CASE l.kind WHEN 'also file' THEN (l.data ->> 'rank')::int END, 0)
         FROM manifest_line l LEFT JOIN discarded_entry d ON d.id = l.entry
-        WHERE {LINES} AND l.kind IN ('add', 'restore', 'release', 'make folder', 'also file', 'copy')""",
+        WHERE {LINES} AND l.kind IN {listed(_ENTERS)}""",
         m,
     )
     execute(
         conn,
-        f"DELETE FROM discarded_entry USING manifest_line l WHERE {LINES} AND l.kind IN ('restore', 'release') AND id = l.entry",
+        f"DELETE FROM discarded_entry USING manifest_line l WHERE {LINES} AND l.kind IN {that(Effect.RESTORES)} AND id = l.entry",
         m,
     )
 
@@ -129,9 +132,9 @@ def _set_homes(conn: Connection, m: dict[str, object]) -> None:
         f"""UPDATE entry SET home = (entry.id = best.id) FROM (
             SELECT e.id AS place, first_value(e.id) OVER (PARTITION BY e.document ORDER BY e.rank DESC, e.id) AS id
             FROM manifest_line l JOIN document_place e ON e.document = l.document
-            WHERE {LINES} AND l.kind = ANY(%(ranking)s)) best
+            WHERE {LINES} AND l.kind IN {listed(_RANKS)}) best
         WHERE entry.id = best.place AND entry.home <> (entry.id = best.id)""",
-        {**m, "ranking": list(_RANKING)},
+        m,
     )
 
 
@@ -186,7 +189,7 @@ def set_document_states(conn: Connection, scope: Scope, by: int | None) -> None:
     execute(
         conn,
         f"""UPDATE document SET state = 'discarded' FROM manifest_line l
-        WHERE {LINES} AND l.kind IN ('discard', 'absorb', 'uncopy') AND document.id = l.document
+        WHERE {LINES} AND l.kind IN ('discard', 'absorb', 'remove copy') AND document.id = l.document
           AND NOT EXISTS (SELECT FROM document_place e WHERE e.document = document.id)""",
         m,
     )
@@ -214,14 +217,14 @@ def set_waiting(conn: Connection, scope: Scope) -> list[bytes]:
     execute(
         conn,
         f"""UPDATE arrival SET state = 'resting', claimed_by = NULL, claimed_until = NULL FROM manifest_line l
-        WHERE {LINES} AND l.kind = 'rest' AND arrival.document = l.document""",
+        WHERE {LINES} AND l.kind = 'set aside' AND arrival.document = l.document""",
         m,
     )
     rows = fetch_all(
         conn,
         f"""UPDATE arrival SET state = 'reading', problem = NULL FROM manifest_line l
         JOIN document d ON d.id = l.document JOIN version v ON v.document = d.id AND v.number = d.head
-        WHERE {LINES} AND l.kind = 'wait' AND arrival.document = l.document RETURNING v.content""",
+        WHERE {LINES} AND l.kind = 'put in queue' AND arrival.document = l.document RETURNING v.content""",
         m,
     )
     return [bytes(r["content"]) for r in rows]
@@ -248,12 +251,12 @@ def set_versions(conn: Connection, scope: Scope, by: int | None) -> None:
         f"""INSERT INTO version (document, number, content, original_name, by)
         SELECT l.document, (l.data ->> 'was_head')::int + 1, v.content, v.original_name, %(by)s
         FROM manifest_line l JOIN version v ON v.document = l.document AND v.number = (l.data ->> 'to')::int
-        WHERE {LINES} AND l.kind = 'go back'""",
+        WHERE {LINES} AND l.kind = 'revert'""",
         m,
     )
     execute(
         conn,
-        f"""DELETE FROM version USING manifest_line l WHERE {LINES} AND l.kind IN ('withdraw version', 'release', 'leave back')
+        f"""DELETE FROM version USING manifest_line l WHERE {LINES} AND l.kind IN ('withdraw version', 'release', 'undo revert')
         AND version.document = {_TAKES} AND version.number = (l.data ->> 'version')::int""",
         m,
     )
@@ -261,7 +264,7 @@ def set_versions(conn: Connection, scope: Scope, by: int | None) -> None:
         conn,
         f"""UPDATE document SET head = coalesce((l.data ->> 'was_head')::int + 1, (l.data ->> 'version')::int - 1)
         FROM manifest_line l
-        WHERE {LINES} AND l.kind IN ('version', 'withdraw version', 'absorb', 'release', 'go back', 'leave back')
+        WHERE {LINES} AND l.kind IN {that(Effect.VERSION)}
           AND document.id = {_TAKES}""",
         m,
     )
