@@ -55,7 +55,7 @@ _PLACES = [LineRow("place", n, None, n, 1 + n % 2, f"{n}", 3, f"{n}") for n in r
 @pytest.mark.parametrize(
     "change",
     [
-        lambda conn, m: lines.mark_problems(conn, m, [Problem(1, "stale", "It is gone.")]),
+        lambda conn, m: lines.mark_problems(conn, m, [Problem(1, "stale")]),
         lambda conn, m: execute(conn, "UPDATE manifest_line SET to_parent = 9 WHERE manifest = %s AND line = 2", [m]),
         lambda conn, m: execute(conn, "DELETE FROM manifest_line WHERE manifest = %s AND line = 2", [m]),
         lambda conn, m: lines.write_rows(conn, m, _PLACES[:1], first=len(_PLACES)),

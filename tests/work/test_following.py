@@ -36,7 +36,7 @@ def test_names_and_trails_are_told_before_and_after_the_worker_took_them_in(
         assert trail[0] == manifest and len(trail) == 2, "renamed, and filed before"
         with pytest.raises(ManifestRefused) as refused:
             lifecycle.run(world.drive, world.keeper, stale, partial=False)
-        assert [p.who for p in refused.value.problems] == ["Keeper"] * 3
+        assert [p.parameters.get("who") for p in refused.value.problems] == ["Keeper"] * 3
         apply.index_pending_names(world.drive.database)
     world.check_whole()
 

@@ -1,5 +1,8 @@
 """Choices of a manifest: names taken, lines edited, the order of numbers; and readings that failed beside them."""
 
+from collections.abc import Mapping
+from typing import Any
+
 import pytest
 
 from tests.work.planned import CUT, NAMES, counts, names, plan, told
@@ -10,6 +13,7 @@ from waka.jobs.worker import work_one
 from waka.store.postgres import access
 from waka.store.postgres import plans as store_plans
 from waka.store.postgres.database import execute
+from waka.words import lines as words
 from waka.work import status
 from waka.work.actor import Absent, ManifestRefused
 from waka.work.browse import look
@@ -17,12 +21,16 @@ from waka.work.gate import undo
 from waka.work.manifests import lifecycle
 
 
+def said(problem: Mapping[str, Any]) -> str:
+    return words.problem(problem["code"], problem)
+
+
 def test_taken_names_stop_are_kept_both_or_left_out(world: World) -> None:
     world.file(world.yard, ["1 keel.pdf", "2 keel.pdf", "keel.pdf", "3 Keel.pdf"])
     manifest = plan(world)
     assert counts(world, manifest)["blocked"] == 4, "one does not fit, three want the name that stays"
     page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state="blocked", limit=10)
-    assert "taken by “keel.pdf”" in page.rows[0]["problem"]["why"]
+    assert "taken by “keel.pdf”" in said(page.rows[0]["problem"])
     lifecycle.replan(world.drive, world.keeper, manifest, taken="skip")
     assert counts(world, manifest) == {"left out": 3, "blocked": 1}
     lifecycle.replan(world.drive, world.keeper, manifest, taken="both")
@@ -42,7 +50,7 @@ def test_a_taken_name_can_make_the_document_a_new_version_and_undo_parts_them(wo
     ]  # fmt: skip
     page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state="ready", limit=9)
     assert [r["kind"] for r in page.rows] == ["absorb", "place"]
-    assert page.rows[0]["data"]["note"] == "becomes version 2 of “keel.pdf”"
+    assert words.note(page.rows[0]["data"]["note"]) == "becomes version 2 of “keel.pdf”"
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert names(world) == ["0008 keel.pdf", "keel.pdf", "mast.pdf"]
     card = look.card(world.drive, world.keeper, kept)
@@ -62,7 +70,7 @@ def test_what_cannot_become_a_version_says_why(world: World) -> None:
     page = lifecycle.line_page(
         world.drive, world.keeper, plan(world, taken="version"), after=-1, state="blocked", limit=9
     )
-    why = {r["from_name"]: r["problem"]["why"] for r in page.rows}
+    why = {r["from_name"]: said(r["problem"]) for r in page.rows}
     assert "it has other places too" in why["0007 keel.pdf"]
     assert "a folder has that name" in why["0009 mast.pdf"]
     assert next(r for r in page.rows if r["from_name"] == "0007 keel.pdf")["problem"]["holder"] != twice
@@ -76,7 +84,7 @@ def test_a_version_put_on_it_meanwhile_makes_the_line_stale(world: World) -> Non
     world.do(k.Version(k.DocumentId(kept), k.DocumentId(arrival), 1), actor=world.filer)
     with pytest.raises(ManifestRefused, match=r"another version now \(number 2\)") as refused:
         lifecycle.run(world.drive, world.keeper, manifest, partial=False)
-    assert refused.value.problems[0].who == "Filer"
+    assert refused.value.problems[0].parameters["who"] == "Filer"
 
 
 def test_lines_are_edited_left_out_and_taken_back(world: World) -> None:

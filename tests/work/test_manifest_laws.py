@@ -137,7 +137,7 @@ def test_a_walk_of_manifests_does_what_its_lines_say_and_is_undone_exactly(
             assert moved in touched or any("taken" in p.code for p in why.problems), f"checked means it runs: {why}"
             if moved in touched:
                 stale += 1
-                assert any(p.who == "Filer" for p in why.problems if p.code == "stale"), why.problems
+                assert any(p.parameters.get("who") == "Filer" for p in why.problems if p.code == "stale"), why.problems
             check(world, had, documents)
             lifecycle.drop(world.drive, world.keeper, manifest)
         except Refused as why:
@@ -196,7 +196,7 @@ def test_undo_after_others_changed_gives_back_what_still_stands_and_names_the_re
         actor=world.filer,
     )
     undone = undo.undo(world.drive.database, world.keeper, manifest)
-    assert [(p.code, p.who) for p in undone.left_out] == [("stale", "Filer")]
+    assert [(p.code, p.parameters.get("who")) for p in undone.left_out] == [("stale", "Filer")]
     assert entries(world) == {**had, moved: (parent, "taken along.pdf")}
     with world.drive.database.transaction() as conn:
         tagged = {r["document"] for r in fetch_all(conn, "SELECT document FROM document_tag")}

@@ -83,4 +83,4 @@ def test_what_failed_in_a_run_is_told_by_reason_and_one_line_in_its_own_words(wo
     (reason,) = effects.reasons(world.drive, world.keeper, manifest)
     assert (reason.state, reason.lines) == ("failed", 1)
     assert "Plan 2.pdf" in reason.why
-    assert reason == Reason("failed", reason.why, 1)
+    assert reason == Reason("failed", {"code": "stale:place", "name": "Plan 2.pdf"}, 1)

@@ -134,7 +134,8 @@ def test_a_kind_without_a_pattern_is_told_with_the_plan_that_lacks_it(world: Wor
     (row,) = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
     assert row["problem"] == {
         "code": "no pattern",
-        "why": "no pattern for photo in the plan of Yard",
+        "kind": "photo",
+        "area": "Yard",
         "gap": {"area": world.yard, "kind": "photo"},
     }
 

@@ -8,6 +8,7 @@ from waka.core.changes import kinds as k
 from waka.core.changes.origin import PlanMethod
 from waka.store.postgres import access
 from waka.store.postgres.database import fetch_all
+from waka.words import lines as words
 from waka.work.actor import Absent
 from waka.work.gate import undo
 from waka.work.manifests import lifecycle
@@ -17,7 +18,12 @@ def lines(world: World, manifest: int) -> dict[str, tuple[int | None, str | None
     """By name: folder and name that it goes to, its state and the reason."""
     page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=50)
     return {
-        r["from_name"]: (r["to_parent"], r["to_name"], r["state"], (r["problem"] or {}).get("why", ""))
+        r["from_name"]: (
+            r["to_parent"],
+            r["to_name"],
+            r["state"],
+            words.problem(r["problem"]["code"], r["problem"]) if r["problem"] else "",
+        )
         for r in page.rows
     }
 

@@ -19,6 +19,7 @@ import click
 from waka.commands.running import home_argument, opened, running, told
 from waka.core.changes.origin import Chosen, Origin, PlanMethod, Taken
 from waka.launch.trouble import Trouble
+from waka.words import lines as words
 from waka.work.accounts import people
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.browse import walk
@@ -228,7 +229,7 @@ def _told(card: lifecycle.Card, lines: _Lines) -> dict[str, Any]:
         {
             "line": r["number"], "kind": r["kind"], "from": _path(page.place(r["from_parent"]), r["from_name"]),
             "to": _path(page.place(r["to_parent"]), r["to_name"]), "state": r["state"],
-            "why": (r["problem"] or {}).get("why"),
+            "why": words.problem(kept["code"], kept) if (kept := r["problem"]) else None,
         }
         for r, page in lines
     ]  # fmt: skip

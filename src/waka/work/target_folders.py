@@ -1,7 +1,8 @@
 """Where ways of folders lead: to those that stand, or to such as have to be made; for many ways at once."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from waka.core.changes.kinds import Change, EntryId, FolderId, Location, MakeFolder
 from waka.core.changes.settle import Where
@@ -10,6 +11,7 @@ from waka.store.postgres import folders
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
+from waka.words.lines import problem
 
 #: From a folder down through levels by name.
 PathBelow = tuple[int, tuple[str, ...]]
@@ -17,16 +19,23 @@ PathBelow = tuple[int, tuple[str, ...]]
 
 @dataclass(frozen=True)
 class Skipped:
-    """Why nothing comes of a wish: a code for programs, the reason, the fields that are lacking, what has its name.
+    """Why a document's line is left out: a code of ``words.lines.PROBLEMS`` and its parameters.
 
-    ``gap``: the area and the kind for which its filing plan has no pattern.
+    ``missing`` are fields that are not known, ``holder`` the document that has the name, ``gap`` the area and the kind for
+    which its filing plan has no pattern.
     """
 
     code: str
-    why: str
-    missing: tuple[str, ...] = ()
-    holder: int | None = None
-    gap: tuple[int, str] | None = None
+    parameters: Mapping[str, Any] = field(default_factory=dict)
+
+    @property
+    def why(self) -> str:
+        """The reason in words."""
+        return problem(self.code, self.parameters)
+
+    def to_json(self) -> dict[str, Any]:
+        """As it is kept with the line."""
+        return {"code": self.code, **self.parameters}
 
 
 @dataclass
@@ -34,7 +43,7 @@ class TargetFolders:
     """Target folders: those that stand, by place; those to be made, with ids below zero until the plan is kept."""
 
     standing: dict[Where, int] = field(default_factory=dict)
-    barred: dict[Where, str] = field(default_factory=dict)
+    barred: dict[Where, Skipped] = field(default_factory=dict)
     made: dict[Where, int] = field(default_factory=dict)
     names: dict[int, str] = field(default_factory=dict)
     #: Where each way of levels below a folder ends, or why it cannot be gone.
@@ -57,21 +66,21 @@ def find_folders(conn: Connection, permissions: Permissions, ways: Collection[Pa
                 check_level(level)
             here[way] = way[0]
         except NameRefused as refused:
-            found.ends[way] = Skipped("refused", str(refused))
+            found.ends[way] = Skipped("refused", {"reason": str(refused)})
     while here:
         steps = {way: (parent, entry_key(way[1][depth])) for way, parent in here.items()}
         asked = [at for at in set(steps.values()) if at not in found.standing and at[0] > 0]
         for at, row in folders.children_at(conn, asked).items():
             if row["folder"] is None:
-                found.barred[at] = f"the name “{row['name']}” of a folder on the way is taken by a document"
+                found.barred[at] = Skipped("taken:way", {"name": row["name"]})
             elif row["access_class"] not in permissions.levels:
-                found.barred[at] = "a name on the way is taken"
+                found.barred[at] = Skipped("taken:hidden")
             else:
                 found.standing[at] = row["folder"]
         following = {}
         for way, at in steps.items():
             if at in found.barred:
-                found.ends[way] = Skipped("taken", found.barred[at])
+                found.ends[way] = found.barred[at]
                 continue
             folder = found.standing[at] if at in found.standing else found.make(at, way[1][depth])
             if depth + 1 < len(way[1]):

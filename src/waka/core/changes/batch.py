@@ -1,25 +1,37 @@
 """Checks of a list of changes that need no database: each aspect is touched once, every name is portable."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
 
 from waka.core.changes.kinds import Change, MakeFolder, Place
+from waka.core.changes.reasons import general
 from waka.core.changes.registry import Aspect, aspects, target
 from waka.core.names.portable import NameRefused, check_level, entry_key, split_extension
+from waka.words import lines
 
 
 @dataclass(frozen=True)
 class Problem:
-    """Why line ``line`` (from 0) of a list of changes cannot be done. ``code`` is for programs, ``why`` for people."""
+    """Why line ``line`` (from 0) of a list of changes cannot be done: a code of ``words.lines.PROBLEMS`` and its parameters."""
 
     line: int
-    code: str
-    why: str
-    who: str | None = None
+    reason: str
+    parameters: Mapping[str, Any] = field(default_factory=dict)
 
-    def to_json(self) -> dict[str, str]:
+    @property
+    def code(self) -> str:
+        """What programs go by: the reason in general."""
+        return general(self.reason)
+
+    @property
+    def why(self) -> str:
+        """The reason in words."""
+        return lines.problem(self.reason, self.parameters)
+
+    def to_json(self) -> dict[str, Any]:
         """As it is kept with the line."""
-        return {"code": self.code, "why": self.why, **({"who": self.who} if self.who else {})}
+        return {"code": self.reason, **self.parameters}
 
 
 def check_batch(changes: Sequence[Change]) -> list[Problem]:
@@ -31,7 +43,7 @@ def check_batch(changes: Sequence[Change]) -> list[Problem]:
         for aspect in aspects(change):
             first = touched.setdefault(aspect, line)
             if first != line:
-                problems.append(Problem(line, "twice", f"line {first + 1} changes the same thing"))
+                problems.append(Problem(line, "twice", {"first": first + 1}))
         location = target(change)
         if location is None:
             continue
@@ -40,9 +52,9 @@ def check_batch(changes: Sequence[Change]) -> list[Problem]:
         try:
             check_level(stem, extension=extension)
         except NameRefused as refused:
-            problems.append(Problem(line, "name", str(refused)))
+            problems.append(Problem(line, "name", {"reason": str(refused)}))
             continue
         first = wanted.setdefault((location.parent, entry_key(location.name)), line)
         if first != line:
-            problems.append(Problem(line, "taken", f"line {first + 1} takes the name “{location.name}” there"))
+            problems.append(Problem(line, "taken:line", {"first": first + 1, "name": location.name}))
     return problems

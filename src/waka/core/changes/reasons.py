@@ -1,47 +1,47 @@
 """Why lines are blocked or failed, told by reason: what is one line's own matter is taken out, the rest is counted."""
 
-import re
-from collections import Counter
-from collections.abc import Iterable
+import json
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from typing import Any
 
-#: What is one line's own in a reason, and what stands there for all: where a name does not fit, or else the names that are
-#: quoted. Regular expressions that Python and PostgreSQL read alike (which counts to 255 at most).
-PLACE = (" at character [0-9]+$", "")
-NAMES = ("“[^”]{0,255}”", "“…”")
-_PLACE, _NAMES = re.compile(PLACE[0]), re.compile(NAMES[0])
-
-Gap = tuple[int, str]
+from waka.words import lines
 
 
 @dataclass(frozen=True)
 class Reason:
-    """``lines`` lines are in ``state`` for the reason ``why``: in its own words where it is one line, in general ones else.
-
-    ``gap``: the area and the kind for which its filing plan has no pattern.
-    """
+    """``lines`` lines are in ``state`` for one reason: a problem as it is kept, without what is one line's own where it is of several."""
 
     state: str
-    why: str
+    problem: Mapping[str, Any]
     lines: int
-    gap: Gap | None = None
+
+    @property
+    def why(self) -> str:
+        """The reason in words."""
+        return lines.problem(self.problem["code"], self.problem)
 
 
-def in_general(code: str, why: str) -> str:
-    """A reason without what is one line's own; what a ``misfit`` quotes is the pattern's, and the same for all."""
-    return _PLACE.sub(PLACE[1], why) if code == "misfit" else _NAMES.sub(NAMES[1], why)
+def general(code: str) -> str:
+    """What programs go by in a reason's code: ``taken`` of ``taken:line``."""
+    return code.partition(":")[0]
 
 
-def by_reason(told: Iterable[tuple[str, str, str, Gap | None]]) -> list[Reason]:
-    """The reasons of many lines (state, code, why, gap), those of most lines first."""
-    found: dict[tuple[str, str, Gap | None], tuple[str, int]] = {}
-    for (state, code, why, gap), n in Counter(told).items():
-        key = (state, in_general(code, why), gap)
-        said, lines = found.get(key, (why, 0))
-        found[key] = (said, lines + n)
-    reasons = (Reason(s, why if n == 1 else general, n, gap) for (s, general, gap), (why, n) in found.items())
-    return sorted(reasons, key=_order)
+def state_of(problem: Mapping[str, Any] | None) -> str:
+    """The state of a line of a plan: ready, right, left out or blocked."""
+    code = general(problem["code"]) if problem else "ready"
+    if code in ("left out", "skip", "tried"):
+        return "left out"
+    return code if code in ("ready", "right") else "blocked"
 
 
-def _order(reason: Reason) -> tuple[int, str, str]:
-    return -reason.lines, reason.state, reason.why
+def by_reason(told: Iterable[tuple[str, Mapping[str, Any]]]) -> list[Reason]:
+    """The reasons of many lines (state, problem), those of most lines first."""
+    found: dict[tuple[str, str], tuple[Mapping[str, Any], int]] = {}
+    for state, problem in told:
+        in_general = {name: value for name, value in problem.items() if name not in lines.OWN}
+        key = (state, json.dumps(in_general, sort_keys=True))
+        before = found.get(key)
+        found[key] = (in_general, before[1] + 1) if before else (problem, 1)
+    reasons = (Reason(state, problem, n) for (state, _), (problem, n) in found.items())
+    return sorted(reasons, key=lambda r: (-r.lines, r.state, r.why))

@@ -5,9 +5,10 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from waka.core.changes.reasons import NAMES, PLACE, Reason
+from waka.core.changes.reasons import Reason
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
+from waka.words.lines import OWN
 
 #: A line is seen by whoever may read a folder that it leaves or enters, or the document that it changes.
 _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
@@ -27,7 +28,8 @@ _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
     WHEN l.problem IS NULL AND (m.state = 'undone' OR l.line IN (SELECT line FROM line_undone WHERE manifest = %(m)s)) THEN 'undone'
     WHEN l.problem IS NULL AND (m.state IN ('done', 'partly done', 'undoing', 'partly undone') OR (m.partial AND l.line < m.progress)) THEN 'done'
     WHEN l.problem IS NULL THEN 'ready'
-    WHEN l.problem ->> 'code' = 'right' THEN 'right' WHEN l.problem ->> 'code' IN ('left out', 'skip', 'tried') THEN 'left out'
+    WHEN split_part(l.problem ->> 'code', ':', 1) = 'right' THEN 'right'
+    WHEN split_part(l.problem ->> 'code', ':', 1) IN ('left out', 'skip', 'tried') THEN 'left out'
     ELSE 'blocked' END"""
 
 
@@ -203,11 +205,6 @@ def sums_by_type(conn: Connection, manifest: int, permissions: Permissions) -> l
     )
 
 
-#: As ``core.changes.reasons.in_general`` says it.
-_IN_GENERAL = f"""CASE problem ->> 'code' WHEN 'misfit' THEN regexp_replace(problem ->> 'why', '{PLACE[0]}', '{PLACE[1]}')
-    ELSE regexp_replace(problem ->> 'why', '{NAMES[0]}', '{NAMES[1]}', 'g') END"""
-
-
 def reasons(conn: Connection, manifest: int, permissions: Permissions) -> list[Reason]:
     """Why lines that one may see are blocked or failed, as ``core.changes.reasons.by_reason`` tells it."""
     rows = fetch_all(
@@ -216,14 +213,12 @@ def reasons(conn: Connection, manifest: int, permissions: Permissions) -> list[R
             SELECT {_STATE} AS state, coalesce(x.problem, l.problem) AS problem FROM manifest_line l JOIN manifest m ON m.id = l.manifest
             LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
             WHERE l.manifest = %(m)s AND (l.problem IS NOT NULL OR x.problem IS NOT NULL) AND {_SEEN})
-        SELECT state, CASE count(*) WHEN 1 THEN min(problem ->> 'why') ELSE {_IN_GENERAL} END AS why, count(*) AS lines, problem -> 'gap' AS gap
-        FROM told WHERE state IN ('blocked', 'failed') GROUP BY state, {_IN_GENERAL}, problem -> 'gap' ORDER BY 3 DESC, 1, 2""",
-        {"m": manifest, "r": permissions.readable, "me": permissions.person},
+        SELECT state, CASE count(*) WHEN 1 THEN min(problem::text)::jsonb ELSE problem - %(own)s::text[] END AS problem, count(*) AS lines
+        FROM told WHERE state IN ('blocked', 'failed') GROUP BY state, problem - %(own)s::text[]""",
+        {"m": manifest, "r": permissions.readable, "me": permissions.person, "own": list(OWN)},
     )
-    return [
-        Reason(r["state"], r["why"], r["lines"], (r["gap"]["area"], r["gap"]["kind"]) if r["gap"] else None)
-        for r in rows
-    ]
+    found = [Reason(r["state"], r["problem"], r["lines"]) for r in rows]
+    return sorted(found, key=lambda r: (-r.lines, r.state, r.why))
 
 
 def clear_lines(conn: Connection, manifest: int) -> None:

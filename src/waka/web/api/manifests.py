@@ -9,7 +9,7 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.core.changes.origin import Chosen, Origin, PlanMethod, Search
-from waka.core.changes.reasons import Reason
+from waka.core.changes.reasons import Reason, general, state_of
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import SAMPLE
 from waka.web import guard
@@ -43,6 +43,7 @@ from waka.web.schemas.manifests import (
     UndoForm,
     WayForm,
 )
+from waka.words import lines as words
 from waka.work import status
 from waka.work.actor import Refused
 from waka.work.gate import undo
@@ -102,10 +103,11 @@ def _line(
     return ManifestLineOut(
         line=line, number=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
         from_place=lifecycle.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
-        to_place=lifecycle.place_told(row["to_parent"], paths, made), state=state, code=problem.get("code"), why=problem.get("why"),
+        to_place=lifecycle.place_told(row["to_parent"], paths, made), state=state,
+        code=general(problem["code"]) if problem else None, why=words.problem(problem["code"], problem) if problem else None,
         missing=problem.get("missing", []), holder=problem.get("holder"), gap=_gap(problem),
         trial=problem["manifest"] if problem.get("code") == "tried" else None,
-        note=(row["data"] or {}).get("note"),
+        note=words.note(note) if (note := (row["data"] or {}).get("note")) else None,
     )  # fmt: skip
 
 
@@ -134,7 +136,7 @@ def preview(body: PlanForm) -> Response:
     """What a plan would do to the first few thousand documents; nothing is kept."""
     seen = previews.preview(guard.drive(), guard.actor(), _origin(body))
     lines = [
-        _line(n, n + 1, LineRow._asdict(row), previews.state_of(row.problem), seen.paths, seen.made)
+        _line(n, n + 1, LineRow._asdict(row), state_of(row.problem), seen.paths, seen.made)
         for n, row in enumerate(seen.rows)
     ]
     reasons = _reasons(seen.reasons)
@@ -150,8 +152,7 @@ def _reasons(reasons: Sequence[Reason]) -> LineReasons:
     others: dict[str, int] = {}
     for reason in reasons:
         if sum(told.state == reason.state for told in listed) < _REASONS:
-            gap = PlanGap(area=reason.gap[0], kind=reason.gap[1]) if reason.gap else None
-            listed.append(LineReason(state=reason.state, why=reason.why, lines=reason.lines, gap=gap))
+            listed.append(LineReason(state=reason.state, why=reason.why, lines=reason.lines, gap=_gap(reason.problem)))
         else:
             others[reason.state] = others.get(reason.state, 0) + reason.lines
     return LineReasons(reasons=listed, others=others)

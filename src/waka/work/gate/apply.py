@@ -76,7 +76,7 @@ def check_and_do(
     locks.lock_structure(conn, exclusive=alone)
     several = derived.several_places(conn, scope, sums.lines)
     if several and not alone:
-        return [Problem(0, "stale", "One of the documents got a second place at this moment. Try again.")]
+        return [Problem(0, "stale:second place")]
     crossing = _crosses(conn, sums, asked)
     if crossing or kinds.keys() - PLACING:
         locks.lock_documents(conn, scope)
@@ -101,11 +101,10 @@ def check_and_do(
             problems = checks.stale_lines(conn, scope, kinds)
             if problems or last:
                 break
-        except perform.NameTaken as clash:
-            problems = checks.taken_names(conn, scope)
-            problems = problems or [Problem(0, "taken", f"a name was taken at this moment; try again ({clash})")]
+        except perform.NameTaken:
+            problems = checks.taken_names(conn, scope) or [Problem(0, "taken:moment")]
             break
-    return sorted(problems, key=lambda p: p.line) or [Problem(0, "stale", "Somebody changed this at the same moment.")]
+    return sorted(problems, key=lambda p: p.line) or [Problem(0, "stale")]
 
 
 def _crosses(conn: Connection, sums: Summary, asked: Demands) -> bool:
@@ -169,7 +168,7 @@ def _waves(made: dict[int, int]) -> list[list[int]]:
     while waiting:
         ready = [f for f, parent in waiting.items() if parent not in waiting]
         if not ready:
-            raise ManifestRefused([Problem(0, "cycle", "A folder cannot be made inside itself.")])
+            raise ManifestRefused([Problem(0, "cycle:made")])
         waves.append(ready)
         for folder in ready:
             del waiting[folder]
@@ -194,9 +193,7 @@ def forbidden(conn: Connection, actor: Actor, scope: Scope, asked: Demands) -> l
 
 
 def _not_allowed(line: int, what: str, held: int) -> Problem:
-    if held == 0:
-        return Problem(line, "absent", f"There is no such {what}, or it is not yours to read.")
-    return Problem(line, "rights", f"You may read this {what} but not file in it; ask a keeper of the area.")
+    return Problem(line, "rights" if held else "absent", {"what": what})
 
 
 def index_pending_names(database: Database) -> None:

@@ -185,7 +185,7 @@ def _undo_what_stands(conn: Connection, actor: Actor, undoing: int, watch: Calla
         left_out += problems
         lines.mark_problems(conn, undoing, problems)
         # what hangs together with a bad line (one document's filing) is left with it
-        lines.mark_with_document(conn, undoing, "This belongs to a line that cannot be undone.")
+        lines.mark_with_document(conn, undoing)
         if not lines.ready_but_folders(conn, undoing):
             break
     raise ManifestRefused(left_out)

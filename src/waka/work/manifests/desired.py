@@ -34,7 +34,7 @@ class DesiredPlace(NamedTuple):
     base: int
     levels: tuple[str, ...]
     stem: str
-    note: str = ""
+    note: Mapping[str, Any] | None = None
     by_hand: bool = False
 
 
@@ -64,7 +64,7 @@ def desired_places(
 def _merged(way: PlanMethod, source: Source, chain: Chain, folder: int | None) -> DesiredPlace | Skipped:
     depth = next((n for n, (step, _) in enumerate(chain) if step == folder), None)
     if depth is None or way.base is None:
-        return Skipped("refused", "a folder is merged into another as a whole")
+        return Skipped("refused:merge")
     stem, _ = split_extension(source.name)
     return DesiredPlace(way.base, tuple(name for _, name in chain[depth + 1 :]), stem)
 
@@ -123,7 +123,7 @@ def _rewritten(
     for source, done in zip(found, applied, strict=True):
         if source.parent not in base:
             depth = len(chains[source.parent]) - 1
-            yield Skipped("misfit", f"its place has {depth} levels below the area, “from” asks for {above}")
+            yield Skipped("misfit:levels", {"depth": depth, "needed": above})
             continue
         yield _wish(done, base[source.parent])
 
@@ -159,9 +159,9 @@ def _wish(done: Rewritten, base: int) -> DesiredPlace | Skipped:
     name = done.name
     if name is None:
         return _left(done)
-    note = "" if done.reads_back else "the new name would read otherwise"
+    note: dict[str, Any] | None = None if done.reads_back else {"code": "reads otherwise"}
     if done.noted:
-        note = f"{', '.join(done.noted)} shortened"
+        note = {"code": "shortened", "fields": list(done.noted)}
     above, slash, stem = name.rpartition("/")
     return DesiredPlace(base, _levels(above) if slash else (), stem, note)
 
@@ -174,10 +174,10 @@ def _levels(above: str) -> tuple[str, ...]:
 
 def _left(done: Rewritten) -> Skipped:
     if done.misfit is not None:
-        return Skipped("misfit", f"does not fit: expected {done.misfit.expected} at character {done.misfit.at + 1}")
+        return Skipped("misfit", {"expected": done.misfit.expected, "at": done.misfit.at + 1})
     if done.missing:
-        return Skipped("missing", f"not known: {', '.join(done.missing)}", tuple(m.split(" ")[0] for m in done.missing))
-    return Skipped("refused", done.refused or "it cannot be printed")
+        return Skipped("missing", {"fields": list(done.missing), "missing": [m.split(" ")[0] for m in done.missing]})
+    return Skipped("refused", {"reason": done.refused}) if done.refused else Skipped("refused:print")
 
 
 def _by_pattern(
@@ -206,15 +206,15 @@ def _by_pattern(
 
 def _no_plan(area: tuple[int, str], kind: str | None) -> Skipped:
     if kind is None:
-        return Skipped("missing", "its kind is not known", ("kind",))
-    return Skipped("no pattern", f"no pattern for {kind} in the plan of {area[1]}", gap=(area[0], kind))
+        return Skipped("missing:kind", {"missing": ["kind"]})
+    return Skipped("no pattern", {"kind": kind, "area": area[1], "gap": {"area": area[0], "kind": kind}})
 
 
 def _printed(
     way: PlanMethod, plan: Mapping[str, Any], source: Source, chain: Chain, stem: str, given: Mapping[str, Value | Raw],
     settings: Settings,
 ) -> DesiredPlace | Skipped:  # fmt: skip
-    note = ""
+    note: Mapping[str, Any] | None = None
     if way.do == "plan":
         name = _print(compile_pattern(plan["name"], settings.language), given, settings, source.extension)
         if isinstance(name, Skipped):
@@ -236,8 +236,8 @@ def _printed(
 
 def _print(
     pattern: Pattern, given: Mapping[str, Value | Raw], settings: Settings, extension: str
-) -> tuple[str, str] | Skipped:
+) -> tuple[str, Mapping[str, Any] | None] | Skipped:
     printed = pattern.print(given, settings, extension=extension)
     if printed.name is None:
         return _left(Rewritten(missing=printed.missing, refused=printed.refused))
-    return printed.name, f"{', '.join(printed.noted)} changed so that the name reads back" if printed.noted else ""
+    return printed.name, {"code": "changed", "fields": list(printed.noted)} if printed.noted else None

@@ -77,7 +77,7 @@ def _edited(source: Source, desired: DesiredPlace | Skipped, origin: Origin) -> 
         return desired
     name = origin.edits[source.entry]
     if name is None:
-        return Skipped("left out", "left out by hand")
+        return Skipped("left out")
     stem = (
         name[: -len(source.extension) - 1]
         if source.extension and name.lower().endswith(f".{source.extension}")
@@ -102,7 +102,7 @@ def _draft(source: Source, desired: DesiredPlace | Skipped, targets: TargetFolde
         if by_hand and ("/" in name or not is_plain(name, 200)):
             check_level(stem, extension=source.extension)
     except NameRefused as refused:
-        return Draft(source, left=Skipped("refused", str(refused)))
+        return Draft(source, left=Skipped("refused", {"reason": str(refused)}))
     return Draft(source, parent, name, entry_key(name), note)
 
 
@@ -124,16 +124,16 @@ def _ask_rights(conn: Connection, permissions: Permissions, drafts: Sequence[Dra
         if draft.left is not None:
             continue
         if held[draft.parent] == 0:
-            draft.left = Skipped("rights", "the folder that it goes to is gone, or not yours to read")
+            draft.left = Skipped("rights:target")
         elif held[draft.parent] < access.FILE or draft.source.access_class in read_only:
-            draft.left = Skipped("rights", "you may read here but not file; ask a keeper of the area")
+            draft.left = Skipped("rights:here")
 
 
 def _settle(conn: Connection, permissions: Permissions, drafts: list[Draft], origin: Origin) -> None:
     """Find the lines whose target is taken, do with them as was chosen; long lists in an order that works in chunks."""
     for draft in drafts:
         if draft.left is None and draft.name == draft.source.name and draft.parent == draft.source.parent:
-            draft.left = Skipped("right", "already right")
+            draft.left = Skipped("right")
     places = [n for n, d in enumerate(drafts) if d.left is None]
     going = [drafts[n] for n in places]
     wanted = {(d.parent, d.key) for d in going}
@@ -163,20 +163,25 @@ def _leave(
         draft = going[n]
         holder = held.get(clash.entry or 0)
         if clash.line is not None:
-            why = f"wanted twice: “{going[clash.line].source.name}” of this list gets the name “{draft.name}” there too"
+            code, told = "list", {"name": going[clash.line].source.name, "to": draft.name}
         else:
-            why = f"taken by “{holder.name if holder else draft.name}”"
+            code, told = "name", {"name": holder.name if holder else draft.name}
         if origin.taken == "version":
             no = _no_version(draft, holder, permissions, several, grown, absorbed)
             if no is None and holder is not None and holder.document is not None and holder.head is not None:
                 draft.version = (holder.document, holder.head)
-                draft.note = f"becomes version {holder.head + 1} of “{holder.name}”"
+                draft.note = {"code": "version", "number": holder.head + 1, "name": holder.name}
                 grown.add(holder.document)
                 absorbed.add(draft.source.document)
                 continue
-            why += f"; it cannot be its new version: {no}"
+            told["no_version"] = no or "list"
+            code = "list, no version" if code == "list" else "no version"
         rival = going[clash.line].source.document if clash.line is not None else holder.document if holder else None
-        draft.left = Skipped("skip" if origin.taken == "skip" else "taken", why, holder=rival)
+        parameters = {**told, "holder": rival} if rival is not None else told
+        if origin.taken == "skip":
+            draft.left = Skipped("skip:list" if code == "list" else "skip", parameters)
+        else:
+            draft.left = Skipped(f"taken:{code}", parameters)
 
 
 def _no_version(
@@ -187,19 +192,19 @@ def _no_version(
     grown: set[int],
     absorbed: set[int],
 ) -> str | None:
-    """Why a document cannot be the next version of the one that has its name; None where it can.
+    """Why a document cannot be the next version of the one that has its name (``words.lines.NO_VERSION``); None where it can.
 
     ``grown`` get a version by this list, ``absorbed`` become one: nothing is both, and nothing grows twice.
     """
     if holder is None or holder.document is None:
-        return "a folder has that name" if holder else "another of this list goes there"
+        return "folder" if holder else "list"
     if permissions.levels.get(holder.access_class, 0) < access.FILE:
-        return "you may not change that document"
+        return "rights"
     if draft.source.document in several:
-        return "it has other places too"
+        return "places"
     if draft.source.document in grown or holder.document in absorbed:
-        return "that becomes a version of another itself"
-    return "another of this list becomes that" if holder.document in grown else None
+        return "becomes"
+    return "grown" if holder.document in grown else None
 
 
 def _mark(
@@ -223,11 +228,11 @@ def _mark(
             taken = planning.holders(conn, locations) if draft.parent > 0 else {}
             free = next((k for k, at in enumerate(locations) if at not in used and at not in taken), None)
             if free is not None:
-                draft.name, draft.key, draft.note = names[free], locations[free][1], "keeps both: the name is taken"
+                draft.name, draft.key, draft.note = names[free], locations[free][1], {"code": "both"}
                 used.add(locations[free])
                 break
         else:
-            draft.left = Skipped("taken", "the name is taken, and so are all its duplicate marks")
+            draft.left = Skipped("taken:marks")
 
 
 def _needed(drafts: Sequence[Draft], targets: TargetFolders) -> list[LineRow]:

@@ -21,7 +21,7 @@ class Draft:
     parent: int = 0
     name: str = ""
     key: str = ""
-    note: str = ""
+    note: Mapping[str, Any] | None = None
     left: Skipped | None = None
     #: The document that it becomes a version of, and that one's head.
     version: tuple[int, int] | None = None
@@ -57,7 +57,7 @@ class Planned:
                 known = bool(name) and to > 0
                 yield LineRow(
                     "place", source.document, None, source.entry, source.parent, source.name,
-                    to if known else None, name if known else None, None, None, _problem(draft.left),
+                    to if known else None, name if known else None, None, None, draft.left.to_json(),
                 )  # fmt: skip
                 continue
             if draft.note:
@@ -74,17 +74,6 @@ class Planned:
                 "place", source.document, None, source.entry, source.parent, source.name, to, name, key, data, None, was
             )  # fmt: skip
         yield from self.emptied
-
-
-def _problem(left: Skipped) -> dict[str, Any]:
-    told: dict[str, Any] = {"code": left.code, "why": left.why}
-    if left.missing:
-        told["missing"] = list(left.missing)
-    if left.holder is not None:
-        told["holder"] = left.holder
-    if left.gap is not None:
-        told["gap"] = {"area": left.gap[0], "kind": left.gap[1]}
-    return told
 
 
 def keep(conn: Connection, manifest: int, told: Mapping[str, Any], planned: Planned) -> None:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
-from waka.core.changes.reasons import Gap, Reason, by_reason
+from waka.core.changes.reasons import Reason, by_reason, state_of
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import Offer, offers
 from waka.store.postgres import access, folders
@@ -52,11 +52,10 @@ def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Pre
         return Preview(counts, by_reason(_blocked(rows)), shown, made, paths, planned.cut)
 
 
-def _blocked(rows: Sequence[LineRow]) -> Iterator[tuple[str, str, str, Gap | None]]:
+def _blocked(rows: Sequence[LineRow]) -> Iterator[tuple[str, Mapping[str, Any]]]:
     for row in rows:
         if row.problem and state_of(row.problem) == "blocked":
-            gap = row.problem.get("gap")
-            yield "blocked", row.problem["code"], row.problem["why"], (gap["area"], gap["kind"]) if gap else None
+            yield "blocked", row.problem
 
 
 def _folder_ids(rows: Sequence[LineRow], made: Mapping[int, tuple[int, str]]) -> list[int]:
@@ -82,11 +81,3 @@ def _how_many(conn: Connection, permissions: Permissions, chosen: Chosen) -> int
     if chosen.folder is not None:
         return folders.counts_below(conn, [chosen.folder], permissions).get(chosen.folder, 0)
     return len(chosen.entries)
-
-
-def state_of(problem: Mapping[str, Any] | None) -> str:
-    """The state of a line: ready, right, left out or blocked."""
-    code = problem["code"] if problem else "ready"
-    return {"ready": "ready", "right": "right", "left out": "left out", "skip": "left out", "tried": "left out"}.get(
-        code, "blocked"
-    )

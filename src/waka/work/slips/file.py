@@ -119,7 +119,7 @@ def _file(
 
 
 @dataclass(frozen=True)
-class Skipped:
+class NotFiled:
     """An arrival that was left where it is, and why."""
 
     document: int
@@ -133,7 +133,7 @@ class FiledMany:
 
     applied: Applied | None
     filed: tuple[int, ...]
-    left: tuple[Skipped, ...]
+    left: tuple[NotFiled, ...]
 
 
 def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
@@ -153,7 +153,7 @@ def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) ->
 
 def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
     permissions = access.permissions_of(conn, actor.person)
-    filing, changes, filed, left, absent = _Filing(conn, actor.person), list[Change](), list[int](), list[Skipped](), 0
+    filing, changes, filed, left, absent = _Filing(conn, actor.person), list[Change](), list[int](), list[NotFiled](), 0
     for document, revision in sorted(dict(wanted).items()):  # rows are locked in the order of their ids
         try:
             slip = _slip_to_file(conn, actor, document, revision, permissions)
@@ -162,10 +162,10 @@ def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]
             changes += filing.changes(slip)
         except Absent:
             absent += 1
-            left.append(Skipped(document, "an arrival", "It waits no longer; somebody filed it or put it away."))
+            left.append(NotFiled(document, "an arrival", "It waits no longer; somebody filed it or put it away."))
         except Refused as refused:
             row = arrivals.arrival_row(conn, document, permissions)
-            left.append(Skipped(document, row["original_name"] if row else "an arrival", str(refused)))
+            left.append(NotFiled(document, row["original_name"] if row else "an arrival", str(refused)))
         else:
             filed.append(document)
     if absent == len(wanted):

@@ -1,7 +1,6 @@
 """Whether each line of a manifest still finds what it expects: one query a kind of expectation, for all lines at once."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
 from waka.store.postgres.database import Connection, execute, fetch_all
@@ -10,23 +9,7 @@ from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.trails import due
 
 
-@dataclass(frozen=True)
-class Stale:
-    """Line ``line`` is stale; ``who`` and ``when`` (a time of day) tell who changed it, where that is known."""
-
-    line: int
-    code: str
-    what: str
-    who: str | None
-    when: str | None
-
-    def problem(self) -> Problem:
-        """As a problem in words."""
-        by = f" {self.who} did that at {self.when}." if self.who else ""
-        return Problem(self.line, self.code, f"{self.what}{by}", self.who)
-
-
-def _stale(conn: Connection, sql: str, scope: Scope, code: str, what: str) -> Iterator[Problem]:
+def _stale(conn: Connection, sql: str, scope: Scope, code: str) -> Iterator[Problem]:
     """``sql`` gives line, and the subject's document or folder for telling who was the last to change it."""
     rows = fetch_all(conn, f"{sql} ORDER BY 1", scope.with_())
     if not rows:
@@ -34,7 +17,12 @@ def _stale(conn: Connection, sql: str, scope: Scope, code: str, what: str) -> It
     last = _last_changed(conn, scope, {r["document"] for r in rows} - {None}, {r["folder"] for r in rows} - {None})
     for row in rows:
         who, when = last.get((None, row["folder"]) if row["folder"] else (row["document"], None), (None, None))
-        yield Stale(row["line"], code, what.format(told=row["told"]), who, when).problem()
+        told = {
+            "number" if isinstance(row["told"], int) else "name": row["told"],
+            "who": who,
+            "when": when if who else None,
+        }
+        yield Problem(row["line"], code, {name: value for name, value in told.items() if value is not None})
 
 
 def _last_changed(
@@ -83,12 +71,12 @@ def stale_lines(conn: Connection, scope: Scope, kinds: dict[str, int], *, placed
             WHERE {lines} AND l.kind IN {LEFT_PLACE}
               AND (e.id IS NULL OR e.parent <> l.from_parent OR e.name <> l.from_name
                    OR e.document IS DISTINCT FROM l.document OR e.folder IS DISTINCT FROM l.folder)""",
-            scope, "stale", "“{told}” is no longer where it was.",
+            scope, "stale:place",
         )
     )  # fmt: skip
-    for kind, (sql, code, what) in EXPECTATIONS.items():
+    for kind, (sql, code) in EXPECTATIONS.items():
         if kind in kinds:
-            problems += _stale(conn, sql, scope, code, what)
+            problems += _stale(conn, sql, scope, code)
     return problems
 
 
@@ -110,12 +98,7 @@ def taken_names(conn: Connection, scope: Scope) -> list[Problem]:
         scope.with_(),
     )
     return [
-        Problem(
-            r["line"],
-            "taken",
-            f"the name “{r['name']}” is taken by a {'folder' if r['is_folder'] else 'document'} there",
-        )
-        for r in rows
+        Problem(r["line"], "taken:folder" if r["is_folder"] else "taken:document", {"name": r["name"]}) for r in rows
     ]
 
 
@@ -131,7 +114,7 @@ def missing_targets(conn: Connection, scope: Scope, targets: set[int]) -> list[P
         f"SELECT l.line FROM manifest_line l WHERE {LINES} AND l.to_parent = ANY(%(gone)s::bigint[]) ORDER BY 1",
         scope.with_(gone=[r["id"] for r in gone]),
     )
-    return [Problem(r["line"], "absent", "There is no such folder (any more).") for r in rows]
+    return [Problem(r["line"], "absent:target") for r in rows]
 
 
 def cycles(conn: Connection, scope: Scope) -> list[Problem]:
@@ -152,4 +135,4 @@ def cycles(conn: Connection, scope: Scope) -> list[Problem]:
         """,
         scope.with_(),
     )
-    return [Problem(r["line"], "cycle", "A folder cannot go into itself or into a folder below it.") for r in rows]
+    return [Problem(r["line"], "cycle") for r in rows]

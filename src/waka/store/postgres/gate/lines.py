@@ -141,7 +141,7 @@ def mark_tried(conn: Connection, manifest: int, trial: int) -> None:
     """Leave out of a plan what its trial has done."""
     execute(
         conn,
-        """UPDATE manifest_line l SET problem = jsonb_build_object('code', 'tried', 'why', 'done in the trial', 'manifest', %(t)s::bigint)
+        """UPDATE manifest_line l SET problem = jsonb_build_object('code', 'tried', 'manifest', %(t)s::bigint)
         FROM manifest_line t WHERE t.manifest = %(t)s AND l.manifest = %(m)s AND l.problem IS NULL
           AND l.kind = t.kind AND l.entry = t.entry""",
         {"m": manifest, "t": trial},
@@ -259,23 +259,23 @@ def documents_of(conn: Connection, scope: Scope, kinds: Sequence[str]) -> list[i
     return [r["document"] for r in rows]
 
 
-def mark_with_document(conn: Connection, manifest: int, why: str) -> None:
+def mark_with_document(conn: Connection, manifest: int) -> None:
     """Leave out every line of a document whose filing is taken back here and has a line that cannot be done."""
     execute(
         conn,
-        """UPDATE manifest_line l SET problem = jsonb_build_object('code', 'with', 'why', %(why)s::text)
+        """UPDATE manifest_line l SET problem = '{"code": "with"}'
         WHERE l.manifest = %(m)s AND l.problem IS NULL AND l.document IN (
             SELECT b.document FROM manifest_line b JOIN manifest_line r ON r.manifest = b.manifest AND r.document = b.document
             WHERE b.manifest = %(m)s AND b.problem IS NOT NULL AND r.kind = 'return')""",
-        {"m": manifest, "why": why},
+        {"m": manifest},
     )
     # pages are in the originals or in what was made of them, never in both
     execute(
         conn,
-        f"""UPDATE manifest_line l SET problem = jsonb_build_object('code', 'with', 'why', %(why)s::text)
+        f"""UPDATE manifest_line l SET problem = '{{"code": "with"}}'
         WHERE l.manifest = %(m)s AND l.problem IS NULL AND l.kind IN {_PAGES} AND EXISTS (
             SELECT FROM manifest_line b WHERE b.manifest = l.manifest AND b.problem IS NOT NULL AND b.kind IN {_PAGES})""",
-        {"m": manifest, "why": why},
+        {"m": manifest},
     )
 
 

@@ -44,7 +44,7 @@ class NotAsSeen(Exception):
 
 
 class NameTaken(Exception):
-    """A name of the lines is taken: what the database said of it."""
+    """A name of the lines is taken."""
 
 
 @contextmanager
@@ -56,7 +56,7 @@ def whole(conn: Connection) -> Iterator[None]:
     except psycopg.errors.DeadlockDetected as crossed:
         raise NotAsSeen from crossed
     except psycopg.errors.UniqueViolation as clash:
-        raise NameTaken(clash.diag.message_detail or "") from clash
+        raise NameTaken from clash
 
 
 #: Entries are found by their numbers alone: IS NOT DISTINCT FROM keeps the planner from joining all of a folder by the folder.
@@ -322,14 +322,7 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
     while waiting and len(waiting) < stay:
         stay = len(waiting)
         waiting = [r for r in waiting if not _remove_folder(conn, r["folder"], r["entry"])]
-    kept = [
-        Problem(
-            r["line"],
-            "kept",
-            f"The folder “{r['from_name']}” is not empty, has access of its own, or is an area in use; it stays.",
-        )
-        for r in waiting
-    ]
+    kept = [Problem(r["line"], "kept", {"name": r["from_name"]}) for r in waiting]
     if kept and scope.partial:
         keep_failures(conn, scope.manifest, kept)
     elif kept:

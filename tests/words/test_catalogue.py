@@ -1,0 +1,98 @@
+"""The catalogue: every code that is kept has words, no words are left over, and parameters are filled in."""
+
+import ast
+import re
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from waka.store.postgres.gate.expectations import EXPECTATIONS
+from waka.words import lines
+from waka.words.sentence import Catalogue, Sentence
+
+SOURCE = Path(__file__).parents[2] / "src" / "waka"
+CATALOGUES = {"problems": lines.PROBLEMS, "notes": lines.NOTES, "no version": lines.NO_VERSION}
+ALL = [(name, code) for name, catalogue in CATALOGUES.items() for code in catalogue]
+each = pytest.mark.parametrize(("name", "code"), ALL, ids=[f"{name}: {code}" for name, code in ALL])
+VALUES = (
+    st.text(st.characters(exclude_characters="{}[]|"), min_size=1, max_size=20)
+    | st.integers(0, 10**7)
+    | st.lists(st.text("abc", min_size=1), min_size=1, max_size=3)
+)
+
+
+def _literals() -> tuple[set[str], set[str]]:
+    """All texts in the source outside of the catalogue, and the beginnings of those that are put together."""
+    texts, begun = set(), set()
+    for path in SOURCE.rglob("*.py"):
+        if "words" in path.parts:
+            continue
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Constant) and isinstance(node.value, str):
+                texts.add(node.value)
+                texts.update(re.findall(r"""["']code["'](?:, |: )["']([^"']+)["']""", node.value))
+            elif isinstance(node, ast.JoinedStr) and isinstance(node.values[0], ast.Constant):
+                begun.add(str(node.values[0].value))
+    return texts, begun
+
+
+def _codes_of(names: set[str], at: int) -> set[str]:
+    """The codes with which these are made in the source."""
+    found = set()
+    for path in SOURCE.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if (
+                isinstance(node, ast.Call)
+                and isinstance(node.func, ast.Name)
+                and node.func.id in names
+                and len(node.args) > at
+            ):
+                for part in ast.walk(node.args[at]):
+                    if isinstance(part, ast.Constant) and isinstance(part.value, str):
+                        found.add(part.value)
+    return found
+
+
+def test_every_code_has_words() -> None:
+    used = _codes_of({"Skipped"}, 0) | _codes_of({"Problem"}, 1) | {code for _, code in EXPECTATIONS.values()}
+    assert len(used) > 40
+    assert used - set(lines.PROBLEMS) - {"taken:", "list", "is_folder"} == set()
+
+
+def test_no_words_are_left_over() -> None:
+    texts, begun = _literals()
+    unused = [
+        code
+        for _, code in ALL
+        if code not in texts and not (f"{code.partition(':')[0]}:" in begun and code.partition(":")[2] in texts)
+    ]
+    assert unused == []
+
+
+@each
+@given(data=st.data())
+def test_parameters_are_filled_in(name: str, code: str, data: st.DataObject) -> None:
+    sentence = CATALOGUES[name][code]
+    given_values = {p: data.draw(VALUES, label=p) for p in sorted(sentence.parameters)}
+    said = sentence.say({**given_values, "more": "than it asks for"})
+    for value in given_values.values():
+        if isinstance(value, str):
+            assert value in said
+    for shown in (said, sentence.say({})):
+        assert shown and not set(shown) & set("{}[]|")
+
+
+def test_a_sentence_counts_and_leaves_out() -> None:
+    sentence = Sentence("{n|line|lines} of {names}[ at {at}][, {who} did it]")
+    assert sentence.say({"n": 1, "names": ["a", "b"], "at": 1200}) == "1 line of a, b at 1,200"
+    assert sentence.say({"n": 2_000, "who": "Imre"}) == "2,000 lines of …, Imre did it"
+    assert Sentence("{n|line|lines}").say({}) == "…"
+    with pytest.raises(KeyError):
+        Catalogue({}).say("none", {})
+
+
+def test_why_a_document_is_no_version_is_part_of_the_reason() -> None:
+    said = lines.problem("taken:no version", {"name": "keel.pdf", "no_version": "places"})
+    assert said == "taken by “keel.pdf”; it cannot be its new version: it has other places too"
