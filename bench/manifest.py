@@ -20,6 +20,7 @@ from waka.core.names.portable import entry_key
 from waka.store.postgres import access
 from waka.store.postgres import manifests as store
 from waka.store.postgres.gate import lines
+from waka.words.manifests import title
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 from waka.work.gate import undo
@@ -100,7 +101,7 @@ def _rows(w: World, filed: list[tuple[int, int]], homes: list[int], *, renamed: 
 def _keep(w: World, rows: list[LineRow]) -> int:
     """Keep a plan."""
     with w.drive.database.transaction() as conn:
-        manifest = lines.open_manifest(conn, "Bench", w.keeper.person, None)
+        manifest = lines.open_manifest(conn, title("given", text="Bench"), w.keeper.person, None)
         store.set_plan(conn, manifest, {}, lines.write_rows(conn, manifest, rows))
         return manifest
 

@@ -20,6 +20,7 @@ from waka.demo.parties import PARTIES
 from waka.store.postgres import access, contents, parties, people, plans, sessions, settings
 from waka.store.postgres.database import execute, fetch_all, fetch_one
 from waka.store.postgres.gate import lines
+from waka.words.manifests import title
 from waka.work.actor import Actor
 from waka.work.browse import walk
 from waka.work.drive import Drive
@@ -143,7 +144,7 @@ class World:
         ]
         if kind:
             changes += [SetFact(DocumentId(d), "kind", None, kind, {"kind": "person"}) for d in documents]
-        apply(self.drive.database, self.keeper, changes, "File for a test")
+        apply(self.drive.database, self.keeper, changes, title("given", text="File for a test"))
         return list(zip(documents, entries, strict=True))
 
     def also(self, document: int, parent: int, name: str) -> int:
@@ -179,7 +180,7 @@ class World:
 
     def do(self, *changes: Change, actor: Actor | None = None) -> Applied:
         """Apply changes through the gate."""
-        return apply(self.drive.database, actor or self.keeper, list(changes), "For a test")
+        return apply(self.drive.database, actor or self.keeper, list(changes), title("given", text="For a test"))
 
     def new_folder(self, parent: int, name: str) -> tuple[MakeFolder, int]:
         """A change that makes a folder, and the folder's id."""

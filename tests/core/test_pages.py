@@ -15,11 +15,12 @@ from waka.core.pages.arrangement import (
     check_arrangement,
     part_name,
     ranges,
-    title,
+    title_of,
 )
 from waka.core.pages.corners import Corners, CornersRefused, check_corners
 from waka.core.pages.cuts import Look, cuts, look_of
 from waka.core.pages.sheet import find_sheet, flat_size, flattening
+from waka.words.manifests import say_title
 
 # where a stack is cut ---------------------------------------------------------------------------------------------------
 
@@ -174,9 +175,9 @@ def test_names_of_parts() -> None:
     assert part_name(part(3), names, counts) == "SCN_0042 page 3.pdf"
     assert part_name(part(1, arrival=2), names, counts) == "IMG_7.pdf"
     assert part_name(part(1, 2, 3, 4) + part(1, arrival=2), names, counts) == "SCN_0042 and 1 more.pdf"
-    assert title([part(1), part(2)], names) == "Split SCN_0042.pdf into 2"
-    assert title([part(2, 1)], names) == "Arrange the pages of SCN_0042.pdf"
-    assert title([part(1) + part(1, arrival=2)], names) == "Join SCN_0042.pdf and 1 more"
+    assert say_title(title_of([part(1), part(2)], names)) == "Split SCN_0042.pdf into 2"
+    assert say_title(title_of([part(2, 1)], names)) == "Arrange the pages of SCN_0042.pdf"
+    assert say_title(title_of([part(1) + part(1, arrival=2)], names)) == "Join SCN_0042.pdf and 1 more"
 
 
 def test_a_long_list_of_pages_is_told_shortly() -> None:

@@ -7,6 +7,7 @@ from tests.world import World
 from waka.core.changes.wire import LineRow
 from waka.store.postgres.database import fetch_all
 from waka.store.postgres.gate import copy_text, lines
+from waka.words.manifests import title
 
 _NUMBERS = st.none() | st.integers(1, 2**62)
 _TEXTS = st.none() | st.sampled_from(["\\N", "None", "a\tb", "c\nd", "\r", "\\", "x\\ty", "\\."]) | st.text(
@@ -30,7 +31,7 @@ _PLACED = st.builds(
 @given(st.lists(_ROWS | _PLACED, max_size=30))
 def test_what_is_written_is_read_back(world: World, rows: list[LineRow]) -> None:
     with world.drive.database.transaction() as conn:
-        manifest = lines.open_manifest(conn, "Odd names", world.keeper.person, None)
+        manifest = lines.open_manifest(conn, title("given", text="Odd names"), world.keeper.person, None)
         assert lines.write_rows(conn, manifest, rows, first=3) == len(rows)
         kept = fetch_all(conn, "SELECT * FROM manifest_line WHERE manifest = %s ORDER BY line", [manifest])
     assert [row["line"] for row in kept] == list(range(3, 3 + len(rows)))
@@ -55,7 +56,7 @@ def test_a_block_has_the_columns_that_some_line_of_it_fills(world: World) -> Non
     assert third.filled == first.filled
     assert {len(line.split("\t")) for line in first.text.splitlines()} == {len(first.filled)}
     with world.drive.database.transaction() as conn:
-        manifest = lines.open_manifest(conn, "Blocks", world.keeper.person, None)
+        manifest = lines.open_manifest(conn, title("given", text="Blocks"), world.keeper.person, None)
         assert lines.write_rows(conn, manifest, rows) == len(rows)
         kept = fetch_all(
             conn, "SELECT line, key, problem FROM manifest_line WHERE manifest = %s ORDER BY line", [manifest]

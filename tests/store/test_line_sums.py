@@ -13,6 +13,7 @@ from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, execute, fetch_all
 from waka.store.postgres.gate import lines, sums
 from waka.store.postgres.gate.scope import Scope
+from waka.words.manifests import title
 
 pytestmark = pytest.mark.usefixtures("sums_kept")
 
@@ -35,7 +36,7 @@ def _anew(conn: Connection, manifest: int) -> sums.Summary:
 
 
 def _written(world: World, conn: Connection, rows: list[LineRow]) -> int:
-    manifest = lines.open_manifest(conn, "Sums", world.keeper.person, None)
+    manifest = lines.open_manifest(conn, title("given", text="Sums"), world.keeper.person, None)
     assert lines.write_rows(conn, manifest, rows) == len(rows)
     return manifest
 
@@ -84,7 +85,7 @@ def test_none_are_kept_of_lines_that_others_stand_before_nor_of_very_many(
     world: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with world.drive.database.transaction() as conn:
-        manifest = lines.open_manifest(conn, "Sums", world.keeper.person, None)
+        manifest = lines.open_manifest(conn, title("given", text="Sums"), world.keeper.person, None)
         lines.write_rows(conn, manifest, _PLACES, first=3)
         assert not _kept(conn, manifest)
         monkeypatch.setattr(sums, "_MOST", 1)
@@ -100,7 +101,7 @@ def test_inverses_have_them_turned_round(world: World) -> None:
         row = lines.lock_manifest(conn, manifest)
         assert row is not None
         for chosen, kept in ((None, True), ({0, 1}, False)):
-            undoing = lines.open_manifest(conn, "Undo: Sums", world.keeper.person, None)
+            undoing = lines.open_manifest(conn, title("given", text="Undo: Sums"), world.keeper.person, None)
             lines.write_inverses(conn, row, undoing, chosen)
             assert _kept(conn, undoing) is kept
             assert sums.summary(conn, Scope(undoing)) == _anew(conn, undoing)

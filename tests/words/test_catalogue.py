@@ -9,12 +9,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from waka.store.postgres.gate.expectations import EXPECTATIONS
-from waka.words import lines
+from waka.words import lines, manifests
 from waka.words.sentence import Catalogue, Sentence
 
 SOURCE = Path(__file__).parents[2] / "src" / "waka"
-CATALOGUES = {"problems": lines.PROBLEMS, "notes": lines.NOTES, "no version": lines.NO_VERSION}
+CATALOGUES = {
+    "problems": lines.PROBLEMS,
+    "notes": lines.NOTES,
+    "no version": lines.NO_VERSION,
+    "titles": manifests.TITLES,
+    "of manifests": manifests.PROBLEMS,
+}
 ALL = [(name, code) for name, catalogue in CATALOGUES.items() for code in catalogue]
+#: Parts of codes that are put together, and what is asked there.
+OPEN = {"taken:", "list", "is_folder", " found", " with all"}
 each = pytest.mark.parametrize(("name", "code"), ALL, ids=[f"{name}: {code}" for name, code in ALL])
 VALUES = (
     st.text(st.characters(exclude_characters="{}[]|"), min_size=1, max_size=20)
@@ -58,7 +66,9 @@ def _codes_of(names: set[str], at: int) -> set[str]:
 def test_every_code_has_words() -> None:
     used = _codes_of({"Skipped"}, 0) | _codes_of({"Problem"}, 1) | {code for _, code in EXPECTATIONS.values()}
     assert len(used) > 40
-    assert used - set(lines.PROBLEMS) - {"taken:", "list", "is_folder"} == set()
+    assert _codes_of({"title"}, 0) - set(manifests.TITLES) - OPEN == set()
+    assert _codes_of({"problem"}, 0) - set(manifests.PROBLEMS) - OPEN == set()
+    assert used - set(lines.PROBLEMS) - OPEN == set()
 
 
 def test_no_words_are_left_over() -> None:
@@ -66,7 +76,9 @@ def test_no_words_are_left_over() -> None:
     unused = [
         code
         for _, code in ALL
-        if code not in texts and not (f"{code.partition(':')[0]}:" in begun and code.partition(":")[2] in texts)
+        if code not in texts
+        and not (f"{code.partition(':')[0]}:" in begun and code.partition(":")[2] in texts)
+        and code.removesuffix(" found").removesuffix(" with all") not in texts
     ]
     assert unused == []
 

@@ -16,6 +16,7 @@ from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
 from waka.store.postgres import access, jobs
 from waka.store.postgres.database import fetch_all, fetch_one
+from waka.words.manifests import say_title
 from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.browse import look
 from waka.work.drive import today
@@ -303,7 +304,7 @@ def test_ctrl_z_speaks_of_it(world: World) -> None:
     document = world.bring_in(pile())
     actor = replace(world.filer, session=7)
     arrange.arrange(world.drive, actor, parts("1", "5", arrival=document), uuid.uuid4())
-    assert undo_last(world.drive.database, actor).title == "Split scan.pdf into 2"
+    assert say_title(undo_last(world.drive.database, actor).title) == "Split scan.pdf into 2"
 
 
 def test_put_aside_arrivals_can_be_split_too(world: World) -> None:

@@ -5,6 +5,7 @@ import typing
 import pytest
 
 from tests.world import World, bill
+from waka.words.manifests import say_title
 from waka.core.changes import kinds as k
 from waka.store.postgres.listing import Group, Listed, Sort
 from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
@@ -173,7 +174,7 @@ def test_what_one_worked_on_lately_is_told_by_the_last_change(world: World) -> N
     look.set_tags(world.drive, world.filer, document, ["y"], [])
     rows = lately.worked_on(world.drive, world.filer).rows
     assert [r["document"] for r in rows] == [document, other]
-    assert rows[1]["title"] == "Change tags of keel.pdf"
+    assert say_title(rows[1]["title"]) == "Change tags of keel.pdf"
     assert [r["document"] for r in lately.worked_on(world.drive, world.keeper).rows] == [other], "what oneself did"
     undo(world.drive.database, world.filer, applied.manifest)
     assert [r["document"] for r in lately.worked_on(world.drive, world.filer).rows] == [document]

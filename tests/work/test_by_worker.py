@@ -6,6 +6,7 @@ import pytest
 
 from tests.work.planned import CUT, counts, names, plan, told
 from tests.world import World, bill
+from waka.words.manifests import say_problem
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.jobs.worker import work_one
@@ -30,7 +31,7 @@ def planned_later(world: World) -> int:
 
 def state(world: World, manifest: int) -> tuple[str, str | None]:
     row = lifecycle.card(world.drive, world.keeper, manifest).row
-    return row["state"], row["problem"]
+    return row["state"], say_problem(row["problem"])
 
 
 def test_a_long_list_is_planned_by_the_worker_as_it_would_be_at_once(world: World) -> None:

@@ -10,6 +10,7 @@ from waka.core.changes import kinds as k
 from waka.store.postgres import access, folders
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.gate import undo
 from waka.work.gate.apply import check_and_do
@@ -269,7 +270,7 @@ def test_nothing_becomes_a_version_of_what_becomes_one_itself(world: World) -> N
         with pytest.raises(ManifestRefused):
             world.do(*pair)
         with world.drive.database.transaction() as conn:  # past the check of the list: the gate's own
-            manifest = lines.open_manifest(conn, "For a test", world.keeper.person, None)
+            manifest = lines.open_manifest(conn, title("given", text="For a test"), world.keeper.person, None)
             lines.write_lines(conn, manifest, pair)
             assert check_and_do(conn, world.keeper, Scope(manifest))
     with pytest.raises(ManifestRefused):

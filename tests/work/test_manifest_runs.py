@@ -4,6 +4,7 @@ import pytest
 
 from tests.work.planned import NAMES, counts, names, plan
 from tests.world import World
+from waka.words.manifests import say_problem
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres import manifests as store
@@ -109,7 +110,7 @@ def test_a_run_that_breaks_off_again_and_again_says_so(
     with world.drive.database.transaction() as conn:
         lifecycle.give_up(conn, manifest, "the disk is full")
     card = lifecycle.card(world.drive, world.keeper, manifest)
-    assert card.row["state"] == "checked" and "the disk is full" in card.row["problem"]
+    assert card.row["state"] == "checked" and "the disk is full" in str(say_problem(card.row["problem"]))
     assert lifecycle.run_queued(world.drive, manifest) == "checked", "it is a plan again; no job runs it by itself"
 
 
@@ -148,7 +149,10 @@ def test_a_run_in_parts_that_was_stopped_goes_on_with_what_is_left(
 
     monkeypatch.setattr(store, "set_progress", stopping)
     assert lifecycle.run_queued(world.drive, manifest) == "partly done"
-    assert lifecycle.card(world.drive, world.keeper, manifest).row["problem"] == "It was stopped after 2 of 7 lines."
+    assert (
+        say_problem(lifecycle.card(world.drive, world.keeper, manifest).row["problem"])
+        == "It was stopped after 2 of 7 lines."
+    )
     assert counts(world, manifest) == {"done": 2, "not done": 5}
     with pytest.raises(Refused, match="was run in part"):
         lifecycle.run(world.drive, world.keeper, manifest, partial=False)
@@ -230,5 +234,5 @@ def test_a_run_that_broke_off_again_and_again_is_gone_on_with(world: World) -> N
         lifecycle.give_up(conn, manifest, "the worker ended while it was at it, again and again")
         row = gate_lines.lock_manifest(conn, manifest)
     assert row is not None and row["state"] == "checked"
-    assert "Nothing was changed" in row["problem"] and "Go on" in row["problem"]
+    assert "Nothing was changed. Go on" in str(say_problem(row["problem"]))
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"

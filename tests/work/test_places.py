@@ -5,6 +5,7 @@ from functools import partial
 import pytest
 
 from tests.world import World, bill
+from waka.words.manifests import say_title
 from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Location, MakeHome, Place, RemoveFolder
 from waka.store.postgres import access, folders
 from waka.store.postgres.database import fetch_all
@@ -352,4 +353,4 @@ def test_the_manifest_of_a_move_opens_with_its_lines(world: World) -> None:
     _, entry = filed(world, world.yard)
     applied = places.also_file(world.drive, world.filer, [entry], world.books)
     shown = lifecycle.card(world.drive, world.filer, applied.manifest)
-    assert shown.row["title"] == "Also file keel.pdf in Books"
+    assert say_title(shown.row["title"]) == "Also file keel.pdf in Books"

@@ -89,7 +89,7 @@ export function Choices(props: {
   };
   return (
     <>
-      <fieldset className="choice" disabled={manifest.problem === "tried"}>
+      <fieldset className="choice" disabled={manifest.tried}>
         <legend className="label">When a name is taken</legend>
         {(
           [

@@ -101,7 +101,7 @@ export default function ManifestList(): ReactNode {
                 >
                   {STATE_WORDS[one.state] ?? one.state}
                   {LIVE.includes(one.state) && one.partial && ` ${count(one.progress)} of ${count(one.lines)}`}
-                  {one.problem && one.problem !== "tried" && <span className="small">: {one.problem}</span>}
+                  {one.problem && <span className="small">: {one.problem}</span>}
                 </td>
                 <td>{one.mine ? "me" : one.by}</td>
                 <td className="nowrap quiet">{moment(one.ran_at ?? one.at)}</td>

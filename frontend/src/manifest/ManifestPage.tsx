@@ -210,7 +210,7 @@ export default function ManifestPage(): ReactNode {
         </div>
         <div className="ledger-sum">
           {told.state !== "planned" && <StateBar counts={told.counts} />}
-          {told.problem && told.problem !== "tried" && <p className="problem">{told.problem}</p>}
+          {told.problem && <p className="problem">{told.problem}</p>}
           {BUSY.includes(told.state) && <Progress manifest={told} />}
           <Switch
             label="Show"
@@ -235,7 +235,7 @@ export default function ManifestPage(): ReactNode {
           onOpen={(one: ManifestLine) => one.document && void navigate(`/documents/${one.document}`)}
           onEnd={() => void pages.fetchNextPage()}
         />
-        {plan && told.problem !== "tried" && (
+        {plan && !told.tried && (
           <Lacking lines={filter === "blocked" ? lines : NO_LINES} read={read} onFilled={() => void check({})} />
         )}
         <footer className="ledger-foot">
@@ -264,7 +264,7 @@ export default function ManifestPage(): ReactNode {
                 />
               </label>
               <span className="spread" />
-              {told.problem !== "tried" && (
+              {!told.tried && (
                 <button type="button" className="button" disabled={busy} onClick={() => void check({})}>
                   Check again
                 </button>
@@ -335,10 +335,10 @@ export default function ManifestPage(): ReactNode {
         </footer>
       </section>
       <aside className="way-pane" aria-label="What it was made from">
-        {plan && told.problem !== "tried" && editable.length > 1 && (
+        {plan && !told.tried && editable.length > 1 && (
           <LinesEditor lines={editable} busy={busy} onEdit={check} />
         )}
-        {plan && told.problem !== "tried" && editable.length === 1 && editable[0] ? (
+        {plan && !told.tried && editable.length === 1 && editable[0] ? (
           <LineEditor
             key={editable[0].entry}
             line={editable[0]}

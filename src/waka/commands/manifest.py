@@ -20,6 +20,7 @@ from waka.commands.running import home_argument, opened, running, told
 from waka.core.changes.origin import Chosen, Origin, PlanMethod, Taken
 from waka.launch.trouble import Trouble
 from waka.words import lines as words
+from waka.words.manifests import say_problem, say_title
 from waka.work.accounts import people
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.browse import walk
@@ -234,7 +235,7 @@ def _told(card: lifecycle.Card, lines: _Lines) -> dict[str, Any]:
         for r, page in lines
     ]  # fmt: skip
     return {
-        "manifest": card.row["id"], "title": card.row["title"], "state": card.row["state"], "problem": card.row["problem"],
+        "manifest": card.row["id"], "title": say_title(card.row["title"]), "state": card.row["state"], "problem": say_problem(card.row["problem"]),
         "counts": dict(card.counts), "lines": rows,
     }  # fmt: skip
 

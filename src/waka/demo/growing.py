@@ -17,6 +17,7 @@ from waka.store.postgres import access, arrivals, folders
 from waka.store.postgres import parties as register
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
+from waka.words.manifests import title
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 from waka.work.gate.apply import apply_in, index_pending_names
@@ -122,4 +123,4 @@ def _file(
             "ref": bill.ref,
         }
         changes += [SetFact(DocumentId(document), field, None, value, _SOURCE) for field, value in facts.items()]
-    apply_in(conn, actor, changes, f"File {len(bills):,} bills from {bills[0].day:%B %Y}")
+    apply_in(conn, actor, changes, title("file from", count=len(bills), month=f"{bills[0].day:%B %Y}"))

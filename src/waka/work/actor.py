@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
 from waka.core.names.parse import PatternError
+from waka.words.manifests import Kept, problem
 
 
 @dataclass(frozen=True)
@@ -61,3 +62,12 @@ class ManifestRefused(Refused):
         more = f" ({len(problems) - 1} more lines)" if len(problems) > 1 else ""
         super().__init__(f"{first.why}{more}", code=first.code)
         self.problems = tuple(problems)
+
+    def to_json(self) -> Kept:
+        """As it is kept with a manifest that could not run."""
+        more = len(self.problems) - 1
+        return (
+            problem("line and more", reason=self.problems[0].to_json(), more=more)
+            if more
+            else problem("line", reason=self.problems[0].to_json())
+        )

@@ -6,6 +6,7 @@ from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres import access, documents, folders
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.words.manifests import Kept, title
 from waka.work.actor import Absent, Refused
 
 
@@ -46,14 +47,15 @@ def why_it_stays(name: str) -> str:
     )
 
 
-def title_of(origin: Origin, where: str) -> str:
+def title_of(origin: Origin, where: str) -> Kept:
     """What a manifest is called that nobody gave a title: what it does, and where (a folder's name; empty for none)."""
-    what = {"rewrite": "Rename", "plan": "Name by the plan", "place": "Place by facts", "merge": "Merge"}[origin.way.do]
     if origin.way.do == "merge":
-        return f"Merge {where} into another folder"
+        return title("merge", folder=where)
+    code = {"rewrite": "plan rename", "plan": "plan names", "place": "plan places"}[origin.way.do]
     if origin.way.do == "rewrite" and "/" in origin.way.prints:
-        what = "Rename and move"
-    below = " with all below" if origin.chosen.below else ""
+        code = "plan rename and move"
     if origin.chosen.search is not None:
-        return f"{what}: what a search found"
-    return f"{what} in {where}{below}" if where else f"{what}: {len(origin.chosen.entries)} chosen"
+        return title(f"{code} found")
+    if where:
+        return title(f"{code} with all" if origin.chosen.below else code, folder=where)
+    return title(code, count=len(origin.chosen.entries))

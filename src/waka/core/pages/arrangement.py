@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from waka.core.names.portable import split_extension
 from waka.core.pages.corners import Corners, CornersRefused, check_corners
+from waka.words.manifests import Kept, title
 
 TURNS = (0, 90, 180, 270)
 MAX_PARTS = 200
@@ -95,12 +96,12 @@ def part_name(part: Part, names: Mapping[int, str], counts: Mapping[int, int]) -
     return f"{stem} page{'s' if len(pages) > 1 else ''} {told}.pdf"
 
 
-def title(parts: Sequence[Part], names: Mapping[int, str]) -> str:
-    """What was done, in a trail's words."""
+def title_of(parts: Sequence[Part], names: Mapping[int, str]) -> Kept:
+    """What is done, as the title of its manifest."""
     originals = list(dict.fromkeys(one.arrival for part in parts for one in part))
-    first = names[originals[0]]
-    if len(originals) == 1:
-        return f"Split {first} into {len(parts)}" if len(parts) > 1 else f"Arrange the pages of {first}"
+    first, more = names[originals[0]], len(originals) - 1
+    if not more:
+        return title("split", name=first, parts=len(parts)) if len(parts) > 1 else title("arrange", name=first)
     if len(parts) == 1:
-        return f"Join {first} and {len(originals) - 1} more"
-    return f"Arrange the pages of {first} and {len(originals) - 1} more into {len(parts)}"
+        return title("join", name=first, more=more)
+    return title("arrange several", name=first, more=more, parts=len(parts))

@@ -7,6 +7,7 @@ from typing import Any
 import psycopg
 from psycopg import sql
 from psycopg.rows import DictRow, dict_row
+from psycopg.types.json import Jsonb
 from psycopg_pool import ConnectionPool, PoolTimeout
 
 
@@ -129,6 +130,11 @@ def force_hash_aggregate(conn: Connection) -> Iterator[None]:
     conn.execute("SET LOCAL enable_sort = off")
     yield
     conn.execute("SET LOCAL enable_sort = on")
+
+
+def jsonb(value: Any) -> Jsonb | None:
+    """A value for a JSON column; NULL for None, which is another thing there than JSON's null."""
+    return None if value is None else Jsonb(value)
 
 
 def fetch_all(conn: Connection, query: str, parameters: Any = None) -> list[Row]:

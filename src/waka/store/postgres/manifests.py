@@ -7,8 +7,9 @@ from psycopg.types.json import Jsonb
 
 from waka.core.changes.reasons import Reason
 from waka.store.postgres.access import Permissions
-from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one, jsonb
 from waka.words.lines import OWN
+from waka.words.manifests import Kept
 
 #: A line is seen by whoever may read a folder that it leaves or enters, or the document that it changes.
 _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
@@ -34,7 +35,7 @@ _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
 
 
 #: The problem of a plan of which the first lines were tried.
-TRIED = "tried"
+TRIED: Kept = {"code": "tried"}
 
 
 def manifest_row(conn: Connection, manifest: int, permissions: Permissions) -> Row | None:
@@ -233,19 +234,19 @@ def set_plan(
     lines: int,
     *,
     size: int | None = None,
-    told: str | None = None,
+    told: Kept | None = None,
 ) -> None:
     """Keep what a plan was made from, how many lines it has now and how many bytes their documents; ``told``: what to say of it."""
     execute(
         conn,
         "UPDATE manifest SET origin = %s, lines = %s, bytes = %s, state = 'checked', problem = %s WHERE id = %s",
-        [Jsonb(dict(origin)), lines, size, told, manifest],
+        [Jsonb(dict(origin)), lines, size, jsonb(told), manifest],
     )
 
 
-def set_told(conn: Connection, manifest: int, state: str, problem: str | None) -> None:
+def set_told(conn: Connection, manifest: int, state: str, problem: Kept | None) -> None:
     """The state of a manifest, and what is to be said of it; when it ran stays."""
-    execute(conn, "UPDATE manifest SET state = %s, problem = %s WHERE id = %s", [state, problem, manifest])
+    execute(conn, "UPDATE manifest SET state = %s, problem = %s WHERE id = %s", [state, jsonb(problem), manifest])
 
 
 def begin_run(conn: Connection, manifest: int, by: int, state: str, *, partial: bool) -> None:
@@ -257,12 +258,12 @@ def begin_run(conn: Connection, manifest: int, by: int, state: str, *, partial: 
     )
 
 
-def end_run(conn: Connection, manifest: int, state: str, problem: str | None) -> None:
+def end_run(conn: Connection, manifest: int, state: str, problem: Kept | None) -> None:
     """A run that did not do everything has ended."""
     execute(
         conn,
         "UPDATE manifest SET state = %s, problem = %s, ended_at = clock_timestamp() WHERE id = %s",
-        [state, problem, manifest],
+        [state, jsonb(problem), manifest],
     )
 
 

@@ -296,7 +296,7 @@ CREATE TABLE plan_revision (
 
 CREATE TABLE manifest (
     id        bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
-    title     text NOT NULL,
+    title     jsonb NOT NULL,                     -- words.manifests.TITLES: a code with its parameters
     by        bigint REFERENCES person,
     session   bigint,
     at        timestamptz NOT NULL DEFAULT now(),
@@ -307,7 +307,7 @@ CREATE TABLE manifest (
     origin    jsonb,                              -- how it was planned: the folder, the patterns, the policy
     partial   boolean NOT NULL DEFAULT false,     -- do what can be done, in chunks; else all or nothing
     progress  integer NOT NULL DEFAULT 0,         -- lines gone through so far, of a run in chunks
-    problem   text,                               -- why it stopped or failed
+    problem   jsonb,                              -- words.manifests.PROBLEMS: why it stopped or failed
     ran_by    bigint REFERENCES person,
     ran_at    timestamptz,
     ended_at  timestamptz

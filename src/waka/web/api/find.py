@@ -13,6 +13,7 @@ from waka.web.schemas.base import Line
 from waka.web.schemas.changes import UndoableOut, UndoneOut
 from waka.web.schemas.find import HitOut, Hits, ReasonOut
 from waka.web.schemas.register import PartyOut, Register
+from waka.words.manifests import say_title
 from waka.work import status
 from waka.work.browse import find
 from waka.work.gate import undo
@@ -57,7 +58,7 @@ def parties() -> Response:
 def undoable() -> Response:
     """What Ctrl+Z would undo: the last change of this session."""
     row = status.undoable(guard.drive(), guard.actor())
-    return answer(UndoableOut(manifest=row["id"] if row else None, title=row["title"] if row else None))
+    return answer(UndoableOut(manifest=row["id"] if row else None, title=say_title(row["title"]) if row else None))
 
 
 @api.post("/redo", responses={200: UndoneOut})

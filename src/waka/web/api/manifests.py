@@ -12,6 +12,7 @@ from waka.core.changes.origin import Chosen, Origin, PlanMethod, Search
 from waka.core.changes.reasons import Reason, general, state_of
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import SAMPLE
+from waka.store.postgres.manifests import TRIED
 from waka.web import guard
 from waka.web.answers import answer
 from waka.web.present.changes import done_out, undone_out
@@ -44,6 +45,7 @@ from waka.web.schemas.manifests import (
     WayForm,
 )
 from waka.words import lines as words
+from waka.words.manifests import say_problem, say_title
 from waka.work import status
 from waka.work.actor import Refused
 from waka.work.gate import undo
@@ -180,9 +182,9 @@ def listed(query: ListQuery) -> Response:
     rows = lifecycle.listed(guard.drive(), who, before=query.before, mine=query.mine, runs=query.runs)
     out = [
         ManifestRowOut(
-            id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], mine=r["by"] == who.person, at=r["at"],
-            ran_at=r["ran_at"], lines=r["lines"], progress=r["progress"], partial=r["partial"], problem=r["problem"],
-            undo_of=r["undo_of"],
+            id=r["id"], title=say_title(r["title"]), state=r["state"], by=r["by_name"], mine=r["by"] == who.person, at=r["at"],
+            ran_at=r["ran_at"], lines=r["lines"], progress=r["progress"], partial=r["partial"], problem=say_problem(r["problem"]),
+            tried=r["problem"] == TRIED, undo_of=r["undo_of"],
         )
         for r in rows
     ]  # fmt: skip
@@ -194,9 +196,9 @@ def _card(manifest: int) -> ManifestOut:
     r, origin = card.row, card.row["origin"] or {}
     chosen = origin.get("chosen")
     return ManifestOut(
-        id=r["id"], title=r["title"], state=r["state"], by=r["by_name"], at=r["at"], ran_at=r["ran_at"], ended_at=r["ended_at"],
+        id=r["id"], title=say_title(r["title"]), state=r["state"], by=r["by_name"], at=r["at"], ran_at=r["ran_at"], ended_at=r["ended_at"],
         lines=r["lines"], bytes=r["bytes"], progress=r["progress"], progress_bytes=r["progress_bytes"],
-        phase=r["phase"], partial=r["partial"], problem=r["problem"], undo_of=r["undo_of"],
+        phase=r["phase"], partial=r["partial"], problem=say_problem(r["problem"]), tried=r["problem"] == TRIED, undo_of=r["undo_of"],
         undone_by=r["undone_by"], counts=dict(card.counts), chosen=ChosenForm(**chosen) if chosen else None,
         way=WayForm(**origin["way"]) if origin.get("way") else None,
         where=card.paths.get(chosen["folder"]) if chosen and chosen["folder"] else None,

@@ -13,6 +13,7 @@ from waka.web.api.drive import FolderPath
 from waka.web.present.changes import done_out
 from waka.web.schemas.base import Form, Id, Line, Out
 from waka.web.schemas.changes import DoneOut
+from waka.words.manifests import say_title
 from waka.work.browse import lately
 from waka.work.byhand import tags
 
@@ -128,7 +129,7 @@ def worked_on(query: LatelyQuery) -> Response:
     """The documents that one changed lately, the last change of each, the latest first."""
     page = lately.worked_on(guard.drive(), guard.actor(), before=query.before)
     told = [
-        LatelyOut(document=r["document"], name=r["name"], path=page.paths.get(r["parent"], ""), at=r["at"], what=r["title"])
+        LatelyOut(document=r["document"], name=r["name"], path=page.paths.get(r["parent"], ""), at=r["at"], what=say_title(r["title"]))
         for r in page.rows
     ]  # fmt: skip
     return answer(LatelyList(documents=told, next=page.following))

@@ -157,6 +157,7 @@ class ManifestOut(Out):
     phase: str | None
     partial: bool
     problem: str | None
+    tried: bool
     undo_of: int | None
     undone_by: int | None
     counts: dict[str, int]
@@ -181,6 +182,7 @@ class ManifestRowOut(Out):
     progress: int
     partial: bool
     problem: str | None
+    tried: bool
     undo_of: int | None
 
 

@@ -13,6 +13,7 @@ from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION
 from waka.store.postgres import access, arrivals, documents, folders, plans, trails
 from waka.store.postgres.database import Connection, Row
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, choosable_parties, known_parties
 from waka.work.gate.apply import Applied, apply_in
@@ -208,7 +209,10 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
             raise Refused("The fact says that already.", code="same", field=field)
         source = {"kind": "person", "why": "written by hand", "was": had["source"] if had else None}
         return apply_in(
-            conn, actor, [SetFact(DocumentId(document), field, was, kept, source)], f"Change {field} of {called}"
+            conn,
+            actor,
+            [SetFact(DocumentId(document), field, was, kept, source)],
+            title("change fact", field=field, name=called),
         )
 
 
@@ -222,7 +226,7 @@ def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: 
         plus, minus = tuple(sorted(wanted - had)), tuple(sorted(set(remove) & had))
         if not plus and not minus:
             raise Refused("The tags are so already.", code="same")
-        return apply_in(conn, actor, [Tag(DocumentId(document), plus, minus)], f"Change tags of {called}")
+        return apply_in(conn, actor, [Tag(DocumentId(document), plus, minus)], title("change tags", name=called))
 
 
 def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, parent: int | None) -> Applied:
@@ -249,5 +253,8 @@ def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, 
             EntryId(entry), Location(FolderId(row["parent"]), row["name"]), Location(FolderId(target), new_name),
             row["document"], row["folder"],
         )  # fmt: skip
-        verb = "Move" if target != row["parent"] else "Rename"
-        return apply_in(conn, actor, [change], f"{verb} {row['name']}")
+        if target == row["parent"]:
+            return apply_in(conn, actor, [change], title("rename", name=row["name"]))
+        there = folders.readable_folder(conn, target, permissions)
+        told = title("move", name=row["name"], folder=there["name"] if there else None)
+        return apply_in(conn, actor, [change], told)

@@ -15,6 +15,7 @@ from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.listing import Group, Listed, Sort
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, PatternRefused, Refused
 from waka.work.chosen import why_it_stays
 from waka.work.drive import Drive, name_settings
@@ -201,7 +202,7 @@ def make_folder(drive: Drive, actor: Actor, parent: int, name: str) -> tuple[int
         for level, folder, entry in zip(levels, ids, entries, strict=True):
             changes.append(MakeFolder(FolderId(folder), EntryId(entry), Location(FolderId(above), level)))
             above = folder
-        return ids[-1], apply_in(conn, actor, changes, f"Make folder {'/'.join(levels)}")
+        return ids[-1], apply_in(conn, actor, changes, title("make folder", path="/".join(levels)))
 
 
 def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
@@ -214,7 +215,7 @@ def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
         if access.with_own(conn, [folder]):
             raise Refused(why_it_stays(str(row["name"])), code="access")
         change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Location(FolderId(row["parent"]), row["name"]))
-        return apply_in(conn, actor, [change], f"Remove the folder {row['name']}")
+        return apply_in(conn, actor, [change], title("remove folder", name=row["name"]))
 
 
 def _readable(conn: Connection, folder: int, permissions: Permissions) -> Row:

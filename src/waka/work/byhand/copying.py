@@ -8,6 +8,7 @@ from waka.store.postgres import access, documents, folders, subtree
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
@@ -53,8 +54,10 @@ def copy(
                 changes += _tree(conn, permissions, row["folder"], at, contents=contents)
             if len(changes) > MOST:
                 raise Refused(f"That is more than {MOST:,} folders and documents; copy it in parts.", code="many")
-        what = rows[0]["name"] if len(rows) == 1 else f"{rows[0]['name']} and {len(rows) - 1} more"
-        return apply_in(conn, actor, changes, f"Copy {what} to {target['name']}")
+        told = title("copy", name=rows[0]["name"], folder=target["name"])
+        if len(rows) > 1:
+            told = title("copy several", name=rows[0]["name"], more=len(rows) - 1, folder=target["name"])
+        return apply_in(conn, actor, changes, told)
 
 
 def _wanted(row: Row, name: str | None) -> str:

@@ -8,6 +8,7 @@ from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, Folder
 from waka.core.names.portable import entry_key, split_extension
 from waka.store.postgres import access, discards, documents, folders
 from waka.store.postgres.database import Row
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
@@ -47,8 +48,8 @@ def discard(drive: Drive, actor: Actor, entries: Sequence[int]) -> Applied:
                 Discard(DocumentId(row["document"]), EntryId(row["id"]), Location(FolderId(row["parent"]), row["name"]))
             )
             first = str(row["name"])
-        what = first if len(changes) == 1 else f"{len(changes)} documents"
-        return apply_in(conn, actor, changes, f"Discard {what}")
+        told = title("discard", name=first) if len(changes) == 1 else title("discard several", count=len(changes))
+        return apply_in(conn, actor, changes, told)
 
 
 def restore(
@@ -75,4 +76,4 @@ def restore(
             stem, extension = split_extension(name)
             name = free_name(conn, target, stem, extension)
         change = Restore(DocumentId(row["document"]), EntryId(entry), Location(FolderId(target), name))
-        return apply_in(conn, actor, [change], f"Restore {name}")
+        return apply_in(conn, actor, [change], title("restore", name=name))

@@ -12,6 +12,7 @@ from waka.store.postgres import access, documents, folders, plans
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, choosable_parties, known_parties, name_settings
 from waka.work.free_names import free_name
@@ -63,7 +64,7 @@ def make(drive: Drive, actor: Actor, document: int, given: Mapping[str, Json]) -
         ]
         source = {"kind": "person", "why": "written for the next one of a series"}
         changes += [SetFact(DocumentId(new), field, None, value, source) for field, value in draft.given.items()]
-        return new, apply_in(conn, actor, changes, f"Make {draft.told.name} as the next one")
+        return new, apply_in(conn, actor, changes, title("next one", name=draft.told.name))
 
 
 def _draft(conn: Connection, actor: Actor, document: int, given: Mapping[str, Json]) -> _Draft:

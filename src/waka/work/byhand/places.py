@@ -8,6 +8,7 @@ from waka.store.postgres import access, documents, folders
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
@@ -32,8 +33,10 @@ def also_file(drive: Drive, actor: Actor, entries: Sequence[int], folder: int, *
             called = _named(name, row) if name is not None and len(rows) == 1 else row["name"]
             changes.append(AlsoFile(DocumentId(row["document"]), EntryId(allotted), Location(FolderId(folder), called)))
             first = row["name"]
-        what = first if len(rows) == 1 else f"{len(rows)} documents"
-        return apply_in(conn, actor, changes, f"Also file {what} in {target['name']}")
+        told = title("also file", name=first, folder=target["name"])
+        if len(rows) > 1:
+            told = title("also file several", count=len(rows), folder=target["name"])
+        return apply_in(conn, actor, changes, told)
 
 
 def _named(name: str, row: Row) -> str:
@@ -62,8 +65,10 @@ def move(drive: Drive, actor: Actor, entries: Sequence[int], folder: int) -> App
             changes.append(Place(EntryId(row["id"]), was, to, row["document"], row["folder"]))
         if not changes:
             raise Refused(f"That is in {target['name']} already.", code="same")
-        what = first if len(changes) == 1 else f"{first} and {len(changes) - 1} more"
-        return apply_in(conn, actor, changes, f"Move {what} to {target['name']}")
+        told = title("move", name=first, folder=target["name"])
+        if len(changes) > 1:
+            told = title("move several", name=first, more=len(changes) - 1, folder=target["name"])
+        return apply_in(conn, actor, changes, told)
 
 
 def take_away(drive: Drive, actor: Actor, entry: int) -> Applied:
@@ -77,7 +82,7 @@ def take_away(drive: Drive, actor: Actor, entry: int) -> Applied:
             raise Refused("It is the document's home. Make another place its home first.", code="home")
         was = Location(FolderId(row["parent"]), row["name"])
         change = Unplace(DocumentId(row["document"]), EntryId(entry), was, row["rank"])
-        return apply_in(conn, actor, [change], f"Take the place {row['name']} away")
+        return apply_in(conn, actor, [change], title("take away", name=row["name"]))
 
 
 def make_home(drive: Drive, actor: Actor, entry: int) -> Applied:
@@ -89,7 +94,7 @@ def make_home(drive: Drive, actor: Actor, entry: int) -> Applied:
             raise Refused("It is the document's home already.", code="same")
         above = documents.highest_rank(conn, row["document"]) + 1
         change = MakeHome(DocumentId(row["document"]), EntryId(entry), row["rank"], above)
-        return apply_in(conn, actor, [change], f"Make {row['name']} the home")
+        return apply_in(conn, actor, [change], title("make home", name=row["name"]))
 
 
 def _document_entry(conn: Connection, entry: int, permissions: Permissions) -> Row:

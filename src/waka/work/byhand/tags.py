@@ -8,6 +8,7 @@ from waka.store.postgres import access, documents, folders, subtree
 from waka.store.postgres import tags as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
@@ -33,7 +34,7 @@ def tag_many(drive: Drive, actor: Actor, entries: Sequence[int], add: Sequence[s
         changes = _changes(store.tags_of(conn, found), plus, minus)
         if not changes:
             raise Refused("The tags are so already.", code="same")
-        return apply_in(conn, actor, changes, f"Tag {len(changes)} documents {_told(plus, minus)}")
+        return apply_in(conn, actor, changes, title("tag", count=len(changes), tags=_signed(plus, minus)))
 
 
 def tag_folder(
@@ -57,8 +58,8 @@ def tag_folder(
             changes += _changes(store.tags_of(conn, sorted(found)), plus, minus)
         if not changes:
             raise Refused("The tags are so already.", code="same")
-        what = f"the folder {row['name']}" + (" with all in it" if contents else "")
-        return apply_in(conn, actor, changes, f"Tag {what} {_told(plus, minus)}")
+        code = "tag folder with all" if contents else "tag folder"
+        return apply_in(conn, actor, changes, title(code, name=row["name"], tags=_signed(plus, minus)))
 
 
 def folders_with(drive: Drive, actor: Actor, tag: str) -> list[tuple[int, str]]:
@@ -70,8 +71,8 @@ def folders_with(drive: Drive, actor: Actor, tag: str) -> list[tuple[int, str]]:
         return [(r["id"], paths[r["id"]]) for r in rows]
 
 
-def _told(plus: set[str], minus: set[str]) -> str:
-    return " ".join([*(f"+{t}" for t in sorted(plus)), *(f"−{t}" for t in sorted(minus))])
+def _signed(plus: set[str], minus: set[str]) -> list[str]:
+    return [*(f"+{t}" for t in sorted(plus)), *(f"−{t}" for t in sorted(minus))]
 
 
 def _folder_changes(had: dict[int, set[str]], plus: set[str], minus: set[str]) -> list[TagFolder]:
@@ -115,8 +116,8 @@ def rename(drive: Drive, actor: Actor, tag: str, to: str | None) -> tuple[Applie
         changes += _folder_changes(had, set(wanted), {tag})
         if not changes:
             raise Refused("You may read what bears this tag but change none of it; ask a keeper.", code="rights")
-        title = f"Rename the tag {tag} to {wanted[0]}" if wanted else f"Remove the tag {tag}"
-        return apply_in(conn, actor, changes, title), len(found) - len(mine) + len(bearing) - len(own)
+        told = title("rename tag", tag=tag, to=wanted[0]) if wanted else title("remove tag", tag=tag)
+        return apply_in(conn, actor, changes, told), len(found) - len(mine) + len(bearing) - len(own)
 
 
 def _fileable(conn: Connection, found: Sequence[int], permissions: Permissions) -> list[int]:

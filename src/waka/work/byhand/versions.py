@@ -7,6 +7,7 @@ from waka.core.compare import Piece, compare
 from waka.store.postgres import access, arrivals, documents
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
@@ -50,7 +51,7 @@ def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
             raise Refused(f"“{brought['original_name']}” is the same content as the newest version.", code="same")
         check_same_type(row["extension"], brought["original_name"], brought["media_type"])
         change = Version(DocumentId(document), DocumentId(arrival), row["head"])
-        return apply_in(conn, actor, [change], f"New version of {_name(conn, document, permissions)}")
+        return apply_in(conn, actor, [change], title("new version", name=_name(conn, document, permissions)))
 
 
 def go_back(drive: Drive, actor: Actor, document: int, version: int) -> Applied:
@@ -63,7 +64,9 @@ def go_back(drive: Drive, actor: Actor, document: int, version: int) -> Applied:
         if version not in {v["number"] for v in documents.versions(conn, document)}:
             raise Absent("version")
         change = Revert(DocumentId(document), row["head"], version)
-        return apply_in(conn, actor, [change], f"Go back to version {version} of {_name(conn, document, permissions)}")
+        return apply_in(
+            conn, actor, [change], title("go back", version=version, name=_name(conn, document, permissions))
+        )
 
 
 def compared(drive: Drive, actor: Actor, document: int, first: int, second: int) -> Compared:

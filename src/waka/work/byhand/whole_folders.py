@@ -4,6 +4,7 @@ from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, Folder
 from waka.store.postgres import access, discards, folders, subtree
 from waka.store.postgres.database import Row
 from waka.store.postgres.gate import lines
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.byhand.copying import MOST
 from waka.work.chosen import why_it_stays
@@ -42,7 +43,7 @@ def discard(drive: Drive, actor: Actor, folder: int) -> Applied:
             for f in reversed(tree)
         ]
         origin: dict[str, object] = {"discarded_folder": folder, "name": row["name"], "parent": row["parent"]}
-        return apply_in(conn, actor, changes, f"Discard the folder {row['name']}", origin=origin)
+        return apply_in(conn, actor, changes, title("discard folder", name=row["name"]), origin=origin)
 
 
 def listed(drive: Drive, actor: Actor) -> tuple[list[Row], dict[int, str]]:
@@ -62,4 +63,4 @@ def restore(drive: Drive, actor: Actor, manifest: int) -> Applied:
         row = lines.lock_manifest(conn, manifest)
         if row is None or row["state"] not in UNDOABLE:
             raise Refused("It was brought back already.", code="undone")
-        return take_back(conn, actor, row, f"Restore the folder {row['origin']['name']}").applied
+        return take_back(conn, actor, row, title("restore folder", name=row["origin"]["name"])).applied

@@ -24,6 +24,7 @@ from waka.store.postgres import access, folders, parties, plans, subtree
 from waka.store.postgres import templates as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.gate.apply import Applied, apply_in
@@ -169,7 +170,7 @@ def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: st
             raise Refused(f"{wrong[0]}{more}. Nothing was made.", code="rows", field="rows")
         if not changes:
             raise Refused("All these folders are there already." if told.folders else "The list is empty.", code="same")
-        return apply_in(conn, actor, changes, f"Make {len(changes)} folders from a template")
+        return apply_in(conn, actor, changes, title("make folders", count=len(changes)))
 
 
 def _locked(conn: Connection, actor: Actor, template: int, revision: int) -> Row:

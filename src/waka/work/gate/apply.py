@@ -15,6 +15,7 @@ from waka.store.postgres.gate.demands import Demands, demands, lines_asking
 from waka.store.postgres.gate.kinds import ALONE, PLACING
 from waka.store.postgres.gate.scope import Scope
 from waka.store.postgres.gate.sums import Summary, summary
+from waka.words.manifests import Kept
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.gate.progress import unwatched
 
@@ -30,7 +31,7 @@ class Applied:
     lines: int
 
 
-def apply(database: Database, actor: Actor, changes: Sequence[Change], title: str) -> Applied:
+def apply(database: Database, actor: Actor, changes: Sequence[Change], title: Kept) -> Applied:
     """Check ``changes`` against the drive as it is now and do all of them in one transaction.
 
     Raises ManifestRefused with every line's problem, and changes nothing, where any line cannot be done.
@@ -40,7 +41,7 @@ def apply(database: Database, actor: Actor, changes: Sequence[Change], title: st
 
 
 def apply_in(
-    conn: Connection, actor: Actor, changes: Sequence[Change], title: str, *, origin: dict[str, object] | None = None
+    conn: Connection, actor: Actor, changes: Sequence[Change], title: Kept, *, origin: dict[str, object] | None = None
 ) -> Applied:
     """As ``apply``, inside the caller's transaction, which must end in a rollback when ManifestRefused is raised.
 

@@ -10,6 +10,7 @@ from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Database, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
+from waka.words.manifests import Kept, problem, say_title, title
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.gate.apply import Applied, check_and_do
 from waka.work.gate.progress import Stopped, unwatched, watcher
@@ -39,7 +40,7 @@ class Undone:
     that are back.
     """
 
-    title: str
+    title: Kept
     state: str
     applied: Applied
     left_out: tuple[Problem, ...]
@@ -50,7 +51,7 @@ class Undone:
 class Queued:
     """What is left to the worker: the title and number of what is undone, and how many lines."""
 
-    title: str
+    title: Kept
     manifest: int
     lines: int
 
@@ -96,24 +97,23 @@ def undo_queued(database: Database, payload: Mapping[str, Any]) -> str:
             row["state"] = payload["was"]
             done = _undo(conn, actor, row, payload["chosen"], watcher(database, manifest))
             if done.left_out:
-                count = len(done.left_out)
-                told = "1 line" if count == 1 else f"{count:,} lines"
-                store.set_told(conn, manifest, done.state, f"{told} could not be undone: {done.left_out[0].why}")
+                why = done.left_out[0].to_json()
+                store.set_told(conn, manifest, done.state, problem("not undone", count=len(done.left_out), reason=why))
             return done.state
     except Stopped:
-        problem = "Its undoing was stopped; nothing was changed."
+        told = problem("undoing stopped")
     except Refused as refused:
-        problem = f"It could not be undone: {refused}"
+        told = problem("undoing refused", reason=str(refused))
     with database.transaction() as conn:
-        store.set_told(conn, manifest, payload["was"], problem)
+        store.set_told(conn, manifest, payload["was"], told)
     return str(payload["was"])
 
 
-def give_up(conn: Connection, payload: Mapping[str, Any], problem: str) -> None:
+def give_up(conn: Connection, payload: Mapping[str, Any], error: str) -> None:
     """The undoing of a manifest failed again and again: say so; nothing of it was done."""
     row = lines.lock_manifest(conn, payload["manifest"])
     if row is not None and row["state"] == "undoing":
-        store.set_told(conn, payload["manifest"], payload["was"], f"Its undoing broke off: {problem}")
+        store.set_told(conn, payload["manifest"], payload["was"], problem("undoing broke off", error=error))
 
 
 def _undoable(conn: Connection, actor: Actor, manifest: int) -> Row:
@@ -123,40 +123,40 @@ def _undoable(conn: Connection, actor: Actor, manifest: int) -> Row:
         raise Absent("manifest")
     if row["state"] not in UNDOABLE:
         why = _TRIED if row["problem"] == store.TRIED else WHY_NOT[row["state"]]
-        raise Refused(f"“{row['title']}” {why}.", code="undone")
+        raise Refused(f"“{say_title(row['title'])}” {why}.", code="undone")
     return row
 
 
 def _undo(
     conn: Connection, actor: Actor, row: Row, chosen: Sequence[int] | None, watch: Callable[[str], None]
 ) -> Undone:
-    title = f"Undo: {row['title']}"
+    name = title("undo", of=row["title"])
     origin: dict[str, object] | None = None
     if row["undo_of"] is not None and not (row["origin"] or {}).get("again"):
         first = lines.lock_manifest(conn, row["undo_of"])
-        title = row["title"].removeprefix("Undo: ")
+        name = row["title"]["of"]
         had = (first["origin"] if first else None) or {}
         origin = {"again": True} | (had if "discarded_folder" in had else {})
-    return take_back(conn, actor, row, title, chosen, origin=origin, watch=watch)
+    return take_back(conn, actor, row, name, chosen, origin=origin, watch=watch)
 
 
 def take_back(
     conn: Connection,
     actor: Actor,
     row: Row,
-    title: str,
+    name: Kept,
     chosen: Sequence[int] | None = None,
     *,
     origin: dict[str, object] | None = None,
     watch: Callable[[str], None] = unwatched,
 ) -> Undone:
-    """Do the inverses of a locked manifest's lines (``chosen`` ones, where given) as a manifest called ``title``.
+    """Do the inverses of a locked manifest's lines (``chosen`` ones, where given) as a manifest called ``name``.
 
     Whether the person may take this manifest back is the caller's to ask; each line asks its own rights. ``watch`` is told the
     phases, and may raise to end it all.
     """
     manifest = row["id"]
-    undoing = lines.open_manifest(conn, title, actor.person, actor.session, undo_of=manifest, origin=origin)
+    undoing = lines.open_manifest(conn, name, actor.person, actor.session, undo_of=manifest, origin=origin)
     wanted = None
     if chosen is not None and not lines.moves_pages(conn, manifest):
         wanted = set(chosen) | lines.removed_above(conn, manifest, chosen)
@@ -199,7 +199,7 @@ def undo_last(database: Database, actor: Actor) -> Undone | Queued:
         busy = lines.being_undone(conn, actor.session)
         last = lines.last_of_session(conn, actor.session)
     if busy is not None:
-        raise Refused(f"“{busy}” is being undone; wait until it is.", code="undone")
+        raise Refused(f"“{say_title(busy)}” is being undone; wait until it is.", code="undone")
     if last is None:
         raise Refused("There is nothing to undo in this session.", code="nothing")
     return undo_or_queue(database, actor, last["id"])

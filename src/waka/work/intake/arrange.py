@@ -14,7 +14,7 @@ from waka.core.pages.arrangement import (
     check_arrangement,
     part_name,
     ranges,
-    title,
+    title_of,
 )
 from waka.core.pages.cuts import cuts
 from waka.readers import media, sandbox
@@ -214,7 +214,7 @@ def _make(
             _keep_reading(conn, drive, staged.sha256, rows, part)
     changes: list[Change] = [SetAside(DocumentId(d), names[d]) for d in rows]
     changes += [PutInQueue(DocumentId(d), part_name(p, names, counts)) for d, p in zip(documents, parts, strict=True)]
-    return Arranged(apply_in(conn, actor, changes, title(parts, names)).manifest, tuple(documents))
+    return Arranged(apply_in(conn, actor, changes, title_of(parts, names)).manifest, tuple(documents))
 
 
 def _made_from(part: Part) -> list[Row]:

@@ -8,6 +8,7 @@ from waka.store.postgres import access, jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
+from waka.words.manifests import Kept, problem
 from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
 from waka.work.gate.progress import Stopped
@@ -43,16 +44,16 @@ def plan_queued(drive: Drive, payload: Mapping[str, Any]) -> str:
                 if store.stop_asked(conn, manifest):
                     raise Stopped
         except Stopped:
-            return not_planned(conn, row, "stopped", "Its planning was stopped.")
+            return not_planned(conn, row, "stopped", problem("planning stopped"))
         except (Absent, Refused) as refused:
-            return not_planned(conn, row, "failed", str(refused))
+            return not_planned(conn, row, "failed", problem("planning refused", reason=str(refused)))
         return "checked"
 
 
-def not_planned(conn: Connection, row: Row, state: str, why: str) -> str:
+def not_planned(conn: Connection, row: Row, state: str, why: Kept) -> str:
     """Nothing came of a planning: the plan of before stands, where there was one; else the manifest ends in ``state``."""
     if row["lines"]:
-        store.set_told(conn, row["id"], "checked", f"{why} This is the plan as it was before.")
+        store.set_told(conn, row["id"], "checked", {**why, "before": True})
         return "checked"
     store.end_run(conn, row["id"], state, why)
     return state

@@ -12,6 +12,7 @@ from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
+from waka.words.manifests import problem, say_title, title
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.chosen import check_chosen, folder_name, title_of
 from waka.work.drive import Drive
@@ -46,7 +47,7 @@ class Card:
     paths: Mapping[int, str]
 
 
-def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *, wait: bool = True) -> int:
+def plan(drive: Drive, actor: Actor, origin: Origin, called: str | None = None, *, wait: bool = True) -> int:
     """Plan a manifest and keep it; its id. Raises PatternRefused, Absent for a folder that may not be read.
 
     Without ``wait`` the worker plans what speaks of very many documents; its state is ``planned`` until then.
@@ -58,7 +59,11 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *
         if found is not None and len(found) > background.AT_ONCE:
             check_patterns(origin.way)
             manifest = lines.open_manifest(
-                conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.to_json()
+                conn,
+                title("given", text=called) if called else title_of(origin, where),
+                actor.person,
+                actor.session,
+                origin=origin.to_json(),
             )
             background.plan_later(conn, manifest, origin)
             return manifest
@@ -66,7 +71,11 @@ def plan(drive: Drive, actor: Actor, origin: Origin, title: str | None = None, *
         if not planned.drafts:
             raise Refused("There is no document in it that you may read.", code="empty")
         manifest = lines.open_manifest(
-            conn, title or title_of(origin, where), actor.person, actor.session, origin=origin.to_json()
+            conn,
+            title("given", text=called) if called else title_of(origin, where),
+            actor.person,
+            actor.session,
+            origin=origin.to_json(),
         )
         keep(conn, manifest, origin.to_json(), planned)
         return manifest
@@ -80,13 +89,15 @@ def _own(conn: Connection, actor: Actor, manifest: int, *, lock: bool = True) ->
     seen = store.manifest_row(conn, manifest, access.permissions_of(conn, actor.person))
     if seen is None:
         raise Absent("manifest")
-    raise Refused(f"“{seen['title']}” is {seen['by_name']}'s; only they can change or run it.", code="rights")
+    raise Refused(
+        f"“{say_title(seen['title'])}” is {seen['by_name']}'s; only they can change or run it.", code="rights"
+    )
 
 
 def _still_a_plan(row: Row) -> Origin:
     if row["state"] != "checked" or row["origin"] is None:
         told = _STATE_WORDS.get(row["state"], row["state"])
-        raise Refused(f"“{row['title']}” {told}; its plan can no longer be changed.", code="state")
+        raise Refused(f"“{say_title(row['title'])}” {told}; its plan can no longer be changed.", code="state")
     return Origin.from_json(row["origin"])
 
 
@@ -241,7 +252,7 @@ def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
         row = _own(conn, actor, manifest)
         origin = _still_a_plan(row)
         trial = lines.open_manifest(
-            conn, f"Try: {row['title']}", actor.person, actor.session,
+            conn, title("try", of=row["title"]), actor.person, actor.session,
             origin=replace(origin, trial_of=manifest, edits={}, targets={}).to_json(),
         )  # fmt: skip
         done = lines.copy_first(conn, manifest, trial, count)
@@ -308,12 +319,12 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
             return "done"
     except Stopped:
         with drive.database.transaction() as conn:
-            store.end_run(conn, manifest, "stopped", "It was stopped; nothing was changed.")
+            store.end_run(conn, manifest, "stopped", problem("stopped"))
             return "stopped"
     except ManifestRefused as refused:
         with drive.database.transaction() as conn:
             lines.lock_manifest(conn, manifest)
-            store.end_run(conn, manifest, "checked", None if waiting else str(refused))
+            store.end_run(conn, manifest, "checked", None if waiting else refused.to_json())
             lines.unmark_run(conn, manifest)
             lines.mark_problems(conn, manifest, refused.problems)
         if waiting:
@@ -321,21 +332,20 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
         return "checked"
 
 
-def give_up(conn: Connection, manifest: int, problem: str) -> None:
+def give_up(conn: Connection, manifest: int, error: str) -> None:
     """The planning or the run of a manifest failed again and again: say so, and that it can be gone on with.
 
     What was done in parts stays done and can be undone; a run of which nothing was done is a plan again.
     """
     row = lines.lock_manifest(conn, manifest)
     if row is not None and row["state"] == "planned":
-        background.not_planned(conn, row, "failed", f"Its planning broke off: {problem}")
+        background.not_planned(conn, row, "failed", problem("planning broke off", error=error))
     if row is not None and row["state"] in ("queued", "running"):
         if row["partial"] and row["progress"]:
-            told = f"The run broke off after {row['progress']:,} of {row['lines']:,} lines ({problem}). Go on with the others when you like."
+            told = problem("broke off after", done=row["progress"], lines=row["lines"], error=error)
             store.end_run(conn, manifest, "partly done", told)
         else:
-            told = f"The run broke off ({problem}). Nothing was changed. Go on by running it again."
-            store.end_run(conn, manifest, "checked", told)
+            store.end_run(conn, manifest, "checked", problem("broke off", error=error))
             lines.unmark_run(conn, manifest)
 
 
@@ -348,7 +358,7 @@ def _run_in_chunks(drive: Drive, actor: Actor, row: Row) -> str:
                 # a worker that was thought dead goes on with it
                 return str(now["state"]) if now else "gone"
             if store.stop_asked(conn, manifest):
-                store.end_run(conn, manifest, "partly done", f"It was stopped after {at:,} of {row['lines']:,} lines.")
+                store.end_run(conn, manifest, "partly done", problem("stopped after", done=at, lines=row["lines"]))
                 return "partly done"
             chunk = Scope(manifest, at, min(at + _CHUNK, row["lines"]), partial=True)
             for _ in range(_CHUNK):
@@ -374,7 +384,7 @@ def drop(drive: Drive, actor: Actor, manifest: int) -> None:
         _still_a_plan(row)
         if row["problem"] != store.TRIED:
             store.clear_lines(conn, manifest)
-        store.end_run(conn, manifest, "stopped", "The plan was dropped; nothing of it was changed by it.")
+        store.end_run(conn, manifest, "stopped", problem("dropped"))
 
 
 def stop(drive: Drive, actor: Actor, manifest: int) -> None:
@@ -384,7 +394,7 @@ def stop(drive: Drive, actor: Actor, manifest: int) -> None:
         if row is None:
             raise Absent("manifest")
         if actor.person not in (row["by"], row["ran_by"]):
-            raise Refused(f"“{row['title']}” is {row['by_name']}'s; only they can stop it.", code="rights")
+            raise Refused(f"“{say_title(row['title'])}” is {row['by_name']}'s; only they can stop it.", code="rights")
         if row["state"] not in ("planned", "queued", "running", "undoing"):
-            raise Refused(f"“{row['title']}” does not run.", code="state")
+            raise Refused(f"“{say_title(row['title'])}” does not run.", code="state")
         store.ask_stop(conn, manifest)

@@ -10,6 +10,7 @@ from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.store.postgres.planning import Source
+from waka.words.manifests import Kept, problem
 from waka.work.target_folders import Skipped
 
 
@@ -86,12 +87,9 @@ def keep(conn: Connection, manifest: int, told: Mapping[str, Any], planned: Plan
         )
     )
     count = lines.write_rows(conn, manifest, planned.rows(ids, lines.allot(conn, "entry_id", len(planned.making))))
-    store.set_plan(conn, manifest, told, count, size=planned.size, told=_cut_told(planned))
+    store.set_plan(conn, manifest, told, count, size=planned.size, told=_cut(planned))
 
 
-def _cut_told(planned: Planned) -> str | None:
+def _cut(planned: Planned) -> Kept | None:
     """What to say of a plan that leaves documents out because there are too many; None where it does not."""
-    if not planned.cut:
-        return None
-    count = len(planned.drafts)
-    return f"These are the first {count:,} documents, which is as many as one manifest takes. Run it, then plan the others."
+    return problem("cut", count=len(planned.drafts)) if planned.cut else None

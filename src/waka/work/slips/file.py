@@ -23,6 +23,7 @@ from waka.store.postgres import access, arrivals, documents
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
+from waka.words.manifests import title
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.drive import Drive
 from waka.work.free_names import free_name
@@ -92,7 +93,7 @@ def _file(
     if version_of is not None:
         changes = _as_version(slip, version_of, permissions, conn)
         there = documents.places(conn, version_of, permissions)
-        return apply_in(conn, actor, changes, f"New version of {there[0]['name'] if there else 'a document'}")
+        return apply_in(conn, actor, changes, title("new version", name=there[0]["name"] if there else "a document"))
     _check_complete(slip)
     name = _full_name(slip)
     if place_of is not None:
@@ -102,7 +103,7 @@ def _file(
             *_Filing(conn, actor.person).place_of(slip, place_of),
             SetAside(DocumentId(document), slip.row["original_name"]),
         ]
-        return apply_in(conn, actor, changes, f"Also file {name}")
+        return apply_in(conn, actor, changes, title("also file here", name=name))
     if slip.taken is not None and taken == "stop":
         raise Refused(
             f"The name “{name}” is taken there. Keep both, or make it a new version.",
@@ -113,9 +114,9 @@ def _file(
         if slip.taken["document"] is None:
             raise Refused("A folder has that name; a document cannot be a version of it.", code="taken", field="name")
         return apply_in(
-            conn, actor, _as_version(slip, slip.taken["document"], permissions, conn), f"New version of {name}"
+            conn, actor, _as_version(slip, slip.taken["document"], permissions, conn), title("new version", name=name)
         )
-    return apply_in(conn, actor, _Filing(conn, actor.person).changes(slip), f"File {name}")
+    return apply_in(conn, actor, _Filing(conn, actor.person).changes(slip), title("file", name=name))
 
 
 @dataclass(frozen=True)
@@ -172,8 +173,7 @@ def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]
         raise Absent("arrival")
     if not filed:
         return FiledMany(None, (), tuple(left))
-    title = f"File {len(filed)} arrivals" if len(filed) > 1 else "File 1 arrival"
-    return FiledMany(apply_in(conn, actor, changes, title), tuple(filed), tuple(left))
+    return FiledMany(apply_in(conn, actor, changes, title("file several", count=len(filed))), tuple(filed), tuple(left))
 
 
 class _Filing:

@@ -17,13 +17,14 @@ from waka.store.postgres.gate import copy_text
 from waka.store.postgres.gate.kinds import that
 from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.gate.sums import Tally, forget, turn_round
+from waka.words.manifests import Kept
 
 _COLUMNS = "kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data"
 
 
 def open_manifest(
     conn: Connection,
-    title: str,
+    title: Kept,
     by: int | None,
     session: int | None,
     *,
@@ -35,7 +36,7 @@ def open_manifest(
         conn,
         "INSERT INTO manifest (title, by, session, state, lines, undo_of, origin)"
         " VALUES (%s, %s, %s, 'checked', 0, %s, %s) RETURNING id",
-        [title, by, session, undo_of, None if origin is None else Jsonb(origin)],
+        [Jsonb(title), by, session, undo_of, None if origin is None else Jsonb(origin)],
     )
     assert row is not None  # noqa: S101 - INSERT … RETURNING gives a row
     return int(row["id"])
@@ -311,10 +312,10 @@ def last_of_session(conn: Connection, session: int) -> Row | None:
     )
 
 
-def being_undone(conn: Connection, session: int) -> str | None:
+def being_undone(conn: Connection, session: int) -> Kept | None:
     """The title of a manifest of the session that the worker is undoing; None where it undoes none."""
     row = fetch_one(conn, "SELECT title FROM manifest WHERE session = %s AND state = 'undoing' LIMIT 1", [session])
-    return str(row["title"]) if row else None
+    return row["title"] if row else None
 
 
 #: Undoing an undo does something again.
