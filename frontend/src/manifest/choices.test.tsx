@@ -9,7 +9,7 @@ const radio = (label: string) => screen.getByLabelText<HTMLInputElement>(label);
 it("how taken names are planned is shown at once; one plan is made after the other, of the last one chosen", async () => {
   const answers: (() => void)[] = [];
   const onTaken = vi.fn((_: string) => new Promise<void>((done) => answers.push(done)));
-  const manifest = { taken: "stop", problem: null } as Parameters<typeof Choices>[0]["manifest"];
+  const manifest = { taken: "stop", problem: null, tried: false } as Parameters<typeof Choices>[0]["manifest"];
   const user = show(<Choices manifest={manifest} partial={false} onPartial={() => {}} onTaken={onTaken} />);
   await user.click(radio("keep both, with a mark ~2"));
   await screen.findByText("The lines are planned anew…");

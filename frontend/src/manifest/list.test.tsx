@@ -17,6 +17,7 @@ const one = (part: Partial<Schemas["ManifestRowOut"]>): Schemas["ManifestRowOut"
   progress: 0,
   partial: false,
   problem: null,
+  tried: false,
   mine: false,
   undo_of: null,
   ...part,
@@ -42,7 +43,7 @@ describe("the list of manifests", () => {
     listed([
       one({ id: 9, state: "running", partial: true, progress: 1200, lines: 30_000, mine: true }),
       one({ id: 8, state: "failed", problem: "the worker broke off" }),
-      one({ id: 7, state: "checked", problem: "tried" }),
+      one({ id: 7, state: "checked", tried: true }),
     ]);
     await screen.findAllByText("Rename in Office");
     const rows = (await screen.findAllByRole("row")).slice(1).map((row) => within(row).getAllByRole("cell"));
