@@ -44,7 +44,7 @@ def _read(found: tuple[Path, str]) -> _Outcome:
     path, kind = found
     began = time.perf_counter()
     reading = sandbox.read_content(path, kind)
-    return _Outcome(path, kind, time.perf_counter() - began, reading.problem)
+    return _Outcome(path, kind, time.perf_counter() - began, reading.why or None)
 
 
 def measure() -> list[Figure]:

@@ -13,6 +13,7 @@ from waka.jobs.loops import Loops
 from waka.readers import sandbox
 from waka.store.postgres import jobs
 from waka.store.postgres.database import DatabaseGone, execute, fetch_all, fetch_one
+from waka.words import readings
 from waka.work.actor import Actor
 from waka.work.intake import read
 from waka.work.slips import slip
@@ -68,8 +69,9 @@ def test_a_job_that_keeps_failing_is_given_up_and_the_arrival_says_so(
             execute(conn, "UPDATE job SET run_at = now()")
     assert states(world) == [("failed", 4)]
     shown = slip.open_slip(world.drive, world.filer, arrival)
-    assert shown.row["state"] == "unreadable" and "the disk is on fire" in shown.row["problem"]
-    assert "/where" not in shown.row["problem"] and "OSError" not in shown.row["problem"]
+    said = str(readings.problem(shown.row["problem"]))
+    assert shown.row["state"] == "unreadable" and "the disk is on fire" in said
+    assert "/where" not in said and "OSError" not in said
     told = [json.loads(line) for line in capsys.readouterr().err.splitlines() if "job failed" in line]
     assert len(told) == 4 and all(t["job"] and "the disk is on fire" in t["error"] for t in told)
 
@@ -135,7 +137,8 @@ def test_a_job_that_ends_the_worker_again_and_again_is_given_up(world: World) ->
             jobs.take_back(conn, "w")
     assert worker.work_one(world.drive, "w")
     assert states(world) == [("failed", 5)]
-    assert "again and again" in slip.open_slip(world.drive, world.filer, arrival).row["problem"]
+    shown = slip.open_slip(world.drive, world.filer, arrival)
+    assert "again and again" in str(readings.problem(shown.row["problem"]))
 
 
 def test_a_job_that_overruns_counts_as_tried_and_the_others_do_not(

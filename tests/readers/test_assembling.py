@@ -114,7 +114,7 @@ def test_a_photo_of_a_sheet_is_cut_out_and_read_flat(kept: Keeper) -> None:
     assert reading.problem is None
     assert len(reading.pages[0]["sheet"]) == 4  # type: ignore[arg-type]
     assert "Gannet Rope Works" in reading.text
-    assert any("cut out of the photo" in note for note in reading.notes)
+    assert any("cut out of the photo" in note for note in reading.remarks)
     across = reading.pages[0]["width"] / reading.pages[0]["height"]
     assert 0.7 < across < 0.9, "as wide and high as its sides, not as the photo"
 

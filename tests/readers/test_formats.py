@@ -84,7 +84,7 @@ def test_a_pdf_with_invoice_data_inside_keeps_its_own_pages(tmp_path: Path) -> N
     reading = read(tmp_path, made.hybrid(bill(7), made.ubl()))
     assert "TT-00007" in reading.text, "the page is the PDF's own"
     assert {s["field"]: s["value"] for s in reading.stated}["ref"] == "TT-40917"
-    assert reading.notes == ["Invoice data for programs stands inside; its facts come from there."]
+    assert reading.remarks == ["Invoice data for programs stands inside; its facts come from there."]
 
 
 @pytest.mark.parametrize(
@@ -94,7 +94,7 @@ def test_other_xml_is_no_invoice_and_reaches_nowhere(tmp_path: Path, data: bytes
     path = tmp_path / "content"
     path.write_bytes(data)
     reading = sandbox.read_content(path, media.XML)
-    assert reading.problem is not None and "no invoice" in reading.problem
+    assert "no invoice" in reading.why
 
 
 def test_a_mail_tells_its_heads_and_brings_its_attachments(tmp_path: Path) -> None:
@@ -154,7 +154,7 @@ def test_without_the_program_that_recognises_it_is_told_and_the_picture_is_shown
     reading = read(tmp_path, made.picture_of(["Slipway winch"]))
     sandbox.languages.cache_clear()
     assert reading.words == [[]] and 1 in reading.pictures
-    assert "tesseract-ocr" in reading.notes[0]
+    assert "tesseract-ocr" in reading.remarks[0]
 
 
 @pytest.mark.parametrize(
@@ -164,12 +164,12 @@ def test_what_is_cut_off_says_so_and_does_no_harm(tmp_path: Path, name: str, con
     path = tmp_path / "content"
     path.write_bytes(content[: len(content) * 2 // 3])
     reading = sandbox.read_content(path, kind)
-    assert reading.problem is not None and "damaged" in reading.problem
+    assert "damaged" in reading.why
 
 
 def test_a_part_that_unpacks_without_end_is_not_read(tmp_path: Path) -> None:
     reading = read(tmp_path, made.zipped({"word/document.xml": b" " * (80 << 20)}))
-    assert reading.problem is not None and "unpacks to far more" in reading.problem
+    assert "unpacks to far more" in reading.why
 
 
 def test_a_locked_pdf_opens_with_its_password_and_only_with_that(tmp_path: Path) -> None:
@@ -183,7 +183,7 @@ def test_a_locked_pdf_opens_with_its_password_and_only_with_that(tmp_path: Path)
     )
     assert read(tmp_path, locked).locked
     wrong = read(tmp_path, locked, password="rock pool")
-    assert wrong.locked and wrong.problem is not None and "That password does not open it" in wrong.problem
+    assert wrong.locked and "That password does not open it" in wrong.why
     assert "X-1" in read(tmp_path, locked, password="tide pool").text
 
 
@@ -202,4 +202,4 @@ def test_a_picture_larger_than_any_page_is_not_unpacked(tmp_path: Path) -> None:
     idat = zlib.compress(b"")
     png += struct.pack(">I", len(idat)) + b"IDAT" + idat + struct.pack(">I", zlib.crc32(b"IDAT" + idat))
     reading = read(tmp_path, png)
-    assert reading.problem == "It is larger than any page could be. Ask for a smaller picture."
+    assert reading.why == "It is larger than any page could be. Ask for a smaller picture."

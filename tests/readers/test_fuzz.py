@@ -92,11 +92,11 @@ def looked_at(path: Path, content: bytes, kind: str | None = None) -> None:
     reading = sandbox.read_content(path, told, deadline=_STALL)
     assert time.monotonic() - began < 2 * _STALL, "it stalls"
     if reading.problem is not None:
-        assert not reading.problem.startswith(("The reader failed", "The reader ended", "Reading it took")), (
+        assert not reading.why.startswith(("The reader failed", "The reader ended", "Reading it took")), (
             told,
-            reading.problem,
+            reading.why,
         )
-        assert str(path.parent) not in reading.problem and "Error" not in reading.problem
+        assert str(path.parent) not in reading.why and "Error" not in reading.why
     for page in reading.words:
         assert all(0.0 <= v <= 1.0 for word in page for v in word[1:])
 

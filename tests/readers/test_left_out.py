@@ -9,6 +9,7 @@ import pytest
 from tests.readers import made
 from waka.readers import mail, media, office, sandbox
 from waka.readers.outcome import MAX_SET_PAGES
+from waka.words import readings
 
 
 def written(tmp_path: Path, content: bytes) -> Path:
@@ -28,7 +29,7 @@ def test_a_list_in_one_paragraph_is_read_to_its_end(tmp_path: Path) -> None:
 def test_a_text_of_very_many_pages_says_how_much_is_left_out(tmp_path: Path) -> None:
     reading = sandbox.read_content(written(tmp_path, b"one line\n" * 9_000), media.TEXT)
     assert len(reading.pages) == MAX_SET_PAGES
-    (note,) = reading.notes
+    (note,) = reading.remarks
     shown = sum(len(page) for page in reading.words) // 2
     assert (
         note
@@ -53,7 +54,7 @@ def mail_with(attachments: int, size: int = 10) -> bytes:
 def test_attachments_beyond_the_number_are_named(tmp_path: Path) -> None:
     reading = sandbox.read_content(written(tmp_path, mail_with(203)), media.MAIL)
     assert len(reading.attachments) == 200
-    assert any("paper 200.pdf, paper 201.pdf, paper 202.pdf" in note and "Left out" in note for note in reading.notes)
+    assert any("paper 200.pdf, paper 201.pdf, paper 202.pdf" in note and "Left out" in note for note in reading.remarks)
 
 
 def test_attachments_beyond_the_size_are_named_and_smaller_ones_after_them_taken(
@@ -67,12 +68,12 @@ def test_attachments_beyond_the_size_are_named_and_smaller_ones_after_them_taken
         message.add_attachment(b"x" * size, "application", "octet-stream", filename=name)
     opened = mail.open_mail(str(written(tmp_path, message.as_bytes())))
     assert [name for name, _ in opened.attachments] == ["first.pdf", "last.pdf"]
-    assert any("plan.pdf (4 MB)" in note for note in opened.notes)
+    assert any("plan.pdf (4 MB)" in readings.note(note) for note in opened.notes)
 
 
 def test_a_mail_that_brings_nothing_too_much_says_nothing_of_it(tmp_path: Path) -> None:
     reading = sandbox.read_content(written(tmp_path, mail_with(3)), media.MAIL)
-    assert len(reading.attachments) == 3 and not any("Left out" in note for note in reading.notes)
+    assert len(reading.attachments) == 3 and not any("Left out" in note for note in reading.remarks)
 
 
 def test_rows_and_columns_beyond_a_table_are_told(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -84,7 +85,7 @@ def test_rows_and_columns_beyond_a_table_are_told(tmp_path: Path, monkeypatch: p
     for row in range(60):
         sheet.append([row] * (31 if row == 3 else 3))
     book.save(tmp_path / "content")
-    notes = office.open_xlsx(str(tmp_path / "content")).notes
+    notes = [readings.note(n) for n in office.open_xlsx(str(tmp_path / "content")).notes]
     assert "Of the table “Stock” the first 50 rows are shown; 10 are left out." in notes
     assert "Of the table “Stock” the first 30 columns are shown; those after them are left out." in notes
     assert office.open_xlsx(str(written(tmp_path, made.xlsx()))).notes == []

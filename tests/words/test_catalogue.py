@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from waka.store.postgres.gate.expectations import EXPECTATIONS
-from waka.words import lines, manifests
+from waka.words import lines, manifests, readings
 from waka.words.sentence import Catalogue, Sentence
 
 SOURCE = Path(__file__).parents[2] / "src" / "waka"
@@ -19,6 +19,8 @@ CATALOGUES = {
     "no version": lines.NO_VERSION,
     "titles": manifests.TITLES,
     "of manifests": manifests.PROBLEMS,
+    "readings": readings.PROBLEMS,
+    "notes of readings": readings.NOTES,
 }
 ALL = [(name, code) for name, catalogue in CATALOGUES.items() for code in catalogue]
 #: Parts of codes that are put together, and what is asked there.
@@ -68,6 +70,8 @@ def test_every_code_has_words() -> None:
     assert len(used) > 40
     assert _codes_of({"title"}, 0) - set(manifests.TITLES) - OPEN == set()
     assert _codes_of({"problem"}, 0) - set(manifests.PROBLEMS) - OPEN == set()
+    unreadable = _codes_of({"Unreadable", "Locked", "ReaderFailed"}, 0)
+    assert unreadable - set(readings.PROBLEMS) == set() and _codes_of({"remark"}, 0) - set(readings.NOTES) == set()
     assert used - set(lines.PROBLEMS) - OPEN == set()
 
 

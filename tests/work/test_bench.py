@@ -12,6 +12,7 @@ from waka.demo import papers
 from waka.demo.parties import PARTIES
 from waka.jobs.worker import work_one
 from waka.store.postgres.database import fetch_all
+from waka.words import readings
 from waka.work.actor import Absent, Refused
 from waka.work.drive import today
 from waka.work.gate import undo
@@ -213,7 +214,7 @@ def test_what_a_mail_brought_and_may_not_come_in_is_told_with_the_mail(
         pass
     shown = slip.open_slip(world.drive, world.filer, got.document)
     assert shown.row["state"] == "read"
-    assert any("did not come in: “late.bin” has 2,100 bytes" in note for note in shown.row["notes"])
+    assert any("did not come in: “late.bin” has 2,100 bytes" in readings.note(note) for note in shown.row["notes"])
 
 
 def test_the_same_locked_bytes_that_came_twice_are_opened_together(world: World) -> None:

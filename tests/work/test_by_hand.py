@@ -5,9 +5,9 @@ import typing
 import pytest
 
 from tests.world import World, bill
-from waka.words.manifests import say_title
 from waka.core.changes import kinds as k
 from waka.store.postgres.listing import Group, Listed, Sort
+from waka.words.manifests import say_title
 from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
 from waka.work.browse import lately, look, walk
 from waka.work.byhand import discards, hand, places, tags, versions

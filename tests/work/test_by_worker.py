@@ -6,12 +6,12 @@ import pytest
 
 from tests.work.planned import CUT, counts, names, plan, told
 from tests.world import World, bill
-from waka.words.manifests import say_problem
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.jobs.worker import work_one
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import execute, fetch_all
+from waka.words.manifests import say_problem
 from waka.work.actor import Actor, PatternRefused, Refused
 from waka.work.gate import undo
 from waka.work.manifests import background, lifecycle, planned

@@ -10,6 +10,7 @@ from tests.world import World
 from waka.jobs import worker
 from waka.store.postgres import jobs
 from waka.store.postgres.database import fetch_all
+from waka.words import readings
 from waka.work.intake import arrive, read
 from waka.work.slips import slip
 
@@ -55,7 +56,9 @@ def test_a_worker_that_is_killed_in_between_brings_the_rest_the_next_time(
         pass
     assert sorted(brought(world)) == [f"paper {n:03d}.pdf" for n in range(30)]
     shown = slip.open_slip(world.drive, world.filer, arrival)
-    assert shown.row["state"] == "read" and any("brought 30 attachments" in note for note in shown.row["notes"])
+    assert shown.row["state"] == "read" and any(
+        "brought 30 attachments" in readings.note(note) for note in shown.row["notes"]
+    )
 
 
 def test_the_same_mail_brings_its_papers_to_each_who_brought_it_in(world: World) -> None:
@@ -69,4 +72,4 @@ def test_the_same_mail_brings_its_papers_to_each_who_brought_it_in(world: World)
 def test_what_is_left_out_is_said_on_the_slip(world: World) -> None:
     arrival = world.bring_in(mail_with(201), "very many.eml")
     notes = slip.open_slip(world.drive, world.filer, arrival).row["notes"]
-    assert any("paper 200.pdf" in note and "Left out" in note for note in notes)
+    assert any("paper 200.pdf" in readings.note(note) and note["code"] == "attachments left out" for note in notes)

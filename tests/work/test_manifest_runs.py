@@ -4,12 +4,12 @@ import pytest
 
 from tests.work.planned import NAMES, counts, names, plan
 from tests.world import World
-from waka.words.manifests import say_problem
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, fetch_one
 from waka.store.postgres.gate import lines as gate_lines
+from waka.words.manifests import say_problem
 from waka.work.actor import Refused
 from waka.work.browse import look
 from waka.work.gate import apply, undo

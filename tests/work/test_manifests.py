@@ -4,10 +4,10 @@ import pytest
 
 from tests.work.planned import NAMES, counts, names, plan, told
 from tests.world import World
-from waka.words.manifests import say_problem
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, PlanMethod, Search
 from waka.store.postgres.database import execute, fetch_all
+from waka.words.manifests import say_problem
 from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
 from waka.work.browse import find, walk
 from waka.work.gate import undo

@@ -5,10 +5,10 @@ from functools import partial
 import pytest
 
 from tests.world import World, bill
-from waka.words.manifests import say_title
 from waka.core.changes.kinds import Discard, DocumentId, EntryId, FolderId, Location, MakeHome, Place, RemoveFolder
 from waka.store.postgres import access, folders
 from waka.store.postgres.database import fetch_all
+from waka.words.manifests import say_title
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.browse import look, walk
 from waka.work.byhand import choose, places

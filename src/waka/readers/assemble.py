@@ -29,9 +29,9 @@ def assemble(plan: Path, out: Path) -> dict[str, object]:
                     _add_picture(whole, page)
             whole.save(out / f"assembled-{number}.pdf")
     except Unreadable as unreadable:
-        return {"problem": str(unreadable)}
+        return {"problem": unreadable.kept}
     except pdfium.PdfiumError as error:
-        return {"problem": f"A page is damaged and cannot be put into another document ({error})."}
+        return {"problem": {"code": "page damaged", "error": str(error)}}
     return {}
 
 

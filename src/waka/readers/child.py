@@ -66,6 +66,7 @@ def confine(media: str = "", *, seconds: int = CPU_SECONDS) -> None:
 def read(media: str, content: str, out: Path, password: str | None) -> dict[str, object]:
     """Read a content whole; pictures of its first pages are made as well, and scans of those that must be recognised."""
     from waka.readers import formats, outcome, paged, scans
+    from waka.words.readings import remark
 
     try:
         opened = formats.open_content(content, media, password)
@@ -98,19 +99,16 @@ def read(media: str, content: str, out: Path, password: str | None) -> dict[str,
         for number in range(1, min(len(sizes), most) + 1):
             (out / f"{number}.webp").write_bytes(paged.as_webp(pages.picture(number)))
     except outcome.Locked as locked:
-        return {"problem": str(locked), "locked": True}
+        return {"problem": locked.kept, "locked": True}
     except outcome.Unreadable as unreadable:
-        return {"problem": str(unreadable)}
+        return {"problem": unreadable.kept}
     notes = [*opened.notes]
     if unread:
-        notes.append(f"The words of its last {unread:,} pages are left out: it has more than {outcome.MAX_WORDS:,}.")
+        notes.append(remark("words left out", pages=unread, most=outcome.MAX_WORDS))
     if unrecognised:
-        notes.append(
-            f"{outcome.MAX_SCANNED} of its scanned pages are recognised; {unrecognised:,} more are shown, but not read."
-        )
+        notes.append(remark("pages not recognised", most=outcome.MAX_SCANNED, more=unrecognised))
     if crowded:
-        told = ", ".join(map(str, crowded[:10]))
-        notes.append(f"Of page {told} only the first {outcome.MAX_WORDS_A_PAGE:,} words are read.")
+        notes.append(remark("crowded pages", pages=crowded[:10], most=outcome.MAX_WORDS_A_PAGE))
     for n, (_, data) in enumerate(opened.attachments):
         (out / f"attached-{n}").write_bytes(data)
     return {
@@ -142,7 +140,7 @@ def draw(media: str, content: str, out: Path, number: int, *, uncut: bool = Fals
         )
         (out / f"{number}.webp").write_bytes(paged.as_webp(picture))
     except outcome.Unreadable as unreadable:
-        return {"problem": str(unreadable)}
+        return {"problem": unreadable.kept}
     return {}
 
 

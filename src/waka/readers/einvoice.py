@@ -171,7 +171,7 @@ def open_invoice(path: str) -> Opened:
     try:
         invoice = parse(data)
     except NoInvoice as none:
-        raise Unreadable(f"It is XML, but no invoice that can be read here ({clean(str(none), 100)}).") from none
+        raise Unreadable("no invoice", error=clean(str(none), 100)) from none
     pages = Typeset(invoice.blocks)
     stated = [{**s, "box": pages.locations.get(s["field"])} for s in invoice.stated]
     return Opened(pages, stated=stated)

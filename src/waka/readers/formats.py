@@ -74,7 +74,7 @@ def open_content(path: str, kind: str, password: str | None = None) -> Opened:
     """The content opened by the reader of its media type; Unreadable where there is none, or it is damaged."""
     opener = _OPENERS.get(kind)
     if opener is None:
-        raise Unreadable(f"Nothing here reads it: it is {media.said(kind)}. It can be filed, with its facts typed.")
+        raise Unreadable("unknown type", type=media.said(kind))
     return opener(path, password)
 
 

@@ -12,6 +12,7 @@ from waka.readers.markup import decoded, html_blocks, text_blocks
 from waka.readers.outcome import Unreadable
 from waka.readers.paged import Opened, clean
 from waka.readers.typeset import Block, Typeset
+from waka.words.readings import remark
 
 _MAX_ATTACHED = 200
 _MAX_BYTES = 128 << 20
@@ -24,7 +25,7 @@ def open_mail(path: str) -> Opened:
     with Path(path).open("rb") as file:
         mail = message_from_binary_file(file, policy=policy.default)
     if not isinstance(mail, EmailMessage) or not (mail["from"] or mail["subject"] or mail["received"]):
-        raise Unreadable("It looks like a mail, but has neither sender nor subject.")
+        raise Unreadable("no mail")
     sender = next(iter(getaddresses([_head(mail, "from")])), ("", ""))
     sent = _sent(mail)
     subject = _head(mail, "subject")
@@ -52,15 +53,17 @@ def open_mail(path: str) -> Opened:
         stated.append({"field": "party", "value": party, "where": "sender of the mail", "text": _head(mail, "from")})
     properties = {k: clean(v) for k, v in (("from", _head(mail, "from")), ("to", _head(mail, "to")), ("subject", subject),
                                            ("sent", sent), ("message-id", _head(mail, "message-id"))) if v}  # fmt: skip
-    notes = [f"It brought {len(attached)} attachment{'s' if len(attached) != 1 else ''}."] if attached else []
+    notes = [remark("attachments", count=len(attached))] if attached else []
     if left_out:
-        told = ", ".join(left_out[:_MAX_TOLD]) + (
-            f" and {len(left_out) - _MAX_TOLD} more" if len(left_out) > _MAX_TOLD else ""
+        more = len(left_out) - _MAX_TOLD if len(left_out) > _MAX_TOLD else None
+        told = remark(
+            "attachments left out",
+            most=_MAX_ATTACHED,
+            megabytes=_MAX_BYTES >> 20,
+            names=left_out[:_MAX_TOLD],
+            more=more,
         )
-        notes.append(
-            f"Left out, of more than {_MAX_ATTACHED} attachments or {_MAX_BYTES >> 20} MB in all: {told}. Save them from the mail "
-            "and bring them in by themselves."
-        )
+        notes.append(told)
     return Opened(pages, properties, [{**s, "box": pages.locations.get(s["field"])} for s in stated], notes, attached)
 
 

@@ -9,7 +9,7 @@ from charset_normalizer import from_bytes
 
 from waka.readers.outcome import Unreadable
 from waka.readers.paged import Opened, clean
-from waka.readers.typeset import Block, Typeset, told_left_out
+from waka.readers.typeset import Block, Typeset, notes_on
 
 _MAX_BYTES = 32 << 20
 _BREAKS = frozenset(
@@ -163,9 +163,7 @@ def _byte(digits: str, encoding: str) -> str:
 def _bytes_of(path: str) -> bytes:
     file = Path(path)
     if file.stat().st_size > _MAX_BYTES:
-        raise Unreadable(
-            f"It is {file.stat().st_size >> 20} MB of text; {_MAX_BYTES >> 20} MB are the most that is read."
-        )
+        raise Unreadable("text too long", size=file.stat().st_size >> 20, most=_MAX_BYTES >> 20)
     return file.read_bytes()
 
 
@@ -187,4 +185,4 @@ def open_html(path: str) -> Opened:
 
 def _set(blocks: list[Block], properties: dict[str, str] | None = None) -> Opened:
     pages = Typeset(blocks)
-    return Opened(pages, properties or {}, notes=told_left_out(pages))
+    return Opened(pages, properties or {}, notes=notes_on(pages))

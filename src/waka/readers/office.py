@@ -11,13 +11,14 @@ from defusedxml import ElementTree
 
 from waka.readers.outcome import Unreadable
 from waka.readers.paged import Opened, clean
-from waka.readers.typeset import Block, Typeset, told_left_out
+from waka.readers.typeset import Block, Typeset, notes_on
 from waka.readers.zipped import BROKEN, opened
+from waka.words import readings
+from waka.words.readings import remark
 
 _MAX_PART = 64 << 20
 _MAX_ROWS = 3_000
 _MAX_CELLS = 30
-_DAMAGED = "It is damaged or not what its name says. Ask for it again."
 
 
 def _part(file: zipfile.ZipFile, name: str) -> Element | None:
@@ -27,15 +28,15 @@ def _part(file: zipfile.ZipFile, name: str) -> Element | None:
     except KeyError:
         return None
     if info.flag_bits & 1:
-        raise Unreadable("It is locked with a password. Ask the sender for an open copy.")
+        raise Unreadable("office locked")
     with file.open(info) as held:
         data = held.read(_MAX_PART + 1)
     if len(data) > _MAX_PART:
-        raise Unreadable("It unpacks to far more than a document should; it is not read.")
+        raise Unreadable("unpacks")
     try:
         root: Element = ElementTree.fromstring(data, forbid_dtd=True)
     except Exception as error:  # expat's errors and defusedxml's refusals
-        raise Unreadable(_DAMAGED) from error
+        raise Unreadable("office damaged") from error
     return root
 
 
@@ -53,10 +54,10 @@ def _open(path: str, blocks_of: Callable[[zipfile.ZipFile], Iterator[Block]], pr
             blocks = list(blocks_of(file))
             told = _properties(_part(file, properties))
     except BROKEN as error:
-        raise Unreadable(_DAMAGED) from error
+        raise Unreadable("office damaged") from error
     pages = Typeset(blocks)
-    notes = [block.text for block in blocks if block.note]
-    return Opened(pages, told, notes=[*notes, *told_left_out(pages)])
+    notes = [block.note for block in blocks if block.note]
+    return Opened(pages, told, notes=[*notes, *notes_on(pages)])
 
 
 _PROPERTIES = {"title": "title", "creator": "author", "initial-creator": "author", "subject": "subject", "created": "created",
@@ -84,7 +85,7 @@ def _docx_blocks(file: zipfile.ZipFile) -> Iterator[Block]:
             yield from _docx_body(head)
     document = _part(file, "word/document.xml")
     if document is None:
-        raise Unreadable(_DAMAGED)
+        raise Unreadable("office damaged")
     yield from _docx_body(next((e for e in document if _tag(e) == "body"), document))
 
 
@@ -137,8 +138,8 @@ def _odf_content(file: zipfile.ZipFile, what: str) -> Element:
     if body is None:
         manifest = _part(file, "META-INF/manifest.xml")
         if manifest is not None and any(_tag(e) == "encryption-data" for e in manifest.iter()):
-            raise Unreadable("It is locked with a password. Ask the sender for an open copy.")
-        raise Unreadable(_DAMAGED)
+            raise Unreadable("office locked")
+        raise Unreadable("office damaged")
     return body
 
 
@@ -181,13 +182,14 @@ def _odf_text(paragraph: Element) -> str:
 
 def _left_out(table: str, rows: int, wide: bool) -> Iterator[Block]:
     """What a table has more than is shown."""
-    called = f"the table “{clean(table, 80)}”" if table else "a table"
+    called = clean(table, 80) or None
+    found = []
     if rows > _MAX_ROWS:
-        yield Block(
-            f"Of {called} the first {_MAX_ROWS:,} rows are shown; {rows - _MAX_ROWS:,} are left out.", note=True
-        )
+        found.append(remark("rows left out", table=called, shown=_MAX_ROWS, more=rows - _MAX_ROWS))
     if wide:
-        yield Block(f"Of {called} the first {_MAX_CELLS} columns are shown; those after them are left out.", note=True)
+        found.append(remark("columns left out", table=called, shown=_MAX_CELLS))
+    for note in found:
+        yield Block(readings.note(note), note=note)
 
 
 def _odf_rows(table: Element) -> Iterator[Block]:
@@ -250,7 +252,7 @@ def _xlsx_blocks(file: zipfile.ZipFile) -> Iterator[Block]:
         IndexError,
         SyntaxError,
     ) as error:  # what it raises for damaged parts
-        raise Unreadable(_DAMAGED) from error
+        raise Unreadable("office damaged") from error
 
 
 def _cell(value: object) -> str:

@@ -3,6 +3,9 @@
 from dataclasses import dataclass, field
 from typing import Any
 
+from waka.words import readings
+from waka.words.readings import Kept
+
 #: Raised whenever a reader changes so that contents should be read again.
 READER_VERSION = 3
 MAX_PAGES = 2000
@@ -16,7 +19,11 @@ MAX_SET_PAGES = 100
 
 
 class Unreadable(Exception):
-    """Why a content cannot be read, in words for a person."""
+    """Why a content cannot be read: a code of ``words.readings.PROBLEMS`` and its parameters, ``kept`` so."""
+
+    def __init__(self, code: str, **parameters: Any) -> None:
+        self.kept: Kept = {"code": code, **parameters}
+        super().__init__(readings.problem(self.kept))
 
 
 class Locked(Unreadable):
@@ -30,16 +37,16 @@ class Reading:
 
     ``stated``: facts that the file states in a form made for programs: ``{"field", "value", "where", "text", "box"}``.
     ``notes``: what a person should know of the reading. ``attachments``: name and bytes of what a mail brought.
-    ``problem`` says why it could not be read, in words for a person; then everything else is empty.
+    ``problem`` says why it could not be read; then everything else is empty. Both are kept as ``words.readings`` has them.
     """
 
-    problem: str | None = None
+    problem: Kept | None = None
     locked: bool = False
     pages: list[dict[str, float]] = field(default_factory=list)
     words: list[list[list[Any]]] = field(default_factory=list)
     properties: dict[str, str] = field(default_factory=dict)
     stated: list[dict[str, Any]] = field(default_factory=list)
-    notes: list[str] = field(default_factory=list)
+    notes: list[Kept] = field(default_factory=list)
     scanned: bool = False
     attachments: list[tuple[str, bytes]] = field(default_factory=list)
     pictures: dict[int, bytes] = field(default_factory=dict)
@@ -48,3 +55,13 @@ class Reading:
     def text(self) -> str:
         """All words in reading order."""
         return "\n".join(" ".join(w[0] for w in page) for page in self.words)
+
+    @property
+    def why(self) -> str:
+        """Why it could not be read, in words; empty where it was."""
+        return readings.problem(self.problem) or ""
+
+    @property
+    def remarks(self) -> list[str]:
+        """What a person should know of it, in words."""
+        return [readings.note(kept) for kept in self.notes]

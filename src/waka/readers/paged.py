@@ -8,6 +8,7 @@ from typing import Any, Protocol
 from PIL import Image
 
 from waka.core.pages.corners import Corners
+from waka.words.readings import Kept
 
 PICTURE_WIDTH = 1240  # pixels; A4 at about 150 dpi
 
@@ -42,7 +43,7 @@ class Opened:
     pages: Paged
     properties: dict[str, str] = field(default_factory=dict)
     stated: list[dict[str, Any]] = field(default_factory=list)
-    notes: list[str] = field(default_factory=list)
+    notes: list[Kept] = field(default_factory=list)
     attachments: list[tuple[str, bytes]] = field(default_factory=list)
     #: by page: where its sheet lies in the photo that came
     sheets: Mapping[int, Corners] = field(default_factory=dict)

@@ -9,6 +9,7 @@ from PIL import Image
 from waka.readers import einvoice, scans
 from waka.readers.outcome import MAX_PAGES, MAX_WORDS_A_PAGE, Locked, Unreadable
 from waka.readers.paged import PICTURE_WIDTH, Opened, WordRow, clean
+from waka.words.readings import remark
 
 _MAX_ATTACHED = 20 << 20
 _A4 = (595.3, 841.9)
@@ -21,21 +22,18 @@ def open_pdf(path: str, password: str | None = None) -> Opened:
         count = len(document)
     except pdfium.PdfiumError as error:
         if "password" in str(error).lower():
-            said = "That password does not open it. " if password else ""
-            raise Locked(
-                f"{said}It is locked with a password. Enter it once, or ask the sender for an open copy."
-            ) from error
-        raise Unreadable("It is damaged: it begins like a PDF, but cannot be opened. Ask for it again.") from error
+            raise Locked("wrong password" if password else "locked") from error
+        raise Unreadable("pdf damaged") from error
     if count == 0:
-        raise Unreadable("It has no pages.")
+        raise Unreadable("no pages")
     if count > MAX_PAGES:
-        raise Unreadable(f"It has {count:,} pages; {MAX_PAGES:,} are the most that are read.")
+        raise Unreadable("too many pages", pages=count, most=MAX_PAGES)
     invoice = _invoice_inside(document)
-    notes = ["Invoice data for programs stands inside; its facts come from there."] if invoice else []
+    notes = [remark("invoice data")] if invoice else []
     pages = PdfPages(document)
     if pages.damaged:
-        told = ", ".join(str(n) for n in sorted(pages.damaged)[:10])
-        notes.append(f"Damaged and shown empty: page {told}{' and more' if len(pages.damaged) > 10 else ''}.")
+        more = len(pages.damaged) - 10 if len(pages.damaged) > 10 else None
+        notes.append(remark("damaged pages", pages=sorted(pages.damaged)[:10], more=more))
     return Opened(pages, _properties(document), invoice.stated if invoice else [], notes)
 
 
@@ -98,7 +96,7 @@ class PdfPages:
         page = self._document[number - 1]
         width, height = page.get_size()
         if width <= 0 or height <= 0 or height / width > 20 or width / height > 20:
-            raise Unreadable(f"Page {number} has an impossible size.")
+            raise Unreadable("page size", page=number)
         bitmap = page.render(scale=across / width, fill_color=(255, 255, 255, 255))
         image: Image.Image = bitmap.to_pil().convert("RGB")
         page.close()

@@ -22,6 +22,8 @@ from waka.readers import media
 from waka.readers.child import ASSEMBLING_SECONDS, TESSERACT, THREADED
 from waka.readers.outcome import Reading
 from waka.readers.paged import WordRow
+from waka.words import readings
+from waka.words.readings import Kept, remark
 
 DEADLINE_SECONDS = 90
 TELLING_SECONDS = 10
@@ -42,9 +44,16 @@ LANGUAGES = ("eng", "deu")
 
 
 class ReaderFailed(Exception):
-    """The child crashed, hung or hit a limit: the reason in words for a person. ``too_slow``: it was stopped at its deadline."""
+    """The child crashed, hung or hit a limit, or said why it cannot be done: a code of ``words.readings.PROBLEMS`` and its parameters."""
 
-    too_slow = False
+    def __init__(self, code: str, **parameters: Any) -> None:
+        self.kept: Kept = {"code": code, **parameters}
+        super().__init__(readings.problem(self.kept))
+
+    @property
+    def too_slow(self) -> bool:
+        """Whether it was stopped at its deadline."""
+        return bool(self.kept["code"] == "too slow")
 
 
 class TakesLong(Exception):
@@ -73,7 +82,7 @@ class ReaderBusy(ReaderFailed):
     """As many pages as can be are being drawn, and as many wait."""
 
     def __init__(self) -> None:
-        super().__init__("Very many pages are being drawn just now. Try again shortly.")
+        super().__init__("busy")
 
 
 @contextlib.contextmanager
@@ -103,7 +112,7 @@ def _run(task: str, media: str, content: Path, folder: Path, deadline: float, pa
             check=False,
         )
     except subprocess.TimeoutExpired as slow:
-        raise _too_slow(deadline) from slow
+        raise ReaderFailed("too slow", seconds=round(deadline)) from slow
     _judge(done.returncode, done.stderr)
 
 
@@ -113,17 +122,11 @@ def _run_quickly(task: str, media: str, content: Path, folder: Path, deadline: f
     try:
         status = _nurseries.ask(request)
     except (OSError, ValueError, KeyError) as error:  # the parent is gone, or talks nonsense: its next of kin will do
-        raise ReaderFailed("The reader ended early. The content is kept as it came.") from error
+        raise ReaderFailed("reader ended early") from error
     if status is None:
-        raise _too_slow(deadline)
+        raise ReaderFailed("too slow", seconds=round(deadline))
     errors = folder / "errors"
     _judge(status, errors.read_bytes() if errors.exists() else b"")
-
-
-def _too_slow(deadline: float) -> ReaderFailed:
-    failed = ReaderFailed(f"Reading it took longer than {deadline:.0f} seconds and was stopped.")
-    failed.too_slow = True
-    return failed
 
 
 def _judge(status: int, errors: bytes) -> None:
@@ -131,13 +134,13 @@ def _judge(status: int, errors: bytes) -> None:
     if status == 0:
         return
     if status == -signal.SIGXCPU or status == -signal.SIGKILL:
-        raise ReaderFailed("Reading it took too much time and was stopped.")
+        raise ReaderFailed("too much time")
     if b"MemoryError" in errors or b"allocat" in errors:
-        raise ReaderFailed("Reading it took too much memory and was stopped.")
+        raise ReaderFailed("too much memory")
     # what failed is for whoever mends Waka, not for whoever files
     last = errors.decode("utf-8", "replace").strip().splitlines()[-1:]
     log("a reader failed", status=status, error=last[0][:300] if last else "")
-    raise ReaderFailed("The reader failed on it; it may be damaged. The content is kept as it came.")
+    raise ReaderFailed("reader failed")
 
 
 class _Nurseries:
@@ -232,7 +235,7 @@ atexit.register(close_parents)
 def _answer(folder: Path) -> dict[str, Any]:
     answer = folder / "answer"
     if not answer.exists():
-        raise ReaderFailed("The reader ended without an answer. The content is kept as it came.")
+        raise ReaderFailed("reader without answer")
     return dict(json.loads(answer.read_text(encoding="utf-8")))
 
 
@@ -256,7 +259,7 @@ def read_content(
             _run("read", media, content, folder, deadline, password)
         answer = _answer(folder)
         if answer.get("problem"):
-            return Reading(problem=str(answer["problem"]), locked=bool(answer.get("locked")))
+            return Reading(problem=answer["problem"], locked=bool(answer.get("locked")))
         pictures = {int(p.stem): p.read_bytes() for p in folder.glob("*.webp")}
         notes = list(answer["notes"])
         if quick and len(answer["scanned"]) > 1:
@@ -264,7 +267,7 @@ def read_content(
         until = time.monotonic() + (_QUICK_RECOGNISING if quick else _RECOGNISING_ALTOGETHER)
         for page in answer["scanned"]:
             if time.monotonic() > until:
-                notes.append(f"From page {page} on it is shown, but was not read: recognising it took too long.")
+                notes.append(remark("recognising too slow", page=page))
                 break
             seconds = _QUICK_RECOGNISING if quick else _RECOGNISING_SECONDS
             answer["words"][page - 1] = _recognised(folder, page, notes, seconds, quick=quick)
@@ -276,7 +279,7 @@ def read_content(
     except ReaderFailed as failed:
         if quick and failed.too_slow:
             raise TakesLong from failed
-        return Reading(problem=str(failed))
+        return Reading(problem=failed.kept)
     finally:
         shutil.rmtree(folder, ignore_errors=True)
 
@@ -303,11 +306,11 @@ def languages() -> str:
     return "+".join(one for one in LANGUAGES if one in have)
 
 
-def _recognised(folder: Path, page: int, notes: list[str], seconds: float, *, quick: bool) -> list[WordRow]:
+def _recognised(folder: Path, page: int, notes: list[Kept], seconds: float, *, quick: bool) -> list[WordRow]:
     """The words of a scanned page; a note for one that failed."""
     spoken = languages()
     if not spoken:
-        told = "Pictures of text are not read here: the program tesseract-ocr (with tesseract-ocr-eng) is missing."
+        told = remark("no recogniser")
         if told not in notes:
             notes.append(told)
         return []
@@ -316,7 +319,7 @@ def _recognised(folder: Path, page: int, notes: list[str], seconds: float, *, qu
     except ReaderFailed as failed:
         if quick and failed.too_slow:
             raise
-        notes.append(f"Page {page} could not be recognised: {failed}")
+        notes.append(remark("not recognised", page=page, reason=failed.kept))
         return []
     return _words(folder / f"{page}.tsv")
 
@@ -347,7 +350,7 @@ def draw_page(content: Path, media: str, page: int, *, uncut: bool = False, dead
             _run(f"{'uncut' if uncut else 'draw'}:{page}", media, content, folder, deadline)
         answer = _answer(folder)
         if answer.get("problem"):
-            raise ReaderFailed(str(answer["problem"]))
+            raise ReaderFailed(**answer["problem"])
         return (folder / f"{page}.webp").read_bytes()
     finally:
         shutil.rmtree(folder, ignore_errors=True)
@@ -372,7 +375,7 @@ def assembled(
             _run("assemble", threaded, plan, folder, deadline)
         answer = _answer(folder)
         if answer.get("problem"):
-            raise ReaderFailed(str(answer["problem"]))
+            raise ReaderFailed(**answer["problem"])
         yield [folder / f"assembled-{number}.pdf" for number in range(1, len(documents) + 1)]
     finally:
         shutil.rmtree(folder, ignore_errors=True)

@@ -10,6 +10,7 @@ from waka.core.pages.corners import Corners
 from waka.core.pages.sheet import find_sheet, flat_size, flattening
 from waka.readers.outcome import MAX_SCANNED, Unreadable
 from waka.readers.paged import Opened, WordRow, clean
+from waka.words.readings import remark
 
 #: A4 at 300 dpi is 8.7 million points; phones take 50 million. More is no page.
 _MAX_POINTS = 120_000_000
@@ -34,13 +35,13 @@ def open_image(path: str) -> Opened:
                 sheets[number] = corners
             frames.append(_small(straightened(flat(upright, corners) if corners else upright)))
     except Image.DecompressionBombError as error:
-        raise Unreadable("It is larger than any page could be. Ask for a smaller picture.") from error
+        raise Unreadable("picture too large") from error
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, EOFError) as error:
-        raise Unreadable(f"The picture is damaged or cut off ({clean(str(error), 80)}). Ask for it again.") from error
+        raise Unreadable("picture damaged", error=clean(str(error), 80)) from error
     more = getattr(image, "n_frames", 1) - len(frames)
-    notes = [f"Of {more + len(frames)} pages the first {len(frames)} are shown."] if more > 0 else []
+    notes = [remark("pages left out", pages=more + len(frames), shown=len(frames))] if more > 0 else []
     if sheets:
-        notes.append("The sheet was cut out of the photo and drawn flat; the photo is kept as it came.")
+        notes.append(remark("cut out"))
     return Opened(ImagePages(frames), properties, notes=notes, sheets=sheets)
 
 
@@ -57,7 +58,7 @@ def _frame(path: str, number: int) -> Image.Image:
         image.seek(number - 1)
         return _upright(image.copy())
     except (UnidentifiedImageError, Image.DecompressionBombError, OSError, SyntaxError, ValueError, EOFError) as error:
-        raise Unreadable(f"The picture is damaged or has no page {number}.") from error
+        raise Unreadable("no picture page", page=number) from error
 
 
 def cut_frame(path: str, number: int, corners: Corners | None) -> Image.Image:

@@ -11,6 +11,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from waka.readers.outcome import MAX_SET_PAGES
 from waka.readers.paged import PICTURE_WIDTH, WordRow
+from waka.words.readings import Kept, remark
 
 _HEIGHT = 1754
 _MARGIN = 110
@@ -24,14 +25,14 @@ _LONGEST_WORD = 400
 class Block:
     """A heading (``level`` 1 to 3), a paragraph (0), or a row of a table. ``states``: the field whose value a cell or the text is.
 
-    ``note``: it tells what was left out here, which is told beside the pages too.
+    ``note``: what was left out here, which is said beside the pages too.
     """
 
     text: str = ""
     level: int = 0
     cells: tuple[str, ...] = ()
     states: str | None = None
-    note: bool = False
+    note: Kept | None = None
 
 
 @dataclass
@@ -192,12 +193,9 @@ def _pieces(words: Iterable[str]) -> Iterator[str]:
             yield word[at : at + _LONGEST_WORD]
 
 
-def told_left_out(pages: Typeset) -> list[str]:
+def notes_on(pages: Typeset) -> list[Kept]:
     """What a person should know where not everything found a page."""
-    if not pages.cut:
-        return []
-    more = "1 more line is" if pages.left_out == 1 else f"{pages.left_out:,} more lines are"
-    return [f"It is long: the first {len(pages.sizes())} pages are shown and can be found; {more} left out."]
+    return [remark("lines left out", pages=len(pages.sizes()), more=pages.left_out)] if pages.cut else []
 
 
 def _wrapped(text: str, size: int, bold: bool, room: float) -> Iterable[list[str]]:

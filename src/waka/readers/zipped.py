@@ -17,7 +17,6 @@ MAX_DIRECTORY = 12 << 20
 #: What reading a part of a damaged archive raises: by zipfile, by what unpacks, by what reads numbers and names.
 BROKEN = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, lzma.LZMAError, EOFError, OSError, RuntimeError, ValueError, KeyError,
           IndexError, struct.error)  # fmt: skip
-DAMAGED = "The archive is damaged or cut off. Ask for it again."
 _END, _END64, _LOCATOR = b"PK\x05\x06", b"PK\x06\x06", b"PK\x06\x07"
 _END_SIZE, _LOCATOR_SIZE, _END64_SIZE, _LONGEST_REMARK = 22, 20, 56, 65_535
 
@@ -30,7 +29,7 @@ def directory(file: BinaryIO) -> tuple[int, int]:
     tail = file.read()
     at = tail.rfind(_END)
     if at < 0 or len(tail) - at < _END_SIZE:
-        raise Unreadable(DAMAGED)
+        raise Unreadable("archive damaged")
     entries, length = struct.unpack_from("<HI", tail, at + 10)
     # what stands in the larger record counts for whoever reads it: the larger of both is what may come
     file.seek(max(0, start + at - _LOCATOR_SIZE))
@@ -53,12 +52,10 @@ def opened(path: str | Path) -> Iterator[zipfile.ZipFile]:
     with Path(path).open("rb") as file:
         entries, length = directory(file)
         if length > MAX_DIRECTORY or entries > MAX_ENTRIES:
-            raise Unreadable(
-                f"The archive lists {entries:,} files ({length:,} bytes of names); {MAX_ENTRIES:,} are the most that is looked at."
-            )
+            raise Unreadable("archive too long", entries=entries, bytes=length, most=MAX_ENTRIES)
         try:
             archive = zipfile.ZipFile(file)
         except BROKEN as error:
-            raise Unreadable(DAMAGED) from error
+            raise Unreadable("archive damaged") from error
         with archive:
             yield archive

@@ -65,7 +65,7 @@ TITLES = Catalogue({
 })  # fmt: skip
 
 PROBLEMS = Catalogue({
-    "tried": "",
+    "tried": "Its first lines were tried.",
     "cut": "These are the first {count} documents, which is as many as one manifest takes. Run it, then plan the others.",
     "line": "{reason}",
     "line and more": "{reason} ({more|more line|more lines})",

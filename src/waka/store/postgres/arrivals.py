@@ -8,7 +8,8 @@ from typing import Any
 from psycopg.types.json import Jsonb
 
 from waka.store.postgres.access import FILE, Permissions
-from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one, jsonb
+from waka.words.readings import Kept
 
 #: Who sees an arrival: who may file in its area; the common ones: who may file anywhere.
 REACHED = (
@@ -184,12 +185,12 @@ def set_parked(conn: Connection, document: int, until: date | None, note: str, b
     )
 
 
-def set_read(conn: Connection, document: int, state: str, problem: str | None) -> None:
+def set_read(conn: Connection, document: int, state: str, problem: Kept | None) -> None:
     """The outcome of reading, unless the arrival has gone on meanwhile."""
     execute(
         conn,
         "UPDATE arrival SET state = %s, problem = %s WHERE document = %s AND state IN ('reading', 'read', 'unreadable')",
-        [state, problem, document],
+        [state, jsonb(problem), document],
     )
 
 

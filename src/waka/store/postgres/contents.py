@@ -5,7 +5,8 @@ from typing import Any
 import psycopg
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one, jsonb
+from waka.words.readings import Kept
 
 _MAX_TEXT = 900_000
 
@@ -76,13 +77,13 @@ def save_reading(
     *,
     reader: int,
     outcome: str,
-    problem: str | None,
+    problem: Kept | None,
     pages: list[Any],
     properties: dict[str, str],
     words: list[list[Any]],
     text: str,
     stated: list[Any],
-    notes: list[str],
+    notes: list[Kept],
     scanned: bool = False,
     locked: bool = False,
 ) -> int:
@@ -99,7 +100,7 @@ def save_reading(
             sha256,
             reader,
             outcome,
-            problem,
+            jsonb(problem),
             Jsonb(pages),
             Jsonb(properties),
             Jsonb(stated),
@@ -113,7 +114,7 @@ def save_reading(
     return _save_text(conn, sha256, text[:_MAX_TEXT])
 
 
-def add_note(conn: Connection, sha256: bytes, note: str) -> None:
+def add_note(conn: Connection, sha256: bytes, note: Kept) -> None:
     """Add to what a person should know of a reading."""
     execute(conn, "UPDATE reading SET notes = notes || %s WHERE content = %s", [Jsonb([note]), sha256])
 

@@ -65,11 +65,11 @@ CREATE TABLE reading (
     content    bytea PRIMARY KEY REFERENCES content ON DELETE CASCADE,
     reader     integer NOT NULL,
     outcome    text NOT NULL CHECK (outcome IN ('read', 'unreadable')),
-    problem    text,
+    problem    jsonb,                             -- why it could not be read (words.readings.PROBLEMS)
     pages      jsonb NOT NULL DEFAULT '[]',
     properties jsonb NOT NULL DEFAULT '{}',
     stated     jsonb NOT NULL DEFAULT '[]',       -- facts in a form made for programs: invoice data, heads of a mail
-    notes      jsonb NOT NULL DEFAULT '[]',       -- what a person should know of the reading, in words
+    notes      jsonb NOT NULL DEFAULT '[]',       -- what a person should know of the reading (words.readings.NOTES)
     scanned    boolean NOT NULL DEFAULT false,    -- its words were recognised
     locked     boolean NOT NULL DEFAULT false,    -- a password would open it
     read_at    timestamptz NOT NULL DEFAULT now()
@@ -384,7 +384,7 @@ CREATE TABLE arrival (
     mail          bigint REFERENCES document,     -- the mail that brought it
     made_from     jsonb NOT NULL DEFAULT '[]',    -- the arrivals whose pages it is made of: {"arrival", "pages"}
     state         text NOT NULL CHECK (state IN ('reading', 'read', 'unreadable', 'filed', 'discarded', 'resting')),
-    problem       text,
+    problem       jsonb,                          -- words.readings.PROBLEMS
     times_found   integer NOT NULL DEFAULT 0,     -- how often its facts were looked for
     stack         integer NOT NULL DEFAULT 1,     -- how many documents seem to be in it
     slip          jsonb NOT NULL DEFAULT '{}',

@@ -8,6 +8,7 @@ from waka.core.names.fields import LABELS, Party
 from waka.web.present.facts import all_strokes, display_fact, source_out
 from waka.web.schemas.documents import CardOut, OriginalOut, PageOut, PlaceOut, TrailLine, VersionOut
 from waka.web.schemas.facts import FactOut
+from waka.words import readings
 from waka.work.browse.look import Card
 
 
@@ -48,7 +49,8 @@ def card_out(card: Card) -> CardOut:
             VersionOut(number=v["number"], original_name=v["original_name"], at=v["at"], by=v["by"], size=v["size"])
             for v in card.versions
         ],
-        pages=[page_out(p) for p in row["pages"]], problem=row["problem"], notes=row["notes"],
+        pages=[page_out(p) for p in row["pages"]], problem=readings.problem(row["problem"]),
+        notes=[readings.note(kept) for kept in row["notes"]],
         reading=row["reading"],
         strokes=all_strokes(fields, card.plan.get("name", ""), card.plan.get("place", "")), may_file=card.may_file,
         arrived_at=row["arrived_at"], arrived_by=row["arrived_by"], filed_at=row["filed_at"], filed_by=row["filed_by"],

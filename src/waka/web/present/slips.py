@@ -8,6 +8,7 @@ from waka.web.present.facts import all_strokes, display_fact, pieces_out, source
 from waka.web.schemas.arrivals import AlsoPlaceOut, ParkedOut, SameOut, SlipOut, SlipSummary, SuggestedOut, TakenOut
 from waka.web.schemas.facts import FactOut, NameOut, StepOut
 from waka.web.schemas.folders import AreaOut
+from waka.words import readings
 from waka.work.actor import Actor
 from waka.work.intake import arrange
 from waka.work.slips.slip import Slip, SlipFact
@@ -29,7 +30,7 @@ def slip_summary(slip: Slip, actor: Actor) -> SlipSummary:
         question = f"The name cannot be used: {slip.name.refused}" if slip.name.refused else "The name is not complete"
     return SlipSummary(
         id=row["document"], revision=row["slip_revision"], original_name=row["original_name"], state=row["state"],
-        problem=row["problem"], by=row["by_name"], arrived_at=row["arrived_at"], source=row["source"], size=row["size"],
+        problem=readings.problem(row["problem"]), by=row["by_name"], arrived_at=row["arrived_at"], source=row["source"], size=row["size"],
         claimed_by=row["claimed_name"] if holds else None, claimed_by_me=holds and row["claimed_by"] == actor.person,
         ready=slip.ready, question=None if slip.ready else question,
         name=f"{slip.name.name}.{slip.extension}" if slip.name.name else None,
@@ -70,7 +71,8 @@ def slip_out(slip: Slip, offered: Suggestions, actor: Actor, paths: Mapping[int,
         reason=slip.reason, mismatch=slip.mismatch, pages=[page_out(p) for p in slip.row["pages"]],
         stack=slip.stack, also=[AlsoPlaceOut(folder=a.folder, path=a.path) for a in slip.also],
         made_from=originals_out(offered.originals),
-        media_type=slip.row["media_type"], locked=slip.row["locked"], notes=slip.row["notes"],
+        media_type=slip.row["media_type"], locked=slip.row["locked"],
+        notes=[readings.note(kept) for kept in slip.row["notes"]],
         tags=slip.row["slip"].get("tags", []),
         places=[SuggestedOut(area=p.area, place=p.place, path=p.path, count=p.count) for p in offered.places],
         versions=[SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in offered.versions],

@@ -16,12 +16,13 @@ from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION, Reading
 from waka.store.postgres import access, arrivals, contents, lessons, parties, plans, settings
 from waka.store.postgres.database import Connection, Row
+from waka.words.readings import Kept, remark
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, today
 from waka.work.intake.arrive import receive
 
-_PICTURE = "No text stands in it; it is a picture. Its facts have to be typed."
-_EMPTY = "No text stands in it; it is empty. Its facts have to be typed."
+_PICTURE: Kept = {"code": "picture without text"}
+_EMPTY: Kept = {"code": "empty"}
 
 
 def read_content(drive: Drive, sha256: bytes, *, quick: bool = False) -> None:
@@ -58,7 +59,7 @@ def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
         raise Refused(f"“{row['original_name']}” is not locked with a password.", code="not-locked")
     reading = sandbox.read_content(drive.contents.path(row["content"]), row["media_type"], password=password)
     if reading.problem:
-        raise Refused(f"“{row['original_name']}” was not opened: {reading.problem}", code="locked")
+        raise Refused(f"“{row['original_name']}” was not opened: {reading.why}", code="locked")
     _keep(drive, row["content"], reading)
     with drive.database.transaction() as conn:
         # the same bytes may have come twice: what is open now is open for all who have them
@@ -79,13 +80,13 @@ def _keep(drive: Drive, sha256: bytes, reading: Reading) -> bool:
             notes=reading.notes, scanned=reading.scanned, locked=reading.locked, words=reading.words, text=reading.text,
         )  # fmt: skip
         if kept < len(reading.text):
-            told = f"It is found by the words of its first {kept:,} characters; {len(reading.text) - kept:,} more are left out of that."
+            told = remark("found by its beginning", kept=kept, more=len(reading.text) - kept)
             contents.add_note(conn, sha256, told)
     return True
 
 
-def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> list[str]:
-    """Make arrivals of what a mail brought; what could not come in, in words. The same mail read again brings nothing twice."""
+def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> list[Kept]:
+    """Make arrivals of what a mail brought; what could not come in, as notes. The same mail read again brings nothing twice."""
     if not reading.attachments:
         return []
     with drive.database.transaction() as conn:
@@ -103,8 +104,8 @@ def _bring_attachments(drive: Drive, sha256: bytes, reading: Reading) -> list[st
             except Refused as refused:
                 if refused.code == "disk":  # it is read again when there is room
                     raise
-                refusals[f"What it brought did not come in: {refused}"] = None
-    return list(refusals)
+                refusals[str(refused)] = None
+    return [remark("not brought", reason=why) for why in refusals]
 
 
 def find_all_again(drive: Drive) -> None:
@@ -200,5 +201,5 @@ def give_up(conn: Connection, sha256: bytes, why: str) -> None:
             conn,
             arrival["document"],
             "unreadable",
-            f"Reading it failed ({why[:160]}). Its facts have to be typed.",
+            {"code": "given up", "error": why[:160]},
         )
