@@ -236,15 +236,15 @@ class World:
             words = fetch_all(
                 conn,
                 """SELECT e.id, e.name, w.name_key, e.document = w.document AS same FROM entry e FULL JOIN entry_words w ON w.entry = e.id
-                WHERE e.folder IS NULL AND NOT EXISTS (SELECT FROM fold_due)""",
+                WHERE e.folder IS NULL AND NOT EXISTS (SELECT FROM index_due)""",
             )
             assert [
                 w for w in words if w["id"] is None or not w["same"] or w["name_key"] != name_key(w["name"])
             ] == [], "words differ from names"
-            judged = fetch_all(conn, "SELECT entry, document FROM empty_name WHERE NOT EXISTS (SELECT FROM fold_due)")
+            judged = fetch_all(conn, "SELECT entry, document FROM empty_name WHERE NOT EXISTS (SELECT FROM index_due)")
             bearing = fetch_all(
                 conn,
-                "SELECT id, document, name FROM entry WHERE document IS NOT NULL AND NOT EXISTS (SELECT FROM fold_due)",
+                "SELECT id, document, name FROM entry WHERE document IS NOT NULL AND NOT EXISTS (SELECT FROM index_due)",
             )
             assert {(j["entry"], j["document"]) for j in judged} == {
                 (e["id"], e["document"]) for e in bearing if says_nothing(e["name"])
@@ -253,7 +253,7 @@ class World:
                 conn,
                 """SELECT l.document, l.manifest, l.line FROM manifest_line l JOIN manifest m ON m.id = l.manifest
                 WHERE m.ran_at IS NOT NULL AND l.document IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
-                  AND l.manifest NOT IN (SELECT manifest FROM fold_due)
+                  AND l.manifest NOT IN (SELECT manifest FROM index_due)
                   AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
                 EXCEPT SELECT document, manifest, line FROM document_trail""",
             )

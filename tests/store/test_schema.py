@@ -4,16 +4,10 @@ import psycopg
 import pytest
 
 from tests.conftest import TestServer
-from tests.work.planned import names, told
 from tests.world import World
-from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Place
-from waka.core.changes.origin import Chosen, Origin, PlanMethod
-from waka.store import schema
 from waka.store.postgres.database import fetch_all
 from waka.store.postgres.gate import lines
 from waka.store.schema import SchemaProblem, apply_schema
-from waka.work.gate import undo
-from waka.work.manifests import lifecycle
 
 
 def owner(app: str, server: TestServer) -> str:
@@ -84,99 +78,13 @@ def test_a_first_place_bears_its_documents_number_and_another_where_that_is_take
         conn.execute("DELETE FROM entry WHERE id = %s", [waiting])
 
 
-@pytest.mark.parametrize("indexed", [False, True])
-def test_numbers_go_on_above_those_of_a_drive_that_numbered_documents_apart(server: TestServer, indexed: bool) -> None:
+def test_a_drive_from_before_the_first_release_is_refused_and_left_as_it_is(server: TestServer) -> None:
     with server.fresh() as conninfo:
         info = owner(conninfo, server)
         with psycopg.connect(info) as conn:
-            conn.execute("DROP VIEW document_place; DROP INDEX entry_further; ALTER TABLE entry DROP issued, DROP size")
-            conn.execute("ALTER TABLE entry_words DROP document; ALTER TABLE manifest DROP bytes, DROP progress_bytes")
-            conn.execute("CREATE SEQUENCE document_id; CREATE INDEX entry_document ON entry (document)")
-            conn.execute("SELECT setval('document_id', 4000), setval('entry_id', 900)")
-            conn.execute("DELETE FROM schema_step WHERE name = '0003_places.sql'")
-            if indexed:  # the second step did that itself for a while
-                (also,) = schema._ALSO_APPLIED["0002_structure.sql"]
-                conn.execute("UPDATE schema_step SET sha256 = %s WHERE name LIKE '0002%%'", [also])
-            else:
-                conn.execute("DROP INDEX search_row_newest; CREATE INDEX search_row_issued ON search_row (issued)")
-        assert apply_schema(info) == ["0003_places.sql"]
+            conn.execute("UPDATE schema_step SET name = '0001_frame.sql'")
+            had = conn.execute("SELECT * FROM schema_step").fetchall()
+        with pytest.raises(SchemaProblem, match="before its first release"):
+            apply_schema(info)
         with psycopg.connect(info) as conn:
-            assert conn.execute("SELECT nextval('entry_id')").fetchone() == (4001,)
-            indexes = conn.execute("SELECT indexname FROM pg_indexes WHERE tablename = 'search_row'").fetchall()
-            assert ("search_row_newest",) in indexes and ("search_row_issued",) not in indexes
-
-
-def test_trails_of_before_are_taken_along(world: World, server: TestServer) -> None:
-    document, entry = world.file(world.yard, ["Keel.pdf", "Mast.pdf"])[0]
-    place = Place(
-        EntryId(entry),
-        Location(FolderId(world.yard), "Keel.pdf"),
-        Location(FolderId(world.books), "Keel.pdf"),
-        DocumentId(document),
-    )
-    world.do(place)
-    lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), PlanMethod("rewrite", "<a>", "x <a>")))
-    info = owner_of(world, server)
-    with psycopg.connect(info) as conn:
-        had = conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall()
-        conn.execute("DROP TABLE document_trail; DROP INDEX manifest_line_other; ALTER TABLE fold_due DROP next_line")
-        conn.execute(
-            "ALTER TABLE fold_due RENAME TO words_due; CREATE INDEX manifest_line_document ON manifest_line (document)"
-        )
-        conn.execute("DELETE FROM schema_step WHERE name = '0004_trail.sql'")
-    assert apply_schema(info) == ["0004_trail.sql"]
-    with psycopg.connect(info) as conn:
-        assert conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall() == had and len(had) == 3
-    world.check_whole()
-
-
-def test_lines_of_before_learn_what_they_took_back(world: World, server: TestServer) -> None:
-    filed = world.file(world.yard, ["Keel.pdf", "Mast.pdf"])
-    done = world.do(
-        *(
-            Place(EntryId(e), Location(FolderId(world.yard), n), Location(FolderId(world.books), n), DocumentId(d))
-            for (d, e), n in zip(filed, ("Keel.pdf", "Mast.pdf"), strict=True)
-        )
-    )
-    undo.undo(world.drive.database, world.keeper, done.manifest, [1])
-    way = PlanMethod("rewrite", "<a>", "x <a>")
-    stopped = lifecycle.plan(world.drive, world.keeper, Origin(Chosen(folder=world.books), way))
-    info = owner_of(world, server)
-    with psycopg.connect(info) as conn:
-        conn.execute("DROP VIEW line_undone; ALTER TABLE manifest_line DROP undoes")
-        conn.execute("DELETE FROM schema_step WHERE name = '0005_undone_lines.sql'")
-        # the fourth step took along what a stopped run had not done, for a while
-        (also,) = schema._ALSO_APPLIED["0004_trail.sql"]
-        conn.execute("UPDATE schema_step SET sha256 = %s WHERE name LIKE '0004%%'", [also])
-        had = conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall()
-        conn.execute("UPDATE manifest SET state = 'stopped' WHERE id = %s", [stopped])
-        conn.execute("INSERT INTO document_trail VALUES (%s, %s, 0)", [filed[0][0], stopped])
-    assert apply_schema(info) == ["0005_undone_lines.sql"]
-    with psycopg.connect(info) as conn:
-        assert conn.execute("SELECT * FROM document_trail ORDER BY 1, 2, 3").fetchall() == had
-    assert [line[2] for line in told(world, done.manifest)] == ["done", "undone"]
-    with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
-        conn.execute("UPDATE manifest_line SET undoes = 0")
-
-
-@pytest.mark.usefixtures("sums_kept")
-def test_a_plan_of_before_whose_lines_were_not_added_up_runs(world: World, server: TestServer) -> None:
-    world.file(world.yard, ["keel.pdf", "mast.pdf"])
-    kept = lifecycle.plan(
-        world.drive, world.keeper, Origin(Chosen(folder=world.yard), PlanMethod("rewrite", "<a>", "x <a>"))
-    )
-    info = owner_of(world, server)
-    with psycopg.connect(info) as conn:
-        conn.execute("DROP TRIGGER manifest_line_stays_there ON manifest_line; DROP TABLE line_sum")
-        conn.execute("DELETE FROM schema_step WHERE name = '0009_sums.sql'")
-    assert apply_schema(info) == ["0009_sums.sql"]
-    lifecycle.run(world.drive, world.keeper, kept, partial=False)
-    assert names(world) == ["x keel.pdf", "x mast.pdf"]
-    with pytest.raises(psycopg.errors.InsufficientPrivilege), world.drive.database.transaction() as conn:
-        conn.execute("UPDATE manifest_line SET to_name = 'x'")
-    anew = lifecycle.plan(
-        world.drive, world.keeper, Origin(Chosen(folder=world.yard), PlanMethod("rewrite", "x <a>", "<a>"))
-    )
-    with world.drive.database.transaction() as conn:
-        (row,) = fetch_all(conn, "SELECT * FROM line_sum")
-    assert (row["manifest"], row["lines"]) == (anew, 2)
+            assert conn.execute("SELECT * FROM schema_step").fetchall() == had

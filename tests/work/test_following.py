@@ -53,7 +53,7 @@ def test_what_follows_long_manifests_is_taken_in_by_two_at_once_and_goes_on_wher
 
     def due() -> list[dict[str, object]]:
         with world.drive.database.transaction() as conn:
-            return fetch_all(conn, "SELECT manifest, next_line FROM fold_due ORDER BY manifest")
+            return fetch_all(conn, "SELECT manifest, next_line FROM index_due ORDER BY manifest")
 
     with world.drive.database.transaction() as conn:
         assert derived.index_some_names(conn, 50)

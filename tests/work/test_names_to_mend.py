@@ -5,9 +5,7 @@ import pytest
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, Names, Origin, PlanMethod, Search
-from waka.jobs import worker
-from waka.store.postgres import jobs, search
-from waka.store.postgres.database import execute
+from waka.store.postgres import search
 from waka.work.actor import Actor
 from waka.work.browse import find
 from waka.work.gate import apply
@@ -81,20 +79,6 @@ def test_a_long_manifest_is_followed_by_the_worker(world: World, monkeypatch: py
     world.file(world.yard, [f"scan{n}.pdf" for n in range(5)])
     apply.index_pending_names(world.drive.database)
     assert len(found(world, "empty")) == 5
-    world.check_whole()
-
-
-def test_names_of_before_are_judged_once(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(apply, "_FOLD_CHUNK", 2)
-    world.file(world.yard, ["scan1.pdf", "keel.pdf", "scan2.pdf", "oar.pdf", "scan3.pdf"])
-    with world.drive.database.transaction() as conn:
-        execute(conn, "DELETE FROM empty_name")
-    assert found(world, "empty") == []
-    with world.drive.database.transaction() as conn:
-        jobs.enqueue(conn, jobs.JUDGE, {})
-    while worker.work_one(world.drive, "test"):
-        pass
-    assert [name for name, _ in found(world, "empty")] == ["scan3.pdf", "scan2.pdf", "scan1.pdf"]
     world.check_whole()
 
 

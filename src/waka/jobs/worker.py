@@ -47,7 +47,6 @@ def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
         jobs.UNDO: lambda drive, payload: _told("manifest undone", payload, undo.undo_queued(drive.database, payload)),
         jobs.FIND: lambda drive, _payload: read.find_all_again(drive),
         jobs.INDEX_NAMES: lambda drive, _payload: apply.index_pending_names(drive.database),
-        jobs.JUDGE: lambda drive, _payload: apply.judge_names(drive.database),
     }
 
 

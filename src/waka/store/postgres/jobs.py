@@ -15,11 +15,9 @@ READ = "read"
 #: Planning, running and undoing a long manifest: ``{"manifest": id, …}``.
 PLAN, RUN, UNDO = "plan manifest", "run manifest", "undo manifest"
 #: What derives from long manifests follows them.
-INDEX_NAMES = "fold manifests"
-#: Names of before it was kept which of them say nothing.
-JUDGE = "judge names"
+INDEX_NAMES = "index names"
 #: The facts of all that waits are found once more: the register, a plan or what was learnt has changed.
-FIND = "find parties again"
+FIND = "find facts again"
 #: Somebody looks at how far these are: they are taken before all others.
 LOOKED_AT = (PLAN, RUN, UNDO)
 #: Whose work is nobody's: the house's own.

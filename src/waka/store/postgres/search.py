@@ -42,7 +42,7 @@ def _term_sql(number: int, *, all_of_them: bool = False) -> str:
         {union} SELECT v.document FROM content_text t JOIN version v ON v.content = t.content
             WHERE t.words @@ %(ts{n})s::tsquery
         {union} SELECT w.document FROM entry_words w WHERE w.name_key LIKE %(like{n})s
-        {union} SELECT e.document FROM fold_due d JOIN manifest_line l ON l.manifest = d.manifest AND l.line >= d.next_line AND l.key IS NOT NULL
+        {union} SELECT e.document FROM index_due d JOIN manifest_line l ON l.manifest = d.manifest AND l.line >= d.next_line AND l.key IS NOT NULL
             JOIN entry e ON e.id = l.entry AND e.document IS NOT NULL
             WHERE lower(e.name) LIKE %(like{n})s
     """
@@ -163,7 +163,7 @@ def _term_holds(number: int) -> str:
         OR (SELECT true FROM entry x JOIN entry_words w ON w.entry = x.id
             WHERE x.document = s.document AND x.document <> x.id AND w.name_key LIKE %(like{n})s LIMIT 1)
         OR (SELECT true FROM document_place x WHERE x.document = s.document AND lower(x.name) LIKE %(like{n})s
-            AND EXISTS (SELECT FROM fold_due) LIMIT 1)
+            AND EXISTS (SELECT FROM index_due) LIMIT 1)
         OR (SELECT true FROM version v JOIN content_text t ON t.content = v.content
             WHERE v.document = s.document AND t.words @@ %(ts{n})s::tsquery LIMIT 1))"""
 

@@ -6,7 +6,7 @@ from waka.store.postgres.database import Connection, Row, fetch_all
 
 def due(conn: Connection) -> list[int]:
     """The manifests whose trails the worker has still to take in: who asks for lines by document looks into these as well."""
-    return [r["manifest"] for r in fetch_all(conn, "SELECT manifest FROM fold_due")]
+    return [r["manifest"] for r in fetch_all(conn, "SELECT manifest FROM index_due")]
 
 
 def trail(conn: Connection, document: int, permissions: Permissions) -> list[Row]:

@@ -2,17 +2,15 @@
 
 import hashlib
 from importlib import resources
+from importlib.resources.abc import Traversable
 
 import psycopg
 
 from waka.core.names.portable import UNICODE_VERSION
 
 _LOCK = 0x57414B41  # "WAKA"
-#: Other texts that a step had while it was worked on, by their hashes: what they do more, a later step does where it is not done.
-_ALSO_APPLIED = {
-    "0002_structure.sql": {"d6dd52395eac4fe6327f40e430459d9fcf707b273dcd18591e4bb17f9e06bb97"},
-    "0004_trail.sql": {"56afcb36489dfade61f6e2065c300072158f74000375cceb0ee3be8f08725080"},
-}
+#: The first step of drives from before the first release: they are not taken along.
+_BEFORE = "0001_frame.sql"
 
 
 class SchemaProblem(RuntimeError):
@@ -20,9 +18,15 @@ class SchemaProblem(RuntimeError):
 
 
 def steps() -> list[tuple[str, str]]:
-    """(name, SQL) of every step, in order."""
-    files = sorted((f for f in resources.files(__package__).iterdir() if f.name.endswith(".sql")), key=lambda f: f.name)
-    return [(f.name, f.read_text(encoding="utf-8")) for f in files]
+    """(name, SQL) of every step, in order. A step is a file, or a folder of files by subject, which are one in their order."""
+    found = sorted(resources.files(__package__).iterdir(), key=lambda f: f.name)
+    texts = [(f.name, _text(f)) for f in found if f.name[0].isdigit()]
+    return [(name, text) for name, text in texts if text]
+
+
+def _text(step: Traversable) -> str:
+    files = [step] if step.is_file() else sorted(step.iterdir(), key=lambda f: f.name)
+    return "\n".join(f.read_text(encoding="utf-8") for f in files if f.name.endswith(".sql"))
 
 
 def apply_schema(conninfo: str) -> list[str]:
@@ -39,6 +43,11 @@ def apply_schema(conninfo: str) -> list[str]:
         had: dict[str, str] = dict(conn.execute("SELECT name, sha256 FROM schema_step").fetchall())
         applied = []
         known = steps()
+        if _BEFORE in had:
+            raise SchemaProblem(
+                "The drive was made by a Waka from before its first release, which this one does not open; nothing was changed. "
+                "Open it with the Waka that made it, or begin a new home and bring its documents in."
+            )
         newer = sorted(set(had) - {name for name, _ in known})
         if newer:
             raise SchemaProblem(
@@ -47,7 +56,7 @@ def apply_schema(conninfo: str) -> list[str]:
         for name, sql in known:
             digest = hashlib.sha256(sql.encode()).hexdigest()
             if name in had:
-                if had[name] != digest and had[name] not in _ALSO_APPLIED.get(name, ()):
+                if had[name] != digest:
                     raise SchemaProblem(
                         f"The schema step {name} was changed after it was applied. Put its old text back."
                     )

@@ -209,14 +209,6 @@ def index_pending_names(database: Database) -> None:
             more = derived.index_some_names(conn, _INDEX_CHUNK)
 
 
-def judge_names(database: Database) -> None:
-    """Keep which of all names say nothing, chunk by chunk: once, in drives of before that was kept."""
-    last: int | None = 0
-    while last is not None:
-        with database.transaction() as conn:
-            last = derived.judge_after(conn, last, _INDEX_CHUNK)
-
-
 def resume_indexing(conn: Connection) -> None:
     """Ask for it again where manifests are due and nobody is at it: the job was given up."""
     if trails.due(conn) and not jobs.is_waiting(conn, jobs.INDEX_NAMES):

@@ -107,7 +107,7 @@ def follow(conn: Connection, scope: Scope, lines: int) -> bool:
         # waits for a worker that takes in an earlier chunk of it just now: else these names would be forgotten with that
         execute(
             conn,
-            "INSERT INTO fold_due VALUES (%s) ON CONFLICT (manifest) DO UPDATE SET next_line = 0",
+            "INSERT INTO index_due VALUES (%s) ON CONFLICT (manifest) DO UPDATE SET next_line = 0",
             [scope.manifest],
         )
         return False
@@ -162,18 +162,6 @@ def _judge(conn: Connection, rows: Sequence[Row]) -> None:
     )
 
 
-def judge_after(conn: Connection, entry: int, count: int) -> int | None:
-    """Judge the names of the next ``count`` places after ``entry`` by number; the last one's number, None where none is left."""
-    rows = fetch_all(
-        conn,
-        """SELECT w.entry AS id, e.document, e.name FROM entry_words w JOIN entry e ON e.id = w.entry
-        WHERE w.entry > %s ORDER BY w.entry LIMIT %s FOR SHARE OF e""",
-        [entry, count],
-    )
-    _judge(conn, rows)
-    return rows[-1]["id"] if rows else None
-
-
 def index_some_names(conn: Connection, count: int) -> bool:
     """Take in names and trails of up to ``count`` lines of a manifest that is due; False where none is.
 
@@ -181,7 +169,7 @@ def index_some_names(conn: Connection, count: int) -> bool:
     """
     due = fetch_one(
         conn,
-        """SELECT d.manifest, d.next_line, m.lines FROM fold_due d JOIN manifest m ON m.id = d.manifest
+        """SELECT d.manifest, d.next_line, m.lines FROM index_due d JOIN manifest m ON m.id = d.manifest
         ORDER BY 1 LIMIT 1 FOR UPDATE OF d SKIP LOCKED""",
     )
     if due is None:
@@ -189,7 +177,7 @@ def index_some_names(conn: Connection, count: int) -> bool:
     past = due["next_line"] + count
     _follow(conn, Scope(due["manifest"], due["next_line"], past))
     if past < due["lines"]:
-        execute(conn, "UPDATE fold_due SET next_line = %s WHERE manifest = %s", [past, due["manifest"]])
+        execute(conn, "UPDATE index_due SET next_line = %s WHERE manifest = %s", [past, due["manifest"]])
     else:
-        execute(conn, "DELETE FROM fold_due WHERE manifest = %s", [due["manifest"]])
+        execute(conn, "DELETE FROM index_due WHERE manifest = %s", [due["manifest"]])
     return True

@@ -1,0 +1,16 @@
+-- Who may do what.
+
+CREATE TABLE access_grant (
+    folder    bigint NOT NULL REFERENCES folder ON DELETE CASCADE,
+    principal bigint NOT NULL REFERENCES principal,
+    level     smallint NOT NULL CHECK (level BETWEEN 1 AND 4), -- read, comment, file, keep
+    PRIMARY KEY (folder, principal)
+);
+
+CREATE TABLE class_reader (
+    access_class bigint NOT NULL REFERENCES access_class,
+    principal    bigint NOT NULL REFERENCES principal,
+    level        smallint NOT NULL,
+    PRIMARY KEY (principal, access_class)
+);
+CREATE INDEX class_reader_class ON class_reader (access_class);
