@@ -136,16 +136,13 @@ class World:
     ) -> list[tuple[int, int]]:
         """Documents filed under ``names`` through the gate: (document, entry) of each."""
         documents = self.arrived(len(names), text=text)
-        with self.drive.database.transaction() as conn:
-            entries = lines.first_places(conn, documents)
         changes: list[Change] = [
-            Add(DocumentId(d), EntryId(e), Location(FolderId(parent), n))
-            for d, e, n in zip(documents, entries, names, strict=True)
+            Add(DocumentId(d), EntryId(d), Location(FolderId(parent), n)) for d, n in zip(documents, names, strict=True)
         ]
         if kind:
             changes += [SetFact(DocumentId(d), "kind", None, kind, {"kind": "person"}) for d in documents]
         apply(self.drive.database, self.keeper, changes, title("given", text="File for a test"))
-        return list(zip(documents, entries, strict=True))
+        return [(document, document) for document in documents]
 
     def also(self, document: int, parent: int, name: str) -> int:
         """A second place of a document: its entry."""

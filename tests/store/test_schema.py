@@ -6,7 +6,6 @@ import pytest
 from tests.conftest import TestServer
 from tests.world import World
 from waka.store.postgres.database import fetch_all
-from waka.store.postgres.gate import lines
 from waka.store.schema import SchemaProblem, apply_schema
 
 
@@ -63,19 +62,10 @@ def test_the_applications_role_cannot_rewrite_history(world: World, statement: s
         conn.execute(statement.encode())
 
 
-def test_a_first_place_bears_its_documents_number_and_another_where_that_is_taken(world: World) -> None:
-    ((document, entry),) = world.file(world.yard, ["Keel.pdf"])
-    assert entry == document
-    waiting, free = world.arrived(2)
-    # as in a drive of before, where places were numbered apart: this number is another place's already
-    with world.drive.database.transaction() as conn:
-        conn.execute("INSERT INTO entry (id, parent, name, key, document) VALUES (%s, %s, 'Mast.pdf', 'mast.pdf', %s)",
-                     [waiting, world.yard, document])  # fmt: skip
-        other, own = lines.first_places(conn, [waiting, free])
-        assert own == free and other not in (waiting, free)
-        found = conn.execute("SELECT id FROM document_place WHERE document = %s ORDER BY id", [document]).fetchall()
-        assert [r["id"] for r in found] == [document, waiting]
-        conn.execute("DELETE FROM entry WHERE id = %s", [waiting])
+def test_a_first_place_bears_its_documents_number(world: World) -> None:
+    filed = world.file(world.yard, ["Keel.pdf", "Mast.pdf"])
+    assert [entry for _, entry in filed] == [document for document, _ in filed]
+    assert not set(world.ids(4)[1]) & {document for document, _ in filed}, "both draw from one sequence"
 
 
 def test_a_drive_from_before_the_first_release_is_refused_and_left_as_it_is(server: TestServer) -> None:

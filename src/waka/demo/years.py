@@ -12,7 +12,6 @@ from waka.demo import papers, pictures
 from waka.demo.parties import PARTIES
 from waka.demo.trust import LETTERS, MEETINGS, Paper, arrived, bill_of, meeting_items
 from waka.store.postgres import access
-from waka.store.postgres.gate import lines
 from waka.words.manifests import title
 from waka.work.actor import Actor, Refused
 from waka.work.browse import walk
@@ -150,11 +149,11 @@ def _load_strays(drive: Drive, actors: dict[str, Actor], say: Callable[[str], No
                 folders[here], _ = walk.make_folder(drive, imre, folders[above], levels[depth - 1])
     with ThreadPoolExecutor(2) as pool:
         documents = list(pool.map(lambda s: arrived(drive, imre, Paper(s.name, s.content)), every))
-    with drive.database.transaction() as conn:
-        entries = lines.first_places(conn, documents)
     changes: list[Change] = []
-    for stray, document, entry in zip(every, documents, entries, strict=True):
-        changes.append(Add(DocumentId(document), EntryId(entry), Location(FolderId(folders[stray.folder]), stray.name)))
+    for stray, document in zip(every, documents, strict=True):
+        changes.append(
+            Add(DocumentId(document), EntryId(document), Location(FolderId(folders[stray.folder]), stray.name))
+        )
         for fact in slip.found_facts(drive, document):
             if is_sure(fact):
                 source = {"kind": "page", "why": "read when the old share was taken over"}

@@ -186,15 +186,15 @@ class _Filing:
 
     def changes(self, slip: Slip) -> list[Change]:
         """What files one slip; Refused where one before it has its name already."""
-        assert slip.area is not None and slip.name.name is not None  # noqa: S101 - complete, or it were not filed
+        assert slip.area is not None and slip.name.name is not None  # noqa: S101 - checked by _check_complete
         made, parent = self._folders(slip)
         name = _full_name(slip) if slip.taken is None else _marked(self._conn, slip, parent)
         if (parent, entry_key(name)) in self._names:
             raise Refused(f"Another of these is filed as “{name}” there.", code="taken", field="name")
         self._names.add((parent, entry_key(name)))
         document = DocumentId(slip.row["document"])
-        (entry,) = lines.first_places(self._conn, [document])
-        changes: list[Change] = [*made, Add(document, EntryId(entry), Location(FolderId(parent), name))]
+        # a document's first place bears the document's own number
+        changes: list[Change] = [*made, Add(document, EntryId(document), Location(FolderId(parent), name))]
         changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
         learn.learn_from(self._conn, slip, self._by)
         for further in slip.row["slip"].get("also", ()):
@@ -225,7 +225,7 @@ class _Filing:
 
 
 def _full_name(slip: Slip) -> str:
-    assert slip.name.name is not None  # noqa: S101 - complete, or it were not filed
+    assert slip.name.name is not None  # noqa: S101 - checked by _check_complete
     return join_extension(slip.name.name, slip.extension)
 
 

@@ -337,18 +337,3 @@ def last_undo_of_session(conn: Connection, session: int) -> Row | None:
 def allot(conn: Connection, sequence: str, count: int) -> list[int]:
     """``count`` fresh ids of ``folder_id`` or ``entry_id``: documents and entries draw from one sequence."""
     return [r["id"] for r in fetch_all(conn, "SELECT nextval(%s) AS id FROM generate_series(1, %s)", [sequence, count])]
-
-
-def first_places(conn: Connection, documents: Sequence[int]) -> list[int]:
-    """The entry of each arrival when it is filed: its own id, under which its place is found without an index of its own.
-
-    A fresh id where a place had that one already, as in drives of before documents and entries drew from one sequence.
-    """
-    rows = fetch_all(
-        conn,
-        """SELECT CASE WHEN EXISTS (SELECT FROM entry e WHERE e.id = d.id) OR EXISTS (SELECT FROM discarded_entry x WHERE x.id = d.id)
-            THEN nextval('entry_id') ELSE d.id END AS id
-        FROM unnest(%s::bigint[]) WITH ORDINALITY AS d(id, n) ORDER BY d.n""",
-        [list(documents)],
-    )
-    return [r["id"] for r in rows]
