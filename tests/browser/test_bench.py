@@ -129,7 +129,7 @@ def test_mail_office_files_and_scans_are_shown_as_pages_with_their_facts(enter: 
     upload(page, scan(bill(72051), Condition(2.0, 0.1, 500, 9), form="TIFF"), "scan 72051.tif")
     waiting(page, "scan 72051")
     expect(page.get_by_label("Filing slip").get_by_role("textbox", name="Reference")).to_have_value(
-        "TT-72051", timeout=30_000
+        "TT-72051", timeout=120_000
     )
 
 
