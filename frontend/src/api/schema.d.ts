@@ -2706,6 +2706,8 @@ export interface components {
             taken: string | null;
             /** Title */
             title: string;
+            /** Tried */
+            tried: boolean;
             /** Undo Of */
             undo_of: number | null;
             /** Undone By */
@@ -2743,6 +2745,8 @@ export interface components {
             state: string;
             /** Title */
             title: string;
+            /** Tried */
+            tried: boolean;
             /** Undo Of */
             undo_of: number | null;
         };
