@@ -179,7 +179,7 @@ def test_undo_is_refused_as_a_whole_where_a_part_was_filed(world: World) -> None
     made_ = arrange.arrange(world.drive, world.filer, parts("1", "34", "5", arrival=document), uuid.uuid4())
     read_all(world)
     file.file_arrival(world.drive, world.filer, made_.arrivals[0])
-    with pytest.raises(ManifestRefused, match=r"page 1.pdf” waits for filing no longer"):
+    with pytest.raises(ManifestRefused, match=r"page 1.pdf” is not waiting to be filed any more"):
         undo(world.drive.database, world.filer, made_.manifest, [0])
     assert state(world, document) == "resting"
     assert state(world, made_.arrivals[1]) == "read"

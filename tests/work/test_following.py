@@ -44,7 +44,7 @@ def test_names_and_trails_are_told_before_and_after_the_worker_took_them_in(
 def test_what_follows_long_manifests_is_taken_in_by_two_at_once_and_goes_on_where_it_broke_off(
     world: World, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(apply, "_FOLD_CHUNK", 20)
+    monkeypatch.setattr(apply, "_INDEX_CHUNK", 20)
     world.file(world.yard, [f"{n:04d} keel {n:03d}.pdf" for n in range(120)])
     for _ in range(3):
         manifest = plan(world)

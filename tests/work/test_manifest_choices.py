@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Any
 
 import pytest
+from psycopg.types.json import Jsonb
 
 from tests.work.planned import CUT, NAMES, counts, names, plan, told
 from tests.world import World
@@ -118,7 +119,8 @@ def test_a_reading_that_failed_is_listed_to_those_who_see_the_arrival_and_tried_
     arrival = world.bring_in(b"%PDF-1.4 broken", "broken.pdf", read=False)
     with world.drive.database.transaction() as conn:
         execute(conn, "UPDATE job SET state = 'failed', problem = 'it broke off'", [])
-        execute(conn, "UPDATE arrival SET state = 'unreadable', problem = 'it broke off'", [])
+        kept = Jsonb({"code": "given up", "error": "it broke off"})
+        execute(conn, "UPDATE arrival SET state = 'unreadable', problem = %s", [kept])
     (failed,) = status.failed_readings(world.drive, world.filer)
     assert (failed["document"], failed["problem"], failed["state"]) == (arrival, "it broke off", "failed")
     assert status.failed_readings(world.drive, world.reader) == []

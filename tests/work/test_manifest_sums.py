@@ -3,7 +3,6 @@
 from tests.work.planned import plan
 from tests.world import World
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
-from waka.core.changes.reasons import Reason
 from waka.store.postgres import access
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import execute
@@ -83,4 +82,4 @@ def test_what_failed_in_a_run_is_told_by_reason_and_one_line_in_its_own_words(wo
     (reason,) = effects.reasons(world.drive, world.keeper, manifest)
     assert (reason.state, reason.lines) == ("failed", 1)
     assert "Plan 2.pdf" in reason.why
-    assert reason == Reason("failed", {"code": "stale:place", "name": "Plan 2.pdf"}, 1)
+    assert reason.problem["code"] == "stale:place" and reason.problem["who"] == "Keeper"

@@ -101,7 +101,7 @@ def test_another_place_becomes_the_home(world: World) -> None:
         places.make_home(world.drive, world.filer, second)
     undo(world.drive.database, world.filer, applied.manifest)
     assert [home for _, _, home in paths(world, document)] == [True, False]
-    with pytest.raises(ManifestRefused, match="changed meanwhile"):
+    with pytest.raises(ManifestRefused, match="have changed"):
         world.do(MakeHome(DocumentId(document), EntryId(second), 1, 2))
     world.check_whole()
 

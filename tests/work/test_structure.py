@@ -112,7 +112,7 @@ def test_tags_of_folders_ask_rights_and_tell_who_was_faster(world: World) -> Non
     tags.tag_folder(world.drive, world.filer, jobs, ["x"], [])
     with pytest.raises(Refused, match="so already"):
         tags.tag_folder(world.drive, world.filer, jobs, ["x"], ["y"])
-    with pytest.raises(ManifestRefused, match=r"The tag “x” was put on the folder .* Filer did that"):
+    with pytest.raises(ManifestRefused, match=r"The folder’s tag “x” has been added .* Filer did that"):
         world.do(k.TagFolder(k.FolderId(jobs), ("x",)))
     tags.tag_folder(world.drive, world.keeper, world.vault, ["secret"], [])
     assert [t["tag"] for t in tags.tags(world.drive, world.filer)] == ["x"]

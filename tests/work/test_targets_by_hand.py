@@ -102,7 +102,7 @@ def test_only_where_one_may_file(world: World) -> None:
     lifecycle.replan(world.drive, world.filer, manifest, targets={oar: world.books})
     page = lifecycle.line_page(world.drive, world.filer, manifest, after=-1, state="blocked", limit=9)
     assert {r["from_name"]: r["problem"]["code"] for r in page.rows} == {
-        "0009 oar.pdf": "rights",
+        "0009 oar.pdf": "rights:here",
         "rudder.pdf": "misfit",
     }
 
