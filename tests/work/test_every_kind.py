@@ -35,7 +35,9 @@ def _prepared(world: World, kind: str) -> k.Change:
 
 def _read(snapshot: dict[str, list[tuple[object, ...]]]) -> dict[str, list[tuple[object, ...]]]:
     """The drive once what waits again was read again."""
-    arrivals = [(number, "read" if state == "reading" else state) for number, state in snapshot["arrival"]]
+    arrivals: list[tuple[object, ...]] = [
+        (number, "read" if state == "reading" else state) for number, state in snapshot["arrival"]
+    ]
     return {**snapshot, "arrival": arrivals}
 
 
