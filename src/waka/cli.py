@@ -43,9 +43,9 @@ def cli() -> None:
     """Waka files documents by their facts, changes the drive by manifests, finds records."""
 
 
-def _serve(folder: Path, port: int, *, demo: bool, size: int = 0) -> None:
+def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int = 1) -> None:
     home = Home(folder.resolve())
-    supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say)
+    supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say, workers=workers)
     with told(1):
         try:
             frontend.build(_say)
@@ -75,9 +75,16 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0) -> None:
 @cli.command()
 @home_option
 @port_option
-def serve(folder: Path, port: int) -> None:
+@click.option(
+    "--workers",
+    type=click.IntRange(1, 16),
+    default=1,
+    show_default=True,
+    help="How many worker processes read and plan.",
+)
+def serve(folder: Path, port: int, workers: int) -> None:
     """Start Waka and keep it running until Ctrl+C."""
-    _serve(folder, port, demo=False)
+    _serve(folder, port, demo=False, workers=workers)
 
 
 cli.add_command(backup)

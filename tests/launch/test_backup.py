@@ -27,7 +27,7 @@ from waka.work.intake import watch
 from waka.work.slips import file
 
 #: What is not restored (who was logged in), and what goes on by itself when a Waka starts.
-_NOT_COMPARED = frozenset(["login_session", "known_browser", "login_try", "worker_state", "job_turn"])
+_NOT_COMPARED = frozenset(["login_session", "known_browser", "login_try", "worker", "job_turn"])
 
 
 def files_of(folder: Path) -> dict[str, str]:

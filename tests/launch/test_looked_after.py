@@ -32,11 +32,11 @@ def pid_of(part: Part) -> int:
 
 def test_a_worker_that_hangs_as_a_whole_is_ended_and_begun_again(supervisor: Supervisor) -> None:
     part = started(supervisor, "worker", "sleep", "600")
-    supervisor.home.worker_sign.touch()
+    supervisor.home.worker_sign("worker").touch()
     first = pid_of(part)
     supervisor.look_after()
     assert alive(first), "it gave a sign of life just now"
-    os.utime(supervisor.home.worker_sign, (time.time() - 120, time.time() - 120))
+    os.utime(supervisor.home.worker_sign("worker"), (time.time() - 120, time.time() - 120))
     deadline = time.monotonic() + 20
     while pid_of(part) == first:
         supervisor.look_after()

@@ -34,7 +34,7 @@ def test_a_pdf_goes_all_the_way(filer: Caller, world: World) -> None:
     assert answer.status_code == 201
     arrival = answer.get_json()["id"]
     assert filer.json("GET", "/api/arrivals")["arrivals"][0]["state"] == "reading"
-    assert work_one(world.drive, "test") is True
+    assert work_one(world.drive) is True
     slip = filer.json("GET", f"/api/arrivals/{arrival}")
     assert (slip["composed"]["text"], [s["name"] for s in slip["steps"]]) == (
         "2026-03-18_tollgate_TT-40917",
@@ -103,14 +103,14 @@ def test_hostile_names_are_made_safe_and_nothing_leaves_the_store(
     answer = put(filer, bill(), name)
     assert answer.status_code == 201
     assert answer.get_json()["name"] == shown
-    work_one(world.drive, "test")
+    work_one(world.drive)
     slip = filer.json("GET", f"/api/arrivals/{answer.get_json()['id']}")
     assert slip["original_name"] == shown
 
 
 def test_a_wrong_extension_is_pointed_out_and_the_content_decides(filer: Caller, world: World) -> None:
     arrival = put(filer, bill(), "really.txt").get_json()["id"]
-    work_one(world.drive, "test")
+    work_one(world.drive)
     slip = filer.json("GET", f"/api/arrivals/{arrival}")
     assert "ends in .txt, but its content is a PDF" in slip["mismatch"]
     assert slip["composed"]["extension"] == "pdf"
@@ -131,7 +131,7 @@ def test_what_cannot_be_read_says_why_and_is_kept_and_filed_by_hand(
     arrival = put(filer, content, "odd.pdf").get_json()["id"]
     good = put(filer, bill(9), "good.pdf").get_json()["id"]
     for _ in range(2):
-        work_one(world.drive, "test")
+        work_one(world.drive)
     slip = filer.json("GET", f"/api/arrivals/{arrival}")
     assert slip["state"] == "unreadable" and word in slip["problem"]
     assert filer.json("GET", f"/api/arrivals/{good}")["ready"], "nothing else is harmed"

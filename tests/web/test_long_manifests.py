@@ -41,11 +41,11 @@ def test_a_long_manifest_is_planned_run_and_undone_with_its_state_told_all_the_w
     early = keeper("POST", f"{address}/run", json={})
     assert (early.status_code, early.get_json()["code"]) == (409, "state")
     assert keeper.json("GET", "/api/manifests")["manifests"][0]["state"] == "planned"
-    work_one(world.drive, "w")
+    work_one(world.drive)
     card = keeper.json("GET", address)
     assert (card["state"], card["counts"], card["bytes"]) == ("checked", {"ready": 3}, 3 * len("oak planks"))
     assert keeper.json("POST", f"{address}/check", json={"taken": "skip"})["state"] == "planned"
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert keeper.json("POST", f"{address}/run", json={})["state"] == "done"
 
     undone = keeper.json("POST", "/api/undo")
@@ -55,12 +55,12 @@ def test_a_long_manifest_is_planned_run_and_undone_with_its_state_told_all_the_w
     assert (again.status_code, again.get_json()["code"]) == (409, "undone")
     assert "is being undone" in keeper("POST", "/api/undo").get_json()["detail"]
     assert keeper.json("POST", f"{address}/stop")["state"] == "stopping"
-    work_one(world.drive, "w")
+    work_one(world.drive)
     stopped = keeper.json("GET", address)
     assert stopped["state"] == "done" and stopped["problem"] == "Its undoing was stopped; nothing was changed."
     assert stopped["can_undo"]
     assert keeper.json("POST", f"{address}/undo", json={})["queued"]
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert keeper.json("GET", address)["state"] == "undone"
     names = [line["name"] for line in keeper.json("GET", f"/api/folders/{world.yard}/lines")["lines"]]
     assert names == ["01 keel.pdf", "02 mast.pdf", "03 oar.pdf"]
@@ -70,7 +70,7 @@ def test_a_long_manifest_is_planned_run_and_undone_with_its_state_told_all_the_w
 def test_chosen_lines_and_short_manifests_are_undone_at_once(keeper: Caller, world: World) -> None:
     world.file(world.yard, ["01 keel.pdf", "02 mast.pdf", "03 oar.pdf"])
     made = keeper.json("POST", "/api/manifests", json=cut(world))
-    work_one(world.drive, "w")
+    work_one(world.drive)
     address = f"/api/manifests/{made['id']}"
     keeper.json("POST", f"{address}/run", json={})
     line = keeper.json("GET", f"{address}/lines")["lines"][0]["line"]

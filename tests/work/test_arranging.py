@@ -11,6 +11,7 @@ import pytest
 
 from tests.readers import made
 from tests.world import World, bill
+from waka.core.jobs import ReadContent
 from waka.core.pages.arrangement import PageOf
 from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
@@ -50,13 +51,13 @@ def read_all(world: World) -> None:
     """What the worker does: the contents that are due."""
     while True:
         with world.drive.database.transaction() as conn:
-            job = jobs.take(conn, 60, "test")
+            job = jobs.take(conn, 60, 1)
         if job is None:
             return
-        if job["kind"] == jobs.READ:
-            read_content(world.drive, bytes.fromhex(job["payload"]["content"]))
+        if job.kind == ReadContent.KIND:
+            read_content(world.drive, ReadContent.from_json(job.payload).content)
         with world.drive.database.transaction() as conn:
-            jobs.finish(conn, job["id"])
+            jobs.finish(conn, job.lease)
 
 
 def pages_of(world: World, document: int) -> list[str]:

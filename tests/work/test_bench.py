@@ -24,7 +24,7 @@ def bring(world: World, content: bytes, name: str) -> int:
     got = arrive.receive(
         world.drive, world.filer, BytesIO(content), length=len(content), name=name, upload=uuid.uuid4(), area=None
     )
-    while work_one(world.drive, "test"):
+    while work_one(world.drive):
         pass
     return got.document
 
@@ -189,7 +189,7 @@ def test_the_folder_that_a_file_came_in_is_a_hint_for_its_place(world: World) ->
         world.drive, world.filer, BytesIO(bill(8)), length=len(bill(8)), name="b.pdf", upload=uuid.uuid4(), area=None,
         folder="Old share//Tim*ber/2025 ",
     )  # fmt: skip
-    while work_one(world.drive, "test"):
+    while work_one(world.drive):
         pass
     shown = slip.open_slip(world.drive, world.filer, got.document)
     (place,) = suggest.offered(world.drive, world.filer, shown).places
@@ -210,7 +210,7 @@ def test_what_a_mail_brought_and_may_not_come_in_is_told_with_the_mail(
         world.drive, world.filer, BytesIO(mail), length=len(mail), name="Late.eml", upload=uuid.uuid4(), area=None
     )
     monkeypatch.setattr(arrive, "MAX_BYTES", 2_000)
-    while work_one(world.drive, "test"):
+    while work_one(world.drive):
         pass
     shown = slip.open_slip(world.drive, world.filer, got.document)
     assert shown.row["state"] == "read"

@@ -1,6 +1,7 @@
 """What is planned and undone by the worker because it is long: told while it waits, whole or not at all, stopped, given up."""
 
 import errno
+from dataclasses import replace
 
 import pytest
 
@@ -8,6 +9,7 @@ from tests.work.planned import CUT, counts, names, plan, told
 from tests.world import World, bill
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
+from waka.core.jobs import PlanManifest, UndoManifest
 from waka.jobs.worker import work_one
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import execute, fetch_all
@@ -41,7 +43,7 @@ def test_a_long_list_is_planned_by_the_worker_as_it_would_be_at_once(world: Worl
     assert state(world, manifest) == ("planned", None) and told(world, manifest) == []
     with pytest.raises(Refused, match="is being planned"):
         lifecycle.run(world.drive, world.keeper, manifest, partial=False)
-    assert work_one(world.drive, "w")
+    assert work_one(world.drive)
     assert state(world, manifest) == ("checked", None)
     assert told(world, manifest) == told(world, plan(world)), "the same lines"
     assert world.snapshot() == before
@@ -65,13 +67,13 @@ def reading(reads: str) -> PlanMethod:
 def test_edits_and_policies_of_a_long_plan_are_worked_out_by_the_worker(world: World) -> None:
     filed = world.file(world.yard, KEELS)
     manifest = planned_later(world)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     edits = {filed[0][1]: "bow.pdf"}
     lifecycle.replan(world.drive, world.keeper, manifest, edits=edits, wait=False)
     assert state(world, manifest)[0] == "planned"
     with pytest.raises(Refused, match="is being planned"):
         lifecycle.replan(world.drive, world.keeper, manifest, taken="both", wait=False)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert ("0000 keel 00.pdf", "bow.pdf", "ready") in told(world, manifest)
 
 
@@ -79,13 +81,13 @@ def test_planning_is_stopped_or_fails_with_its_reason_and_leaves_no_lines(world:
     world.file(world.yard, KEELS)
     stopped = planned_later(world)
     lifecycle.stop(world.drive, world.keeper, stopped)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert state(world, stopped) == ("stopped", "Its planning was stopped.") and told(world, stopped) == []
     gone = planned_later(world)
     with world.drive.database.transaction() as conn:
         execute(conn, "DELETE FROM access_grant WHERE principal = %s", [world.keeper.person])
         execute(conn, "DELETE FROM class_reader WHERE principal = %s", [world.keeper.person])
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert state(world, gone) == ("failed", "There is no document in it that you may read.")
 
 
@@ -94,7 +96,7 @@ def test_the_plan_of_before_stands_where_nothing_comes_of_checking_it_again(
 ) -> None:
     filed = world.file(world.yard, KEELS)
     manifest = planned_later(world)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     before = told(world, manifest)
     edits: dict[int, str | None] = {filed[0][1]: "bow.pdf"}
 
@@ -103,7 +105,7 @@ def test_the_plan_of_before_stands_where_nothing_comes_of_checking_it_again(
 
     again()
     lifecycle.stop(world.drive, world.keeper, manifest)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     stood = "This is the plan as it was before."
     assert state(world, manifest) == ("checked", f"Its planning was stopped. {stood}")
     assert told(world, manifest) == before
@@ -114,7 +116,7 @@ def test_the_plan_of_before_stands_where_nothing_comes_of_checking_it_again(
     again()
     monkeypatch.setattr(background, "plan_lines", lambda *_: planned.Planned([], []))
     for _ in range(2):
-        work_one(world.drive, "w")
+        work_one(world.drive)
     assert state(world, manifest) == ("checked", f"There is no document in it that you may read. {stood}")
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert names(world)[0] == "keel 00.pdf", "it runs as it was planned first"
@@ -145,7 +147,7 @@ def exhaust(world: World) -> None:
     for _ in range(4):
         with world.drive.database.transaction() as conn:
             execute(conn, "UPDATE job SET run_at = now() WHERE state = 'queued'")
-        assert work_one(world.drive, "w")
+        assert work_one(world.drive)
 
 
 def run_whole(world: World) -> int:
@@ -169,7 +171,7 @@ def test_a_long_undo_is_the_workers_and_gives_back_exactly_what_was(world: World
     assert names(world)[0] == "keel 00.pdf", "nothing is undone yet"
     with pytest.raises(Refused, match="is being undone"):
         undo.undo_or_queue(world.drive.database, world.keeper, manifest)
-    assert work_one(world.drive, "w")
+    assert work_one(world.drive)
     assert state(world, manifest) == ("undone", None)
     assert world.snapshot() == before
     world.check_whole()
@@ -183,10 +185,10 @@ def test_ctrl_z_waits_for_a_long_undo_and_redo_brings_it_again(world: World) -> 
     assert isinstance(undo.undo_last(world.drive.database, actor), undo.Queued)
     with pytest.raises(Refused, match="is being undone; wait until it is"):
         undo.undo_last(world.drive.database, actor)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert names(world)[0] == "0000 keel 00.pdf"
     assert isinstance(undo.redo_last(world.drive.database, actor), undo.Queued)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert names(world)[0] == "keel 00.pdf"
 
 
@@ -208,7 +210,7 @@ def test_what_others_changed_meanwhile_is_left_and_told(world: World) -> None:
     at = k.Location(k.FolderId(world.yard), "keel 00.pdf")
     world.do(k.Place(k.EntryId(entry), at, k.Location(at.parent, "bow.pdf"), document=k.DocumentId(document)))
     queued_undo(world, manifest)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     told_state, problem = state(world, manifest)
     assert told_state == "partly undone" and problem is not None and problem.startswith("1 line could not be undone")
     assert names(world) == [
@@ -227,7 +229,7 @@ def test_an_undo_that_is_stopped_or_cannot_be_done_leaves_everything(world: Worl
     queued_undo(world, manifest)
     lifecycle.stop(world.drive, world.keeper, manifest)
     before = world.snapshot()
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert state(world, manifest) == ("done", "Its undoing was stopped; nothing was changed.")
     assert world.snapshot() == before
     for document, entry in filed:
@@ -238,7 +240,7 @@ def test_an_undo_that_is_stopped_or_cannot_be_done_leaves_everything(world: Worl
             k.Place(k.EntryId(entry), at, k.Location(at.parent, f"x{row['name']}"), document=k.DocumentId(document))
         )
     queued_undo(world, manifest)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     told_state, problem = state(world, manifest)
     assert told_state == "done" and problem is not None and problem.startswith("It could not be undone")
     assert counts(world, manifest)["done"] == 6
@@ -247,23 +249,23 @@ def test_an_undo_that_is_stopped_or_cannot_be_done_leaves_everything(world: Worl
 def test_a_job_that_comes_twice_does_nothing_the_second_time(world: World) -> None:
     world.file(world.yard, KEELS)
     manifest = planned_later(world)
-    assert background.plan_queued(world.drive, {"manifest": manifest}) == "checked"
-    assert background.plan_queued(world.drive, {"manifest": manifest}) == "checked"
-    assert background.plan_queued(world.drive, {"manifest": 10_000}) == "gone"
+    assert background.plan_queued(world.drive, PlanManifest(manifest)) == "checked"
+    assert background.plan_queued(world.drive, PlanManifest(manifest)) == "checked"
+    assert background.plan_queued(world.drive, PlanManifest(10_000)) == "gone"
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
-    payload = {"manifest": manifest, "was": "done", "person": world.keeper.person, "session": None, "chosen": None}
-    assert undo.undo_queued(world.drive.database, payload) == "done", "nobody asked for it"
+    job = UndoManifest(manifest, "done", world.keeper.person, None, None)
+    assert undo.undo_queued(world.drive.database, job) == "done", "nobody asked for it"
     with world.drive.database.transaction() as conn:
         store.set_told(conn, manifest, "undoing", None)
-    assert undo.undo_queued(world.drive.database, payload) == "undone"
-    assert undo.undo_queued(world.drive.database, payload) == "undone"
-    assert undo.undo_queued(world.drive.database, {**payload, "manifest": 10_000}) == "gone"
+    assert undo.undo_queued(world.drive.database, job) == "undone"
+    assert undo.undo_queued(world.drive.database, job) == "undone"
+    assert undo.undo_queued(world.drive.database, replace(job, manifest=10_000)) == "gone"
 
 
 def test_what_somebody_looks_at_goes_before_what_waits(world: World) -> None:
     world.bring_in(bill(1), read=False)
-    assert not work_one(world.drive, "w", only_looked_at=True), "one hand is kept free of readings"
+    assert not work_one(world.drive, only_urgent=True), "one hand is kept free of readings"
     world.file(world.yard, KEELS)
     manifest = planned_later(world)
-    work_one(world.drive, "w")
+    work_one(world.drive)
     assert state(world, manifest) == ("checked", None)

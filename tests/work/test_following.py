@@ -7,8 +7,8 @@ import pytest
 from tests.work.planned import NAMES, plan
 from tests.world import World
 from waka.core.changes.origin import PlanMethod, Search
+from waka.core.jobs import IndexNames
 from waka.jobs.worker import keep_house, work_one
-from waka.store.postgres import jobs
 from waka.store.postgres.database import execute, fetch_all
 from waka.store.postgres.gate import derived
 from waka.work.actor import ManifestRefused
@@ -72,8 +72,8 @@ def test_what_was_given_up_following_is_taken_up_again(world: World, monkeypatch
     for _ in range(2):
         keep_house(world.drive)
     with world.drive.database.transaction() as conn:
-        assert [r["kind"] for r in fetch_all(conn, "SELECT kind FROM job WHERE state = 'queued'")] == [jobs.INDEX_NAMES]
-    assert work_one(world.drive, "w")
+        assert [r["kind"] for r in fetch_all(conn, "SELECT kind FROM job WHERE state = 'queued'")] == [IndexNames.KIND]
+    assert work_one(world.drive)
     world.check_whole()
     keep_house(world.drive)
-    assert not work_one(world.drive, "w"), "nothing is left to take in"
+    assert not work_one(world.drive), "nothing is left to take in"

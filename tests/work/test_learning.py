@@ -42,7 +42,7 @@ def bring(world: World, content: bytes) -> int:
         upload=uuid.uuid4(),
         area=None,
     )
-    while work_one(world.drive, "test"):
+    while work_one(world.drive):
         pass
     return got.document
 
@@ -91,7 +91,7 @@ def test_it_can_be_forgotten_and_what_waits_is_looked_at_again(world: World) -> 
     (told,) = register.entry(world.drive, world.filer, party).lessons
     assert (told["id"], told["field"], told["label"], told["by_name"]) == (lesson, "ref", "Yard slip", "Filer")
     learn.forget(world.drive, world.filer, lesson)
-    while work_one(world.drive, "test"):
+    while work_one(world.drive):
         pass
     assert fact(world, arrival, "ref").source.kind != "learnt"
     with pytest.raises(Absent):

@@ -127,7 +127,7 @@ def test_a_reading_that_failed_is_listed_to_those_who_see_the_arrival_and_tried_
     with pytest.raises(Absent):
         status.read_again(world.drive, world.reader, failed["job"])
     status.read_again(world.drive, world.filer, failed["job"])
-    assert work_one(world.drive, "test")
+    assert work_one(world.drive)
     assert status.failed_readings(world.drive, world.filer) == []
 
 

@@ -133,7 +133,7 @@ def test_parties_that_arrivals_lack_are_offered_and_found_once_entered(world: Wo
     assert [d for d, _ in unknown.arrivals] == arrivals
     assert register.unknown(world.drive, world.reader) == []
     made = register.enter(world.drive, world.keeper, unknown.card)
-    while work_one(world.drive, "test"):
+    while work_one(world.drive):
         pass
     assert register.unknown(world.drive, world.keeper) == []
     found = slip.open_slip(world.drive, world.keeper, arrivals[0])

@@ -12,11 +12,8 @@ from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from waka.store.postgres import jobs
+from waka.store.postgres.jobs import Lease
 
-#: Seconds that a job may take by its kind: far more than any took that was measured.
-_ALLOWED = {jobs.READ: 1_800.0, jobs.PLAN: 6 * 3_600.0, jobs.RUN: 6 * 3_600.0, jobs.UNDO: 6 * 3_600.0}
-_ALLOWED_ELSE = 6 * 3_600.0
 #: How often the worker says that it is there.
 BEAT_SECONDS = 2.0
 
@@ -25,7 +22,7 @@ BEAT_SECONDS = 2.0
 class InHand:
     """A job that is being done, and the moment (monotonic seconds) when it overruns."""
 
-    job: int
+    lease: Lease
     kind: str
     due: float
 
@@ -34,19 +31,19 @@ class InHand:
 class Watchdog:
     """The jobs in hand of one worker process."""
 
-    _held: dict[int, InHand] = field(default_factory=dict)
+    _held: dict[Lease, InHand] = field(default_factory=dict)
     _lock: threading.Lock = field(default_factory=threading.Lock)
 
     @contextmanager
-    def watching(self, job: int, kind: str) -> Iterator[None]:
-        """A job is in hand for as long as this is open."""
+    def watching(self, lease: Lease, kind: str, allowed_seconds: float) -> Iterator[None]:
+        """A job is in hand for as long as this is open; it may take ``allowed_seconds``."""
         with self._lock:
-            self._held[job] = InHand(job, kind, time.monotonic() + _ALLOWED.get(kind, _ALLOWED_ELSE))
+            self._held[lease] = InHand(lease, kind, time.monotonic() + allowed_seconds)
         try:
             yield
         finally:
             with self._lock:
-                del self._held[job]
+                del self._held[lease]
 
     def overrun(self) -> tuple[list[InHand], list[InHand]]:
         """The jobs that take longer than they may, and all others."""

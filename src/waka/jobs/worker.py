@@ -6,25 +6,25 @@ import signal
 import sys
 import threading
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from typing import Any
 
+from waka.jobs.handlers import HANDLERS
 from waka.jobs.loops import Loops
 from waka.jobs.watchdog import BEAT_SECONDS, InHand, Watchdog, beat
 from waka.journal import log
 from waka.readers import sandbox
-from waka.store.postgres import folders, jobs
+from waka.store.postgres import folders, jobs, workers
 from waka.store.postgres.database import Connection, DatabaseGone
 from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
-from waka.work.gate import apply, undo
-from waka.work.intake import arrive, read, watch
-from waka.work.manifests import background, lifecycle
+from waka.work.gate import apply
+from waka.work.intake import arrive, watch
 from waka.work.room import has_room
 
-LEASE_SECONDS = 180
+LEASE_SECONDS = 180.0
 _MAX_ATTEMPTS = 4
 _HOUSEKEEPING_SECONDS = 20
 _POLL_SECONDS = 5
@@ -38,33 +38,22 @@ OVERRAN = 75
 _TOO_OFTEN = "the worker ended while it was at it, again and again"
 
 
-def _handlers() -> dict[str, Callable[[Drive, dict[str, Any]], None]]:
-    return {
-        jobs.PLAN: lambda drive, payload: _told("manifest planned", payload, background.plan_queued(drive, payload)),
-        jobs.RUN: lambda drive, payload: _told(
-            "manifest run", payload, lifecycle.run_queued(drive, payload["manifest"])
-        ),
-        jobs.UNDO: lambda drive, payload: _told("manifest undone", payload, undo.undo_queued(drive.database, payload)),
-        jobs.FIND: lambda drive, _payload: read.find_all_again(drive),
-        jobs.INDEX_NAMES: lambda drive, _payload: apply.index_pending_names(drive.database),
-    }
-
-
-def _told(what: str, payload: dict[str, Any], state: str) -> None:
-    log(what, manifest=payload["manifest"], state=state)
-
-
 @contextlib.contextmanager
-def _lease_kept(drive: Drive, job: int) -> Iterator[None]:
+def _lease_kept(drive: Drive, lease: jobs.Lease, seconds: float) -> Iterator[None]:
     """Prolong a job's lease for as long as the worker is at it: a stack of scans takes many minutes."""
     done = threading.Event()
 
     def keep() -> None:
-        while not done.wait(LEASE_SECONDS / 3):
-            with contextlib.suppress(DatabaseGone), drive.database.transaction() as conn:
-                jobs.prolong(conn, job, LEASE_SECONDS)
+        while not done.wait(seconds / 3):
+            try:
+                with drive.database.transaction() as conn:
+                    jobs.prolong(conn, lease, seconds)
+            except DatabaseGone:
+                continue
+            except jobs.LeaseLost:
+                return  # what the job writes from now on is refused
 
-    keeper = threading.Thread(target=keep, name=f"lease-{job}", daemon=True)
+    keeper = threading.Thread(target=keep, name=f"lease-{lease.job}", daemon=True)
     keeper.start()
     try:
         yield
@@ -73,58 +62,65 @@ def _lease_kept(drive: Drive, job: int) -> Iterator[None]:
         keeper.join()
 
 
-def _do(drive: Drive, job: dict[str, Any]) -> None:
-    if job["kind"] == jobs.READ:
-        read.read_content(drive, bytes.fromhex(job["payload"]["content"]), quick=job["lane"] == "quick")
-    else:
-        _handlers()[job["kind"]](drive, job["payload"])
-
-
 def work_one(
-    drive: Drive, worker: str, *, only_looked_at: bool = False, lanes: Sequence[jobs.Lane] = jobs.LANES,
-    dog: Watchdog | None = None,
+    drive: Drive, worker: int = 0, *, only_urgent: bool = False, lanes: Sequence[jobs.Lane] = jobs.LANES,
+    dog: Watchdog | None = None, lease_seconds: float = LEASE_SECONDS,
 ) -> bool:  # fmt: skip
     """Take and do one job; whether there was one. A job that fails is tried again later, then listed as failed.
 
-    A reading that turns out to take long is left to the lane of slow ones.
+    A reading that turns out to take long is left to the lane of slow ones. Whatever is written for the job is written only
+    while it is this worker's.
     """
     with drive.database.transaction() as conn:
-        job = jobs.take(conn, LEASE_SECONDS, worker, only_looked_at=only_looked_at, lanes=lanes)
-        if job is not None and job["attempts"] > _MAX_ATTEMPTS:
+        job = jobs.take(conn, lease_seconds, worker, only_urgent=only_urgent, lanes=lanes)
+        if job is not None and job.lease.attempt > _MAX_ATTEMPTS:
             _give_up(conn, job, _TOO_OFTEN)
             return True
     if job is None:
         return False
-    started = time.monotonic()
     try:
-        with _lease_kept(drive, job["id"]), (dog or Watchdog()).watching(job["id"], job["kind"]):
-            _do(drive, job)
-    except sandbox.TakesLong:
-        with drive.database.transaction() as conn:
-            jobs.put_back(conn, job["id"], lane="slow")
-        log("job takes long", job=job["id"], kind=job["kind"], seconds=round(time.monotonic() - started, 3))
-        return True
-    except DatabaseGone:  # no fault of the job's
-        with drive.database.transaction() as conn:
-            jobs.put_back(conn, job["id"])
-        raise
-    except Exception as error:
-        _failed(drive, job, error)
-        return True
-    with drive.database.transaction() as conn:
-        jobs.finish(conn, job["id"])
-    log("job done", job=job["id"], kind=job["kind"], seconds=round(time.monotonic() - started, 3))
+        _do(drive, job, dog or Watchdog(), lease_seconds)
+    except jobs.LeaseLost:
+        log("job is another's now", job=job.lease.job, kind=job.kind)
     return True
 
 
-def _failed(drive: Drive, job: dict[str, Any], error: Exception) -> None:
-    again = None if job["attempts"] >= _MAX_ATTEMPTS else 2 ** job["attempts"]
+def _do(drive: Drive, job: jobs.Taken, dog: Watchdog, lease_seconds: float) -> None:
+    """Do a job that was taken. Raises DatabaseGone, LeaseLost; any other failure is the job's."""
+    started = time.monotonic()
+    handler, lease = HANDLERS[job.kind], job.lease
+    fenced = replace(drive, database=drive.database.guarded(partial(jobs.hold, lease=lease)))
+    try:
+        with _lease_kept(drive, lease, lease_seconds), dog.watching(lease, job.kind, handler.allowed_seconds):
+            handler.run(fenced, handler.payload.from_json(job.payload), job.lane == "quick")
+    except sandbox.TakesLong:
+        with drive.database.transaction() as conn:
+            jobs.put_back(conn, lease, lane="slow")
+        log("job takes long", job=lease.job, kind=job.kind, seconds=round(time.monotonic() - started, 3))
+        return
+    except DatabaseGone:  # no fault of the job's
+        with drive.database.transaction() as conn:
+            jobs.put_back(conn, lease)
+        raise
+    except jobs.LeaseLost:
+        raise
+    except Exception as error:
+        _failed(drive, job, error)
+        return
+    with drive.database.transaction() as conn:
+        jobs.finish(conn, lease)
+    log("job done", job=lease.job, kind=job.kind, seconds=round(time.monotonic() - started, 3))
+
+
+def _failed(drive: Drive, job: jobs.Taken, error: Exception) -> None:
+    attempt = job.lease.attempt
+    again = None if attempt >= _MAX_ATTEMPTS else 2**attempt
     with drive.database.transaction() as conn:
         if again is None:
             _give_up(conn, job, _in_words(error))
         else:
-            jobs.fail(conn, job["id"], _in_words(error), again)
-    log("job failed", job=job["id"], kind=job["kind"], error=f"{type(error).__name__}: {error}", again_in=again)
+            jobs.fail(conn, job.lease, _in_words(error), again)
+    log("job failed", job=job.lease.job, kind=job.kind, error=f"{type(error).__name__}: {error}", again_in=again)
 
 
 def _in_words(error: Exception) -> str:
@@ -138,26 +134,24 @@ def _in_words(error: Exception) -> str:
     return "a fault in Waka; its log tells more"
 
 
-def _give_up(conn: Connection, job: dict[str, Any], why: str) -> None:
+def _give_up(conn: Connection, job: jobs.Taken, why: str) -> None:
     """A job is not tried any more; whoever waits for it is told why."""
-    jobs.fail(conn, job["id"], why, None)
-    if job["kind"] == jobs.READ:
-        read.give_up(conn, bytes.fromhex(job["payload"]["content"]), why)
-    if job["kind"] in (jobs.PLAN, jobs.RUN):
-        lifecycle.give_up(conn, job["payload"]["manifest"], why)
-    if job["kind"] == jobs.UNDO:
-        undo.give_up(conn, job["payload"], why)
+    jobs.fail(conn, job.lease, why, None)
+    handler = HANDLERS[job.kind]
+    if handler.give_up is not None:
+        handler.give_up(conn, handler.payload.from_json(job.payload), why)
 
 
 def end_overrun(drive: Drive, late: Sequence[InHand], others: Sequence[InHand]) -> None:
     """Jobs take longer than they may: they count as tried, the others that are in hand do not; then the worker has to end."""
     for one in late:
-        log("job overran", job=one.job, kind=one.kind)
-    with contextlib.suppress(DatabaseGone), drive.database.transaction() as conn:
-        for one in others:
-            jobs.put_back(conn, one.job)
-        for one in late:
-            jobs.fail(conn, one.job, "it took longer than it may, and was stopped", 60)
+        log("job overran", job=one.lease.job, kind=one.kind)
+    for one, overran in [*((o, False) for o in others), *((o, True) for o in late)]:
+        with contextlib.suppress(DatabaseGone, jobs.LeaseLost), drive.database.transaction() as conn:
+            if overran:
+                jobs.fail(conn, one.lease, "it took longer than it may, and was stopped", 60)
+            else:
+                jobs.put_back(conn, one.lease)
 
 
 def keep_house(drive: Drive) -> None:
@@ -166,6 +160,7 @@ def keep_house(drive: Drive) -> None:
         folders.fold_counts(conn)
         apply.resume_indexing(conn)
         jobs.forget_done(conn, 7)
+        workers.forget_gone(conn, 1)
     sandbox.sweep_folders()
     swept = arrive.sweep(drive)
     if swept:
@@ -189,8 +184,8 @@ class _Room:
 class _Signs:
     """What the worker's own watch does every two seconds: it touches its sign of life, and looks whether a job overran."""
 
-    def __init__(self, drive: Drive, name: str, loops: Loops, dog: Watchdog, sign: Path | None) -> None:
-        self.drive, self.name, self.loops, self.dog, self.sign = drive, name, loops, dog, sign
+    def __init__(self, drive: Drive, worker: int, loops: Loops, dog: Watchdog, sign: Path | None) -> None:
+        self.drive, self.worker, self.loops, self.dog, self.sign = drive, worker, loops, dog, sign
         self._said = 0.0
 
     def give(self) -> None:
@@ -203,11 +198,20 @@ class _Signs:
             if time.monotonic() - self._said > _SAY_SECONDS:
                 self._said = time.monotonic()
                 with contextlib.suppress(DatabaseGone), self.drive.database.transaction() as conn:
-                    jobs.say_alive(conn, self.name, self.loops.troubles())
+                    workers.say_alive(conn, self.worker, self.loops.troubles())
 
 
-def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2, sign: Path | None = None) -> None:
+def run_worker(
+    drive: Drive,
+    *,
+    slot: str = "worker",
+    threads: int = 2,
+    sign: Path | None = None,
+    lease_seconds: float = LEASE_SECONDS,
+) -> None:
     """Work until SIGTERM or SIGINT; ``threads`` jobs at once (each reads in a process of its own); ``sign``: its sign of life.
+
+    Whoever starts it in a ``slot`` knows that no worker runs in that any more.
 
     One thread more does only what is quick, so that it never waits for what takes long, and one nothing but what somebody looks at.
     """
@@ -222,10 +226,12 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2, sign: Pa
     signal.signal(signal.SIGTERM, ask_to_stop)
     signal.signal(signal.SIGINT, ask_to_stop)
 
-    def work(only_looked_at: bool, lanes: Sequence[jobs.Lane]) -> None:
+    def work(only_urgent: bool, lanes: Sequence[jobs.Lane]) -> None:
         while not stop.is_set():
             try:
-                if not room.there() or not work_one(drive, name, only_looked_at=only_looked_at, lanes=lanes, dog=dog):
+                if not room.there() or not work_one(
+                    drive, worker, only_urgent=only_urgent, lanes=lanes, dog=dog, lease_seconds=lease_seconds
+                ):
                     with wake:
                         wake.wait(timeout=_POLL_SECONDS)
             except DatabaseGone as error:
@@ -234,8 +240,7 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2, sign: Pa
 
     beat(sign)
     with drive.database.transaction() as conn:
-        jobs.take_back(conn, name)
-        jobs.say_alive(conn, name, [])
+        worker = workers.begin(conn, slot)
     sandbox.sweep_folders()
     looked = watch.Looked()
 
@@ -265,14 +270,14 @@ def run_worker(drive: Drive, *, name: str = "worker", threads: int = 2, sign: Pa
             log("database not reached", error=str(error).strip())
             stop.wait(1.0)
 
-    loops.add("signs", _Signs(drive, name, loops, dog, sign).give)
+    loops.add("signs", _Signs(drive, worker, loops, dog, sign).give)
     for number in range(threads):
         loops.add(f"worker-{number}", partial(work, False, jobs.LANES))
     loops.add("worker-quick", partial(work, False, ("quick",)))
-    loops.add("worker-looked-at", partial(work, True, jobs.LANES))
+    loops.add("worker-urgent", partial(work, True, jobs.LANES))
     loops.add("watch", watch_folders)
     loops.add("listen", listen)
-    log("worker started", threads=threads)
+    log("worker started", worker=worker, slot=slot, threads=threads)
     stop.wait()
     loops.join(_STOP_SECONDS)
     log("worker stopped")

@@ -58,10 +58,9 @@ class Home:
         """Is there while a backup is being restored: a home that has it is not whole."""
         return self.folder / "restoring"
 
-    @property
-    def worker_sign(self) -> Path:
-        """What the worker touches every two seconds, so that it is seen when it hangs."""
-        return self.run / "worker.sign"
+    def worker_sign(self, slot: str) -> Path:
+        """What the worker in a slot touches every two seconds, so that it is seen when it hangs."""
+        return self.run / f"{slot}.sign"
 
     def socket(self, name: str) -> Path:
         """Where a service of this home listens: in ``run/``, or (where that path is too long for a socket) in a temporary folder."""

@@ -4,15 +4,26 @@ import contextlib
 import os
 import signal
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
+from typing import Any
 
 from waka.launch.home import Home, alive
 
 _SECONDS = 6
-#: In the order in which they are ended, each by the signal that it ends cleanly at.
+#: In the order in which they are ended, each by the signal that it ends cleanly at. Further workers are called worker-2, …
 _PARTS = {"front": signal.SIGQUIT, "web": signal.SIGTERM, "uploads": signal.SIGTERM, "worker": signal.SIGTERM,
           "postgres": signal.SIGINT}  # fmt: skip
+
+
+def _parts(state: Mapping[str, Any]) -> list[str]:
+    kinds = list(_PARTS)
+    known = [name for name in state if _kind(name) in _PARTS]
+    return sorted(known, key=lambda name: (kinds.index(_kind(name)), name))
+
+
+def _kind(name: str) -> str:
+    return name.partition("-")[0]
 
 
 def end_orphans(home: Home, say: Callable[[str], None]) -> bool:
@@ -21,11 +32,11 @@ def end_orphans(home: Home, say: Callable[[str], None]) -> bool:
     Only for a home whose supervisor does not run. Each part is a group of processes: its master may be gone, and workers left.
     """
     state = home.state()
-    left = {name: state[name] for name in _PARTS if name in state and _members(home, state[name])}
+    left = {name: state[name] for name in _parts(state) if _members(home, state[name])}
     for name, group in left.items():
         say(f"{name} was left by a Waka that was killed; ending it")
         if alive(group) and _of(home, group):
-            os.kill(group, _PARTS[name])
+            os.kill(group, _PARTS[_kind(name)])
         deadline = time.monotonic() + _SECONDS
         while alive(group) and time.monotonic() < deadline:
             time.sleep(0.05)

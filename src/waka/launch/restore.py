@@ -16,7 +16,7 @@ from waka.launch.trouble import Trouble
 from waka.store.schema import apply_schema
 
 #: What is never restored: who was logged in, and where.
-_FORGOTTEN = ("login_session", "known_browser", "login_try", "worker_state")
+_FORGOTTEN = ("login_session", "known_browser", "login_try", "worker")
 
 
 def restore(folder: Path, home: Home, say: Callable[[str], None]) -> Backup:

@@ -1,4 +1,4 @@
-"""One service of a home, as its own process: ``python -m waka.launch.service web|uploads|worker``. The supervisor starts it."""
+"""One service of a home, as its own process: ``python -m waka.launch.service web|uploads|worker SLOT``. The supervisor starts it."""
 
 import gc
 import os
@@ -89,7 +89,8 @@ def main() -> None:
     else:
         from waka.jobs.worker import run_worker
 
-        run_worker(drive_of(home, database_port, connections=10), sign=home.worker_sign)
+        slot = sys.argv[2]
+        run_worker(drive_of(home, database_port, connections=10), slot=slot, sign=home.worker_sign(slot))
 
 
 if __name__ == "__main__":

@@ -31,7 +31,8 @@ _WITHOUT_FRONT = (
 class Supervisor:
     """Runs one home until it is asked to stop."""
 
-    def __init__(self, home: Home, *, port: int, frontend: Path, say: Callable[[str], None]) -> None:
+    def __init__(self, home: Home, *, port: int, frontend: Path, say: Callable[[str], None], workers: int = 1) -> None:
+        self._workers = tuple("worker" if n == 1 else f"worker-{n}" for n in range(1, workers + 1))
         self.home, self.port, self.frontend = home, port, frontend
         self._say = say
         self.database_port = 0
@@ -76,9 +77,10 @@ class Supervisor:
     def start_services(self) -> None:
         """Start worker, web and front, and wait until the web answers."""
         fronted = front.there()
-        self._fresh_sign()
         service = [sys.executable, "-m", "waka.launch.service"]
-        self._add("worker", [*service, "worker"])
+        for slot in self._workers:
+            self._fresh_sign(slot)
+            self._add(slot, [*service, "worker", slot])
         self._add("web", [*service, "web"], fronted=fronted)
         if fronted:
             self._add("uploads", [*service, "uploads"], fronted=True)
@@ -150,7 +152,7 @@ class Supervisor:
         now = time.monotonic()
         for part in self.parts:
             if not part.died():
-                if part.name == "worker":
+                if part.name in self._workers:
                     self._see_that_it_lives(part)
                 continue
             if part.name not in self._again_at:
@@ -164,15 +166,15 @@ class Supervisor:
 
     def _see_that_it_lives(self, part: Part) -> None:
         """End a worker that hangs as a whole: it would have touched its sign of life."""
-        still = silent(self.home.worker_sign)
+        still = silent(self.home.worker_sign(part.name))
         if still is not None and still > _SILENT_SECONDS:
-            self.say(f"the worker has hung for {still:.0f} seconds; ending it")
-            self._fresh_sign()
+            self.say(f"{part.name} has hung for {still:.0f} seconds; ending it")
+            self._fresh_sign(part.name)
             part.end_group()
 
-    def _fresh_sign(self) -> None:
+    def _fresh_sign(self, slot: str) -> None:
         with contextlib.suppress(OSError):
-            self.home.worker_sign.touch()
+            self.home.worker_sign(slot).touch()
 
     def _tell_death(self, part: Part, now: float) -> None:
         """Tell it the first time, and once a minute with its last words where it goes on."""
@@ -188,7 +190,8 @@ class Supervisor:
         try:
             if part.name == "postgres":
                 cluster.clear_stale_lock(self.home)
-            self._fresh_sign()
+            if part.name in self._workers:
+                self._fresh_sign(part.name)
             part.start(self.home)
         except OSError as error:  # no room, no process to be had: nothing that giving up would mend
             self._again_at[part.name] = time.monotonic() + part.pause(time.monotonic())
@@ -198,7 +201,7 @@ class Supervisor:
     def stop(self) -> None:
         """Stop everything, within 20 seconds: the front first (what it waits for comes to its end), PostgreSQL last."""
         by_name = {part.name: part for part in self.parts}
-        for group in (("front",), ("web", "uploads", "worker"), ("postgres",)):
+        for group in (("front",), ("web", "uploads", *self._workers), ("postgres",)):
             running = [by_name[name] for name in group if name in by_name]
             for part in running:
                 part.ask_to_stop()

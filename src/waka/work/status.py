@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka import VERSION
-from waka.store.postgres import access, arrivals, folders, jobs, parties
+from waka.store.postgres import access, arrivals, folders, jobs, parties, workers
 from waka.store.postgres import pulse as beats
 from waka.store.postgres.database import DatabaseGone, Row
 from waka.store.postgres.gate import lines
@@ -40,9 +40,9 @@ def health(drive: Drive) -> Health:
     """Whether the database answers and a worker works, and how many jobs there are by state."""
     try:
         with drive.database.transaction() as conn:
-            workers = jobs.workers(conn)
-            there = not workers or any(w["silent"] < _SILENT_SECONDS for w in workers)
-            troubles = tuple((t["loop"], t["at"]) for w in workers for t in w["troubles"])
+            running = workers.workers(conn)
+            there = not running or any(w["silent"] < _SILENT_SECONDS for w in running)
+            troubles = tuple((t["loop"], t["at"]) for w in running for t in w["troubles"])
             return Health(True, jobs.waiting_count(conn), there, troubles)
     except DatabaseGone:
         return Health(False, {})
@@ -80,13 +80,13 @@ def paths(drive: Drive, actor: Actor, wanted: Sequence[int]) -> dict[int, str]:
 def failed_readings(drive: Drive, actor: Actor) -> list[Row]:
     """Arrivals whose reading failed, as far as one may see them: what, where from, why, whether it is tried again."""
     with drive.database.transaction() as conn:
-        return jobs.failed_readings(conn, jobs.READ, access.permissions_of(conn, actor.person))
+        return jobs.failed_readings(conn, access.permissions_of(conn, actor.person))
 
 
 def read_again(drive: Drive, actor: Actor, job: int) -> None:
     """Try a reading that failed for good once more. Absent for one that one may not see."""
     with drive.database.transaction() as conn:
-        mine = jobs.failed_readings(conn, jobs.READ, access.permissions_of(conn, actor.person))
+        mine = jobs.failed_readings(conn, access.permissions_of(conn, actor.person))
         rows = [r for r in mine if r["job"] == job]
         if not rows:
             raise Absent("failed reading")

@@ -1,6 +1,6 @@
 """The one pool of connections, and transactions on it."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Any
 
@@ -65,6 +65,10 @@ class Database:
         except (psycopg.OperationalError, PoolTimeout) as gone:
             raise DatabaseGone(str(gone).strip()) from gone
 
+    def guarded(self, check: Callable[[Connection], None]) -> "Database":
+        """The same connections, but each transaction begins with ``check``, which may raise to end it."""
+        return _Guarded(self, check)
+
     def notices(self, channel: str, *, seconds: float) -> Iterator[bool]:
         """Listen on ``channel``: True when something was notified, False when ``seconds`` passed. DatabaseGone ends it."""
         try:
@@ -83,6 +87,19 @@ class Database:
     def close(self) -> None:
         """Close every connection."""
         self._pool.close()
+
+
+class _Guarded(Database):
+    """See ``Database.guarded``."""
+
+    def __init__(self, of: Database, check: Callable[[Connection], None]) -> None:
+        self.conninfo, self._pool, self._check = of.conninfo, of._pool, check
+
+    @contextmanager
+    def transaction(self) -> Iterator[Connection]:
+        with super().transaction() as conn:
+            self._check(conn)
+            yield conn
 
 
 def fetch_one(conn: Connection, query: str, parameters: Any = None) -> Row | None:

@@ -1,25 +1,19 @@
 """The queue: jobs with leases. NOTIFY only wakes the worker; the table is what counts."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any, Literal
 
 from psycopg.types.json import Jsonb
 
+from waka.core.jobs import PAYLOADS, Payload, ReadContent
 from waka.store.postgres.access import FILE, Permissions
 from waka.store.postgres.arrivals import REACHED, WAITING
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 CHANNEL = "waka_jobs"
-#: The kind of job that reads a content: ``{"content": hex of its SHA-256}``.
-READ = "read"
-#: Planning, running and undoing a long manifest: ``{"manifest": id, …}``.
-PLAN, RUN, UNDO = "plan manifest", "run manifest", "undo manifest"
-#: What derives from long manifests follows them.
-INDEX_NAMES = "index names"
-#: The facts of all that waits are found once more: the register, a plan or what was learnt has changed.
-FIND = "find facts again"
-#: Somebody looks at how far these are: they are taken before all others.
-LOOKED_AT = (PLAN, RUN, UNDO)
+#: Kinds that somebody looks at: they are taken before all others.
+_URGENT = [kind for kind, payload in PAYLOADS.items() if payload.URGENT]
 #: Whose work is nobody's: the house's own.
 HOUSE = 0
 #: What takes long is found out by trying: it goes on in a lane that others do not wait for.
@@ -27,7 +21,7 @@ Lane = Literal["quick", "slow"]
 LANES: tuple[Lane, ...] = ("quick", "slow")
 
 
-def enqueue(conn: Connection, kind: str, payload: dict[str, Any], *, person: int = HOUSE) -> int:
+def enqueue(conn: Connection, payload: Payload, *, person: int = HOUSE) -> int:
     """Put a job into the queue inside the caller's transaction; its id. It waits for the turn of ``person``.
 
     The house's own work is in no hurry and may take long: it never takes the place of what is quick.
@@ -37,19 +31,44 @@ def enqueue(conn: Connection, kind: str, payload: dict[str, Any], *, person: int
     row = fetch_one(
         conn,
         "INSERT INTO job (kind, payload, person, lane) VALUES (%s, %s, %s, %s) RETURNING id",
-        [kind, Jsonb(payload), person, "slow" if person == HOUSE else "quick"],
+        [payload.KIND, Jsonb(payload.to_json()), person, "slow" if person == HOUSE else "quick"],
     )
     execute(conn, f"SELECT pg_notify('{CHANNEL}', '')")
     return int(row["id"]) if row else 0
 
 
+class LeaseLost(Exception):
+    """Another worker has the job by now, or nobody: whatever was to be written for it is not."""
+
+
+@dataclass(frozen=True)
+class Lease:
+    """A job in the hands of one worker, for its ``attempt``-th try. Whatever is written for the job is written under it."""
+
+    job: int
+    worker: int
+    attempt: int
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A job that was taken. ``kind`` says what its ``payload`` is; ``lane`` where it stands."""
+
+    lease: Lease
+    kind: str
+    payload: dict[str, Any]
+    person: int
+    lane: Lane
+
+
+_HELD = "id = %(job)s AND worker = %(worker)s AND attempts = %(attempt)s AND state = 'running'"
 _DUE = "((j.state = 'queued' AND j.run_at <= now()) OR (j.state = 'running' AND j.lease_until < now()))"
 
 
 def take(
-    conn: Connection, lease_seconds: int, worker: str, *, only_looked_at: bool = False, lanes: Sequence[Lane] = LANES
-) -> Row | None:
-    """The next job whose time has come, or whose worker died; leased to the caller. Those of LOOKED_AT first, or only these.
+    conn: Connection, lease_seconds: float, worker: int, *, only_urgent: bool = False, lanes: Sequence[Lane] = LANES
+) -> Taken | None:
+    """The next job whose time has come, or whose lease ran out; leased to the caller. Urgent ones first, or only these.
 
     Then by turns: the next job (in one of ``lanes``) of the person whose work was taken up longest ago.
     """
@@ -57,26 +76,29 @@ def take(
         conn,
         f"""SELECT j.id, j.person FROM job j WHERE j.kind = ANY(%s) AND {_DUE}
         ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
-        [list(LOOKED_AT)],
+        [_URGENT],
     )
-    for row in [] if job is not None or only_looked_at else _turns(conn, lanes):
+    for row in [] if job is not None or only_urgent else _turns(conn, lanes):
         job = fetch_one(
             conn,
             f"""SELECT j.id, j.person FROM job j WHERE j.person = %s AND {_DUE} AND j.lane = ANY(%s) AND j.kind <> ALL(%s)
             ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
-            [row["person"], list(lanes), list(LOOKED_AT)],
+            [row["person"], list(lanes), _URGENT],
         )
         if job is not None:
             break
     if job is None:
         return None
     execute(conn, "UPDATE job_turn SET at = clock_timestamp() WHERE person = %s", [job["person"]])
-    return fetch_one(
+    taken = fetch_one(
         conn,
         """UPDATE job SET state = 'running', attempts = attempts + 1, lease_until = now() + make_interval(secs => %s), worker = %s
         WHERE id = %s RETURNING *""",
         [lease_seconds, worker, job["id"]],
     )
+    assert taken is not None  # noqa: S101 - it is locked
+    lease = Lease(taken["id"], worker, taken["attempts"])
+    return Taken(lease, taken["kind"], taken["payload"], taken["person"], taken["lane"])
 
 
 def _turns(conn: Connection, lanes: Sequence[Lane]) -> list[Row]:
@@ -86,71 +108,57 @@ def _turns(conn: Connection, lanes: Sequence[Lane]) -> list[Row]:
         f"""SELECT t.person FROM job_turn t WHERE EXISTS (SELECT 1 FROM job j WHERE j.person = t.person AND {_DUE}
             AND j.state IN ('queued', 'running') AND j.lane = ANY(%s) AND j.kind <> ALL(%s))
         ORDER BY t.at, t.person LIMIT 20""",
-        [list(lanes), list(LOOKED_AT)],
+        [list(lanes), _URGENT],
     )
 
 
-def put_back(conn: Connection, job: int, *, lane: Lane | None = None) -> None:
-    """Queue a job again that was taken and for no fault of its own not done (in ``lane`` from now on): the try does not count."""
-    execute(
-        conn,
-        "UPDATE job SET state = 'queued', attempts = attempts - 1, lane = coalesce(%s, lane) WHERE id = %s AND state = 'running'",
-        [lane, job],
-    )
+def hold(conn: Connection, lease: Lease) -> None:
+    """Until the transaction ends nobody else takes the job. LeaseLost where somebody did, or it is not in hand any more.
+
+    The lock leaves the job's own row free for being prolonged and finished.
+    """
+    if fetch_one(conn, f"SELECT 1 AS yes FROM job WHERE {_HELD} FOR KEY SHARE", vars(lease)) is None:
+        raise LeaseLost
+
+
+def put_back(conn: Connection, lease: Lease, *, lane: Lane | None = None) -> None:
+    """Queue a job again that was for no fault of its own not done (in ``lane`` from now on): the try does not count."""
+    _write(conn, lease, "state = 'queued', attempts = attempts - 1, lane = coalesce(%(lane)s, lane)", lane=lane)
     execute(conn, f"SELECT pg_notify('{CHANNEL}', '')")
 
 
-def is_waiting(conn: Connection, kind: str) -> bool:
+def _write(conn: Connection, lease: Lease, what: str, **values: object) -> None:
+    if not execute(conn, f"UPDATE job SET {what} WHERE {_HELD}", {**vars(lease), **values}):
+        raise LeaseLost
+
+
+def is_waiting(conn: Connection, kind: type[Payload]) -> bool:
     """Whether a job of the kind is queued or in hand."""
     return (
-        fetch_one(conn, "SELECT 1 FROM job WHERE kind = %s AND state IN ('queued', 'running') LIMIT 1", [kind])
+        fetch_one(conn, "SELECT 1 FROM job WHERE kind = %s AND state IN ('queued', 'running') LIMIT 1", [kind.KIND])
         is not None
     )
 
 
-def prolong(conn: Connection, job: int, lease_seconds: int) -> None:
+def prolong(conn: Connection, lease: Lease, lease_seconds: float) -> None:
     """The worker is still at it."""
-    execute(
-        conn,
-        "UPDATE job SET lease_until = now() + make_interval(secs => %s) WHERE id = %s AND state = 'running'",
-        [lease_seconds, job],
-    )
+    _write(conn, lease, "lease_until = now() + make_interval(secs => %(seconds)s)", seconds=lease_seconds)
 
 
-def take_back(conn: Connection, worker: str) -> int:
-    """Queue again what a worker of this name was doing when it died; how many. Call it before that worker starts."""
-    return execute(conn, "UPDATE job SET state = 'queued' WHERE state = 'running' AND worker = %s", [worker])
-
-
-def say_alive(conn: Connection, worker: str, troubles: Sequence[Row]) -> None:
-    """A worker is there; ``troubles``: its loops that broke off lately."""
-    execute(
-        conn,
-        """INSERT INTO worker_state (name, troubles) VALUES (%s, %s)
-        ON CONFLICT (name) DO UPDATE SET at = now(), troubles = excluded.troubles""",
-        [worker, Jsonb(list(troubles))],
-    )
-
-
-def workers(conn: Connection) -> list[Row]:
-    """Every worker: its name, seconds since it last said that it is there, its troubles."""
-    return fetch_all(
-        conn, "SELECT name, extract(epoch FROM now() - at)::float AS silent, troubles FROM worker_state ORDER BY name"
-    )
-
-
-def finish(conn: Connection, job: int) -> None:
+def finish(conn: Connection, lease: Lease) -> None:
     """The job is done."""
-    execute(conn, "UPDATE job SET state = 'done', problem = NULL WHERE id = %s", [job])
+    _write(conn, lease, "state = 'done', problem = NULL")
 
 
-def fail(conn: Connection, job: int, problem: str, retry_in_seconds: int | None) -> None:
+def fail(conn: Connection, lease: Lease, problem: str, retry_in_seconds: int | None) -> None:
     """The job failed; it is tried again after a while, or listed as failed."""
-    execute(
+    _write(
         conn,
-        """UPDATE job SET problem = %s, state = CASE WHEN %s::int IS NULL THEN 'failed' ELSE 'queued' END,
-        run_at = now() + make_interval(secs => coalesce(%s, 0)) WHERE id = %s""",
-        [problem, retry_in_seconds, retry_in_seconds, job],
+        lease,
+        """problem = %(problem)s, state = CASE WHEN %(again)s::int IS NULL THEN 'failed' ELSE 'queued' END,
+        run_at = now() + make_interval(secs => coalesce(%(again)s, 0))""",
+        problem=problem,
+        again=retry_in_seconds,
     )
 
 
@@ -159,7 +167,7 @@ def waiting_count(conn: Connection) -> dict[str, int]:
     return {r["state"]: r["n"] for r in fetch_all(conn, "SELECT state, count(*) AS n FROM job GROUP BY 1")}
 
 
-def failed_readings(conn: Connection, kind: str, permissions: Permissions) -> list[Row]:
+def failed_readings(conn: Connection, permissions: Permissions) -> list[Row]:
     """Readings that failed, for good or so far, of arrivals that the person may see: job, document, name, area, problem."""
     return fetch_all(
         conn,
@@ -168,7 +176,7 @@ def failed_readings(conn: Connection, kind: str, permissions: Permissions) -> li
         LEFT JOIN entry e ON e.folder = a.area
         WHERE j.kind = %(kind)s AND j.problem IS NOT NULL AND j.state IN ('failed', 'queued', 'running')
           AND a.state IN {WAITING} AND {REACHED} ORDER BY j.id DESC LIMIT 100""",
-        {"kind": kind, "file": permissions.at_least(FILE)},
+        {"kind": ReadContent.KIND, "file": permissions.at_least(FILE)},
     )
 
 

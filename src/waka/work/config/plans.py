@@ -6,6 +6,7 @@ from typing import Any
 
 from waka.core.facts.kinds import FACT_FIELDS, KINDS, expected_facts
 from waka.core.facts.values import name_value
+from waka.core.jobs import FindFacts
 from waka.core.names.fields import DRIVE_FIELDS, Printed
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
@@ -202,7 +203,7 @@ def change(
             }
         if month_first is not None:
             kept["dates"] = {"month_first": month_first}
-            jobs.enqueue(conn, jobs.FIND, {})
+            jobs.enqueue(conn, FindFacts())
         if limits is not None:
             kept["limits"] = vars(limits)
         if composing is not None:
@@ -234,7 +235,7 @@ def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> in
         if old is None:
             raise Absent("revision")
         if old.get("dates") != store.plan_of(conn, area).get("dates"):
-            jobs.enqueue(conn, jobs.FIND, {})
+            jobs.enqueue(conn, FindFacts())
         store.add_plan_revision(conn, area, old, actor.person)
         return revision + 1
 

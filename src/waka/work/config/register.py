@@ -7,6 +7,7 @@ from typing import Any
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box
+from waka.core.jobs import FindFacts
 from waka.core.register.card import Card, CardRefused, clash, merged, proposed, tidy
 from waka.core.register.letterhead import letterhead
 from waka.core.register.table import Line, TableRefused, decode_table, read_table, write_table
@@ -145,7 +146,7 @@ def _checked(card: Card, others: Sequence[Row], own: int | None) -> Card:
 
 
 def _look_again(conn: Connection) -> None:
-    jobs.enqueue(conn, jobs.FIND, {})
+    jobs.enqueue(conn, FindFacts())
 
 
 def enter(drive: Drive, actor: Actor, card: Card) -> int:

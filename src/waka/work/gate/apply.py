@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from waka.core.changes.batch import Problem, check_batch
 from waka.core.changes.kinds import Change
 from waka.core.changes.registry import Effect, kinds_that
+from waka.core.jobs import IndexNames, ReadContent
 from waka.store.postgres import access, jobs, trails
 from waka.store.postgres.arrivals import arrivals_not_readable
 from waka.store.postgres.database import Connection, Database, sort_in_memory
@@ -137,7 +138,7 @@ def _do(
         perform.set_versions(conn, scope, actor.person)
     if kinds.keys() & _QUEUE:
         for content in perform.set_waiting(conn, scope):
-            jobs.enqueue(conn, jobs.READ, {"content": content.hex()}, person=actor.person)
+            jobs.enqueue(conn, ReadContent(content), person=actor.person)
     if kinds.keys() & kinds_that(Effect.STATE):
         perform.set_document_states(conn, scope, actor.person)
     if kinds.keys() & (_FACTS | _TAGS | _FOLDER_TAGS):
@@ -159,7 +160,7 @@ def _do(
         perform.remove_folders(conn, scope)
     lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - PLACING))
     if not derived.follow(conn, scope, sums.lines):
-        jobs.enqueue(conn, jobs.INDEX_NAMES, {})
+        jobs.enqueue(conn, IndexNames())
 
 
 def _waves(made: dict[int, int]) -> list[list[int]]:
@@ -211,8 +212,8 @@ def index_pending_names(database: Database) -> None:
 
 def resume_indexing(conn: Connection) -> None:
     """Ask for it again where manifests are due and nobody is at it: the job was given up."""
-    if trails.due(conn) and not jobs.is_waiting(conn, jobs.INDEX_NAMES):
-        jobs.enqueue(conn, jobs.INDEX_NAMES, {})
+    if trails.due(conn) and not jobs.is_waiting(conn, IndexNames):
+        jobs.enqueue(conn, IndexNames())
 
 
 _INDEX_CHUNK = 10_000

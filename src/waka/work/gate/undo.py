@@ -1,10 +1,10 @@
 """Undo: a new manifest of inverses, checked like any other; what still stands is undone, the rest is named."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from waka.core.changes.batch import Problem
+from waka.core.jobs import UndoManifest
 from waka.store.postgres import jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Database, Row
@@ -77,25 +77,22 @@ def undo_or_queue(
             return _undo(conn, actor, row, chosen, unwatched)
         store.forget_stop(conn, manifest)
         store.set_told(conn, manifest, "undoing", None)
-        payload = {
-            "manifest": manifest, "was": row["state"], "person": actor.person, "session": actor.session,
-            "chosen": None if chosen is None else list(chosen),
-        }  # fmt: skip
-        jobs.enqueue(conn, jobs.UNDO, payload)
+        wanted = None if chosen is None else list(chosen)
+        jobs.enqueue(conn, UndoManifest(manifest, row["state"], actor.person, actor.session, wanted))
         return Queued(row["title"], manifest, count)
 
 
-def undo_queued(database: Database, payload: Mapping[str, Any]) -> str:
+def undo_queued(database: Database, job: UndoManifest) -> str:
     """Undo what was left to the worker (or broke off); the manifest's state then. All of it, or nothing is changed."""
-    manifest = int(payload["manifest"])
-    actor = Actor(payload["person"], "", session=payload["session"])
+    manifest = job.manifest
+    actor = Actor(job.person, "", session=job.session)
     try:
         with database.transaction() as conn:
             row = lines.lock_manifest(conn, manifest)
             if row is None or row["state"] != "undoing":
                 return str(row["state"]) if row else "gone"
-            row["state"] = payload["was"]
-            done = _undo(conn, actor, row, payload["chosen"], watcher(database, manifest))
+            row["state"] = job.was
+            done = _undo(conn, actor, row, job.chosen, watcher(database, manifest))
             if done.left_out:
                 why = done.left_out[0].to_json()
                 store.set_told(conn, manifest, done.state, problem("not undone", count=len(done.left_out), reason=why))
@@ -105,15 +102,15 @@ def undo_queued(database: Database, payload: Mapping[str, Any]) -> str:
     except Refused as refused:
         told = problem("undoing refused", reason=str(refused))
     with database.transaction() as conn:
-        store.set_told(conn, manifest, payload["was"], told)
-    return str(payload["was"])
+        store.set_told(conn, manifest, job.was, told)
+    return job.was
 
 
-def give_up(conn: Connection, payload: Mapping[str, Any], error: str) -> None:
+def give_up(conn: Connection, job: UndoManifest, error: str) -> None:
     """The undoing of a manifest failed again and again: say so; nothing of it was done."""
-    row = lines.lock_manifest(conn, payload["manifest"])
+    row = lines.lock_manifest(conn, job.manifest)
     if row is not None and row["state"] == "undoing":
-        store.set_told(conn, payload["manifest"], payload["was"], problem("undoing broke off", error=error))
+        store.set_told(conn, job.manifest, job.was, problem("undoing broke off", error=error))
 
 
 def _undoable(conn: Connection, actor: Actor, manifest: int) -> Row:

@@ -6,6 +6,7 @@ import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from waka.core.jobs import ReadContent
 from waka.core.names.portable import split_extension, tidy_level
 from waka.readers import media, sandbox
 from waka.store.content.files import BrokenOff, Bytes, NotThere, Staged
@@ -198,7 +199,7 @@ def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkp
             conn, document, upload=coming.upload, area=coming.area, name=coming.name, extension=extension, content=staged.sha256,
             by=actor.person, source=coming.source, mail=coming.mail, came_in=coming.folder,
         )  # fmt: skip
-        jobs.enqueue(conn, jobs.READ, {"content": staged.sha256.hex()}, person=actor.person)
+        jobs.enqueue(conn, ReadContent(staged.sha256), person=actor.person)
         checkpoint("written")
     return Received(document, coming.name)
 

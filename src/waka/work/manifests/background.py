@@ -1,9 +1,7 @@
 """Planning what speaks of very many documents, by the worker: the manifest is there at once, its lines follow."""
 
-from collections.abc import Mapping
-from typing import Any
-
 from waka.core.changes.origin import Origin
+from waka.core.jobs import PlanManifest
 from waka.store.postgres import access, jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Row
@@ -23,17 +21,17 @@ def plan_later(conn: Connection, manifest: int, origin: Origin) -> None:
     """Leave the planning of a manifest to the worker. A plan that it has already stays until the new one is there."""
     store.set_told(conn, manifest, "planned", None)
     store.forget_stop(conn, manifest)
-    jobs.enqueue(conn, jobs.PLAN, {"manifest": manifest, "origin": origin.to_json()})
+    jobs.enqueue(conn, PlanManifest(manifest, origin.to_json()))
 
 
-def plan_queued(drive: Drive, payload: Mapping[str, Any]) -> str:
+def plan_queued(drive: Drive, job: PlanManifest) -> str:
     """Plan what was left to the worker (or broke off); the manifest's state then. Nothing but the plan changes."""
-    manifest = int(payload["manifest"])
+    manifest = job.manifest
     with drive.database.transaction() as conn:
         row = lines.lock_manifest(conn, manifest)
         if row is None or row["state"] != "planned":
             return str(row["state"]) if row else "gone"
-        told = payload.get("origin") or row["origin"]
+        told = job.origin or row["origin"]
         try:
             with conn.transaction():
                 planned = plan_lines(conn, access.permissions_of(conn, row["by"]), Origin.from_json(told))

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from types import MappingProxyType
 
 from waka.core.changes.origin import Origin, Taken
+from waka.core.jobs import RunManifest
 from waka.store.postgres import access, folders, jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.access import Permissions
@@ -282,7 +283,7 @@ def run(drive: Drive, actor: Actor, manifest: int, *, partial: bool) -> str:
         store.forget_stop(conn, manifest)
         store.begin_run(conn, manifest, actor.person, "queued", partial=partial)
         if row["lines"] > AT_ONCE:
-            jobs.enqueue(conn, jobs.RUN, {"manifest": manifest})
+            jobs.enqueue(conn, RunManifest(manifest))
             return "queued"
     return run_queued(drive, manifest, waiting=True)
 

@@ -5,6 +5,7 @@ from waka.core.facts.finders.day import Days
 from waka.core.facts.learning import LEARNT_FIELDS, where
 from waka.core.facts.text import Word, lines_of
 from waka.core.facts.values import Box
+from waka.core.jobs import FindFacts
 from waka.store.postgres import access, contents, jobs, lessons
 from waka.store.postgres.database import Connection
 from waka.work.actor import Absent, Actor, Refused
@@ -54,4 +55,4 @@ def forget(drive: Drive, actor: Actor, lesson: int) -> None:
         if not permissions.at_least(access.FILE):
             raise Refused("Who files may have it forgotten.", code="rights")
         lessons.forget_lesson(conn, lesson)
-        jobs.enqueue(conn, jobs.FIND, {})
+        jobs.enqueue(conn, FindFacts())

@@ -8,7 +8,7 @@ CREATE TABLE job (
     state       text NOT NULL DEFAULT 'queued' CHECK (state IN ('queued', 'running', 'done', 'failed')),
     attempts    integer NOT NULL DEFAULT 0,
     lease_until timestamptz,
-    worker      text,
+    worker      bigint,                           -- who has it in hand; what is written for it is written under that
     run_at      timestamptz NOT NULL DEFAULT now(),
     problem     text,
     made_at     timestamptz NOT NULL DEFAULT now(),
@@ -26,9 +26,10 @@ CREATE TABLE job_turn (
 CREATE INDEX job_turn_at ON job_turn (at, person);
 INSERT INTO job_turn (person) VALUES (0);
 
--- How workers are: when one last said that it is there, and which of its loops broke off.
-CREATE TABLE worker_state (
-    name     text PRIMARY KEY,
+-- Worker processes, each with a number of its own: when it last said that it is there, and which of its loops broke off.
+CREATE TABLE worker (
+    id       bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    slot     text NOT NULL,
     at       timestamptz NOT NULL DEFAULT now(),
     troubles jsonb NOT NULL DEFAULT '[]'
 );
