@@ -7,6 +7,7 @@ from waka.store.postgres import access, documents, folders
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import Kept, title
+from waka.work.acting import require_folder
 from waka.work.actor import Absent, Refused
 
 
@@ -23,9 +24,7 @@ def check_chosen(conn: Connection, permissions: Permissions, chosen: Chosen, way
 
 def folder_name(conn: Connection, permissions: Permissions, folder: int) -> str:
     """The name of a folder that holds documents; Absent where one may not read it, Refused for the drive's root."""
-    row = folders.readable_folder(conn, folder, permissions)
-    if row is None:
-        raise Absent("folder")
+    row = require_folder(conn, permissions, folder)
     if folder == access.ROOT:
         raise Refused("Choose an area or a folder in it; the drive's root holds areas only.", code="root")
     return str(row["name"])

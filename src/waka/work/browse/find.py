@@ -8,10 +8,11 @@ from waka.core.facts.kinds import KINDS
 from waka.core.names.dateshape import MONTHS
 from waka.core.names.meaning import says_nothing
 from waka.core.names.portable import name_key
-from waka.store.postgres import access, folders, parties
+from waka.store.postgres import folders, parties
 from waka.store.postgres import search as store
 from waka.store.postgres.database import Row
 from waka.store.postgres.search import Term
+from waka.work.acting import acting
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 from waka.work.searches import search_filters, search_terms
@@ -41,8 +42,7 @@ class Results:
 
 def find(drive: Drive, actor: Actor, search: Search) -> Results:
     """The readable documents that meet every word and every filter, the newest first."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         register = parties.parties(conn, permissions, removed=True)
         terms = search_terms(conn, permissions, search, register)
         if terms is None:

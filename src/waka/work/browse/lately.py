@@ -3,8 +3,9 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from waka.store.postgres import access, folders, manifests
+from waka.store.postgres import folders, manifests
 from waka.store.postgres.database import Row
+from waka.work.acting import acting
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 
@@ -24,7 +25,6 @@ class Lately:
 
 def worked_on(drive: Drive, actor: Actor, *, before: int | None = None) -> Lately:
     """A page of the documents that one changed and may still read, the latest first, each once on the page."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows, following = manifests.worked_on(conn, permissions, before, _MANIFESTS, _OF_EACH)
         return Lately(tuple(rows), folders.paths_of(conn, [r["parent"] for r in rows], permissions), following)

@@ -14,6 +14,7 @@ from waka.readers.outcome import READER_VERSION
 from waka.store.postgres import access, arrivals, documents, folders, plans, trails
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
+from waka.work.acting import acting, require_document, require_entry
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, choosable_parties, known_parties
 from waka.work.gate.apply import Applied, apply_in
@@ -37,9 +38,8 @@ class Card:
 
 def card(drive: Drive, actor: Actor, document: int) -> Card:
     """The card of a document; Absent where it may not be read."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = _readable(conn, document, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        row = require_document(conn, permissions, document)
         places = documents.places(conn, document, permissions)
         return Card(
             row=row,
@@ -63,24 +63,16 @@ def _plan_of(conn: Connection, row: Row, places: list[Row]) -> dict[str, str]:
 
 def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[int, str], Row]:
     """The document's trail (newest first), the paths of the folders it names, and its card's row."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = _readable(conn, document, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        row = require_document(conn, permissions, document)
         rows = trails.trail(conn, document, permissions)
         named = [r[k] for r in rows for k in ("from_parent", "to_parent") if r[k] is not None]
         return rows, folders.paths_of(conn, named, permissions), row
 
 
-def _readable(conn: Connection, document: int, permissions: access.Permissions) -> Row:
-    row = documents.document_card(conn, document, permissions)
-    if row is None:
-        raise Absent("document")
-    return row
-
-
 def _called(conn: Connection, document: int, permissions: access.Permissions) -> str:
     """What a document is called in what is told of a change; Absent where one may not read it."""
-    row = _readable(conn, document, permissions)
+    row = require_document(conn, permissions, document)
     return str(next((place["name"] for place in documents.places(conn, document, permissions)), row["original_name"]))
 
 
@@ -97,8 +89,7 @@ class Content:
 
 def content(drive: Drive, actor: Actor, document: int, version: int | None = None) -> Content:
     """The content of a document's version (None: the newest), or of an arrival that the person may see."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = documents.content_of_version(conn, document, version, permissions)
         if row is None and version is None:
             row = _arrival_content(conn, document, permissions)
@@ -177,7 +168,7 @@ def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any
 def _pages(conn: Connection, actor: Actor, document: int, version: int | None = None) -> tuple[bytes, int, str]:
     permissions = access.permissions_of(conn, actor.person)
     if version is not None:
-        _readable(conn, document, permissions)
+        require_document(conn, permissions, document)
         row = documents.version_read(conn, document, version)
         if row is None:
             raise Absent("version")
@@ -194,8 +185,7 @@ def _pages(conn: Connection, actor: Actor, document: int, version: int | None = 
 
 def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json) -> Applied:
     """Change one fact of a filed document by hand; None takes it away."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         called = _called(conn, document, permissions)
         try:
             kept = check_value(field, value)
@@ -218,8 +208,7 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
 
 def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: list[str]) -> Applied:
     """Put tags on a document and take tags off it; those already so are passed over."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         called = _called(conn, document, permissions)
         had = set(documents.tags(conn, document))
         wanted = set(tidy_tags(add))
@@ -231,11 +220,8 @@ def set_tags(drive: Drive, actor: Actor, document: int, add: list[str], remove: 
 
 def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, parent: int | None) -> Applied:
     """Give one place of a document, or a folder, another name or another folder. The extension stays."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = documents.entry_row(conn, entry, permissions)
-        if row is None:
-            raise Absent("entry")
+    with acting(drive, actor) as (conn, permissions):
+        row = require_entry(conn, permissions, entry)
         new_name = row["name"]
         if name is not None:
             if row["document"] is not None:

@@ -16,6 +16,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.listing import Group, Listed, Sort
 from waka.words.manifests import title
+from waka.work.acting import acting, require_folder
 from waka.work.actor import Absent, Actor, PatternRefused, Refused
 from waka.work.chosen import why_it_stays
 from waka.work.drive import Drive, name_settings
@@ -69,17 +70,15 @@ def top(drive: Drive, actor: Actor) -> list[Row]:
 
 def inside(drive: Drive, actor: Actor, folder: int) -> list[Row]:
     """The readable folders in a folder, with counts; Absent where it may not be read."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        _readable(conn, folder, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        require_folder(conn, permissions, folder)
         return folders.children(conn, folder, permissions)
 
 
 def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
     """A folder: path, folders in it, counts, how many names fit the plan, documents by month of issue."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = _readable(conn, folder, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        row = require_folder(conn, permissions, folder)
         names = folders.names_in(conn, folder, permissions, below=below, limit=folders.MAX_NAMES + 1)
         here = folders.names_in(conn, folder, permissions, below=False, limit=folders.MAX_NAMES) if below else names
         plan = _plan(conn, folder)
@@ -116,8 +115,7 @@ def list_lines(
     limit: int = 200,
 ) -> list[DocumentLine]:
     """The documents of a folder (of one group of them, where it says so), a page of them, from after a key."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         wanted = _listed(conn, listed, permissions)
         try:
             rows = listing.lines(conn, permissions, wanted, sort=sort, descending=descending, after=after, limit=limit)
@@ -127,15 +125,14 @@ def list_lines(
 
 
 def _listed(conn: Connection, listed: Listed, permissions: Permissions) -> Listed:
-    _readable(conn, listed.folder, permissions)
+    require_folder(conn, permissions, listed.folder)
     known = [number for p in parties.parties(conn, permissions, removed=True) for number in p["ids"]]
     return replace(listed, parties=known)
 
 
 def grouped(drive: Drive, actor: Actor, listed: Listed, by: Group) -> tuple[list[Row], dict[int, str]]:
     """The groups of a folder's documents with counts and sums, and the names of the parties that they may stand for."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = listing.groups(conn, permissions, _listed(conn, listed, permissions), by)
         return rows, {n: p["name"] for p in parties.parties(conn, permissions, removed=True) for n in p["ids"]}
 
@@ -145,8 +142,7 @@ def entries(drive: Drive, actor: Actor, listed: Listed, pattern: str | None) -> 
 
     Raises PatternRefused.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = listing.entries(conn, permissions, _listed(conn, listed, permissions), folders.MAX_NAMES)
         if pattern is None:
             return [r["id"] for r in rows]
@@ -192,9 +188,8 @@ def make_folder(drive: Drive, actor: Actor, parent: int, name: str) -> tuple[int
     levels = [tidy_level(level) for level in name.split("/") if tidy_level(level)]
     if not levels:
         raise Refused("A folder needs a name.", code="name", field="name")
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        _readable(conn, parent, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        require_folder(conn, permissions, parent)
         ids = lines.allot(conn, "folder_id", len(levels))
         entries = lines.allot(conn, "entry_id", len(levels))
         changes = []
@@ -207,22 +202,14 @@ def make_folder(drive: Drive, actor: Actor, parent: int, name: str) -> tuple[int
 
 def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
     """Remove a folder that is empty; Refused where anything lies in it, or it has access of its own."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = _readable(conn, folder, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        row = require_folder(conn, permissions, folder)
         if row["entry"] is None:
             raise Refused("The drive itself cannot be removed.", code="root")
         if access.with_own(conn, [folder]):
             raise Refused(why_it_stays(str(row["name"])), code="access")
         change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Location(FolderId(row["parent"]), row["name"]))
         return apply_in(conn, actor, [change], title("remove folder", name=row["name"]))
-
-
-def _readable(conn: Connection, folder: int, permissions: Permissions) -> Row:
-    row = folders.readable_folder(conn, folder, permissions)
-    if row is None:
-        raise Absent("folder")
-    return row
 
 
 def _plan(conn: Connection, folder: int) -> dict[str, dict[str, str]]:
@@ -255,8 +242,7 @@ def _months(names: Sequence[Row]) -> list[tuple[str, int]]:
 
 def folder_at(drive: Drive, actor: Actor, path: str) -> int:
     """The folder at ``Area/Folder/Folder``, as far as the person may read; Absent where there is none."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         levels = [level.strip() for level in path.strip("/").split("/")]
         tops = [f for f in folders.children(conn, None, permissions) if name_key(f["name"]) == name_key(levels[0])]
         if len(tops) != 1:

@@ -10,7 +10,8 @@ from waka.core.names.portable import name_key
 from waka.store.postgres import access, folders, planning, plans, similar_documents, subtree, targets
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
-from waka.work.actor import Absent, Actor
+from waka.work.acting import acting, require_folder
+from waka.work.actor import Actor
 from waka.work.byhand.copying import MOST
 from waka.work.chosen import entry_rows, folder_name
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
@@ -40,8 +41,7 @@ def targets_for(drive: Drive, actor: Actor, typed: str, *, without: Sequence[int
     one may not be read.
     """
     words = [name_key(word) for word in typed.replace("/", " ").split()]
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         for folder in without:
             folder_name(conn, permissions, folder)
         rows = {row["id"]: row for row in targets.fileable(conn, permissions, without)}
@@ -59,8 +59,7 @@ def suggested_for(drive: Drive, actor: Actor, entries: Sequence[int]) -> list[Ta
 
     Those that any of them lies in already are none.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         found = planning.sources(conn, permissions, folder=None, below=False, entries=entries, limit=_LOOKED_AT)
         why: dict[int, str] = {}
         for folder in _by_plan(conn, permissions, found):
@@ -175,10 +174,8 @@ def sight(
     ``stays``: they stay where they are too. ``inside``: folders are copied or merged, so that what lies in them is seen like
     anything else there, also where they are closed; a closed folder that moves stays closed.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        if folders.readable_folder(conn, folder, permissions) is None:
-            raise Absent("folder")
+    with acting(drive, actor) as (conn, permissions):
+        require_folder(conn, permissions, folder)
         sources: set[int] = set()
         for row in entry_rows(conn, permissions, entries):
             sources |= _sources(conn, row, permissions, inside=inside)

@@ -4,12 +4,13 @@ from collections.abc import Sequence
 
 from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, Location, MakeFolder
 from waka.core.names.portable import entry_key, join_extension, split_extension, tidy_level
-from waka.store.postgres import access, documents, folders, subtree
+from waka.store.postgres import documents, folders, subtree
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
-from waka.work.actor import Absent, Actor, Refused
+from waka.work.acting import acting, require_folder
+from waka.work.actor import Actor, Refused
 from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
 from waka.work.free_names import free_name
@@ -32,11 +33,8 @@ def copy(
 
     One document can get ``name`` there. A name that is taken gets a duplicate mark. Refused for a folder into itself.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        target = folders.readable_folder(conn, folder, permissions)
-        if target is None:
-            raise Absent("folder")
+    with acting(drive, actor) as (conn, permissions):
+        target = require_folder(conn, permissions, folder)
         rows = entry_rows(conn, permissions, entries)
         changes: list[Change] = []
         taken: set[str] = set()

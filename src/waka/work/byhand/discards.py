@@ -6,9 +6,10 @@ from typing import Literal
 
 from waka.core.changes.kinds import Change, Discard, DocumentId, EntryId, FolderId, Location, Restore
 from waka.core.names.portable import entry_key, split_extension
-from waka.store.postgres import access, discards, documents, folders
+from waka.store.postgres import discards, documents, folders
 from waka.store.postgres.database import Row
 from waka.words.manifests import title
+from waka.work.acting import acting, require_folder
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
@@ -29,8 +30,7 @@ class Discards:
 
 def listed(drive: Drive, actor: Actor, *, before: tuple[int, int] | None = None) -> Discards:
     """What was discarded and may be seen, the latest first."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = discards.discarded(conn, permissions, before=before, limit=_PAGE)
         paths = folders.paths_of(conn, [r["parent"] for r in rows if not r["gone"]], permissions)
     return Discards(tuple(rows), paths, (rows[-1]["manifest"], rows[-1]["entry"]) if len(rows) == _PAGE else None)
@@ -38,8 +38,7 @@ def listed(drive: Drive, actor: Actor, *, before: tuple[int, int] | None = None)
 
 def discard(drive: Drive, actor: Actor, entries: Sequence[int]) -> Applied:
     """Put places of documents among the discards, all or none."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         changes: list[Change] = []
         for row in entry_rows(conn, permissions, entries):
             if row["document"] is None:
@@ -59,16 +58,14 @@ def restore(
 
     Refused (code ``gone``) where its folder is no longer there and none is given, (code ``taken``) where the name is taken.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = discards.discarded_place(conn, entry, permissions)
         if row is None:
             raise Absent("discarded document")
         if folder is None and row["gone"]:
             raise Refused("The folder it was in is gone. Choose another place for it.", code="gone", field="folder")
         target = folder if folder is not None else row["parent"]
-        if folders.readable_folder(conn, target, permissions) is None:
-            raise Absent("folder")
+        require_folder(conn, permissions, target)
         name = str(row["name"])
         if documents.entry_at(conn, target, entry_key(name)) is not None:
             if taken == "stop":

@@ -6,6 +6,7 @@ from typing import Literal
 
 from waka.store.postgres import access, folders, hand
 from waka.store.postgres.database import Row
+from waka.work.acting import acting
 from waka.work.actor import Actor, Refused
 from waka.work.byhand import copying, places
 from waka.work.chosen import entry_rows
@@ -27,16 +28,14 @@ class Held:
 
 def held(drive: Drive, actor: Actor) -> Held:
     """What the person has in hand; what is gone or not theirs to read any more is left out."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = hand.held(conn, permissions)
         return Held(tuple(rows), folders.paths_of(conn, [r["parent"] for r in rows], permissions))
 
 
 def pick_up(drive: Drive, actor: Actor, entries: Sequence[int]) -> None:
     """Take places of documents, and folders, in hand. They stay where they are until they are put down."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         entry_rows(conn, permissions, entries)
         had = {r["entry"] for r in hand.held(conn, permissions)}
         if len(had | set(entries)) > MOST:

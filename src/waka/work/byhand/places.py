@@ -4,11 +4,12 @@ from collections.abc import Sequence
 
 from waka.core.changes.kinds import AlsoFile, Change, DocumentId, EntryId, FolderId, Location, MakeHome, Place, Unplace
 from waka.core.names.portable import join_extension, split_extension, tidy_level
-from waka.store.postgres import access, documents, folders
+from waka.store.postgres import documents
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
+from waka.work.acting import acting, require_folder
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
@@ -20,9 +21,8 @@ def also_file(drive: Drive, actor: Actor, entries: Sequence[int], folder: int, *
 
     Refused where one of them is filed there already or its name is taken there; then none is.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        target = _folder(conn, folder, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        target = require_folder(conn, permissions, folder)
         changes: list[Change] = []
         rows = entry_rows(conn, permissions, entries)
         for row, allotted in zip(rows, lines.allot(conn, "entry_id", len(rows)), strict=True):
@@ -50,9 +50,8 @@ def _named(name: str, row: Row) -> str:
 
 def move(drive: Drive, actor: Actor, entries: Sequence[int], folder: int) -> Applied:
     """Move places of documents, and folders, to another folder, all or none; what is there already is passed over."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        target = _folder(conn, folder, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        target = require_folder(conn, permissions, folder)
         changes: list[Change] = []
         first = ""
         for row in entry_rows(conn, permissions, entries):
@@ -73,8 +72,7 @@ def move(drive: Drive, actor: Actor, entries: Sequence[int], folder: int) -> App
 
 def take_away(drive: Drive, actor: Actor, entry: int) -> Applied:
     """Take one of a document's several places away; Refused for its home and for its only one."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = _document_entry(conn, entry, permissions)
         if len(documents.places(conn, row["document"], permissions)) < 2:
             raise Refused("It is the only place that you see; discard the document instead.", code="last")
@@ -87,8 +85,7 @@ def take_away(drive: Drive, actor: Actor, entry: int) -> Applied:
 
 def make_home(drive: Drive, actor: Actor, entry: int) -> Applied:
     """Make a place the home of its document."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = _document_entry(conn, entry, permissions)
         if row["home"]:
             raise Refused("It is the document's home already.", code="same")
@@ -101,11 +98,4 @@ def _document_entry(conn: Connection, entry: int, permissions: Permissions) -> R
     row = documents.entry_row(conn, entry, permissions)
     if row is None or row["document"] is None:
         raise Absent("document")
-    return row
-
-
-def _folder(conn: Connection, folder: int, permissions: Permissions) -> Row:
-    row = folders.readable_folder(conn, folder, permissions)
-    if row is None:
-        raise Absent("folder")
     return row

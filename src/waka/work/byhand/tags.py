@@ -9,6 +9,7 @@ from waka.store.postgres import tags as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
+from waka.work.acting import acting, require_folder
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
@@ -25,8 +26,7 @@ def tags(drive: Drive, actor: Actor) -> list[Row]:
 
 def tag_many(drive: Drive, actor: Actor, entries: Sequence[int], add: Sequence[str], remove: Sequence[str]) -> Applied:
     """Put tags on the documents at some places and take tags off them; those already so are passed over."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         found = store.documents_at(conn, entries, permissions)
         if not found:
             raise Absent("document")
@@ -41,11 +41,8 @@ def tag_folder(
     drive: Drive, actor: Actor, folder: int, add: Sequence[str], remove: Sequence[str], *, contents: bool = False
 ) -> Applied:
     """Put tags on a folder and take tags off it. They are the folder's alone; ``contents``: on all documents in it as well."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = folders.readable_folder(conn, folder, permissions)
-        if row is None:
-            raise Absent("folder")
+    with acting(drive, actor) as (conn, permissions):
+        row = require_folder(conn, permissions, folder)
         plus, minus = set(tidy_tags(add)), set(tidy_tags(remove))
         changes: list[Change] = [
             *_folder_changes({folder: set(store.tags_of_folders(conn, [folder])[folder])}, plus, minus)
@@ -64,8 +61,7 @@ def tag_folder(
 
 def folders_with(drive: Drive, actor: Actor, tag: str) -> list[tuple[int, str]]:
     """The folders that bear a tag, each with its path, as far as one may read them."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = store.folders_bearing(conn, tag, permissions)
         paths = folders.paths_of(conn, [r["id"] for r in rows], permissions)
         return [(r["id"], paths[r["id"]]) for r in rows]
@@ -98,8 +94,7 @@ def rename(drive: Drive, actor: Actor, tag: str, to: str | None) -> tuple[Applie
 
     Gives also how many documents and folders that one may only read keep it as it was.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         found = store.bearing(conn, tag, permissions, MOST)
         bearing = store.folders_bearing(conn, tag, permissions)
         if not found and not bearing:

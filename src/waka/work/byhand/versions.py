@@ -4,10 +4,11 @@ from dataclasses import dataclass
 
 from waka.core.changes.kinds import DocumentId, Revert, Version
 from waka.core.compare import Piece, compare
-from waka.store.postgres import access, arrivals, documents
+from waka.store.postgres import documents
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
+from waka.work.acting import acting, require_arrival, require_document
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
@@ -41,12 +42,9 @@ def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
 
     Refused for the content that it has already, or of another type: its name would say what it is not.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = _card(conn, document, permissions)
-        brought = arrivals.arrival_row(conn, arrival, permissions)
-        if brought is None:
-            raise Absent("arrival")
+    with acting(drive, actor) as (conn, permissions):
+        row = require_document(conn, permissions, document)
+        brought = require_arrival(conn, permissions, arrival)
         if brought["content"] == row["content"]:
             raise Refused(f"“{brought['original_name']}” is the same content as the newest version.", code="same")
         check_same_type(row["extension"], brought["original_name"], brought["media_type"])
@@ -56,9 +54,8 @@ def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
 
 def go_back(drive: Drive, actor: Actor, document: int, version: int) -> Applied:
     """Make an earlier version's content the newest version again; all versions stay."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = _card(conn, document, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        row = require_document(conn, permissions, document)
         if version == row["head"]:
             raise Refused("That is the newest version already.", code="same")
         if version not in {v["number"] for v in documents.versions(conn, document)}:
@@ -71,9 +68,8 @@ def go_back(drive: Drive, actor: Actor, document: int, version: int) -> Applied:
 
 def compared(drive: Drive, actor: Actor, document: int, first: int, second: int) -> Compared:
     """Two versions of a document beside each other; Absent where there is no such version."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        _card(conn, document, permissions)
+    with acting(drive, actor) as (conn, permissions):
+        require_document(conn, permissions, document)
         sides, texts = [], []
         for number in (first, second):
             row = documents.version_read(conn, document, number)
@@ -84,13 +80,6 @@ def compared(drive: Drive, actor: Actor, document: int, first: int, second: int)
             sides.append(Side(number, row, len(text) > _MOST_TEXT))
     same = sides[0].row["content"] == sides[1].row["content"]
     return Compared(sides[0], sides[1], tuple(compare(*texts)), same)
-
-
-def _card(conn: Connection, document: int, permissions: Permissions) -> Row:
-    row = documents.document_card(conn, document, permissions)
-    if row is None:
-        raise Absent("document")
-    return row
 
 
 def _name(conn: Connection, document: int, permissions: Permissions) -> str:

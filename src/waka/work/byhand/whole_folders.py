@@ -5,6 +5,7 @@ from waka.store.postgres import access, discards, folders, subtree
 from waka.store.postgres.database import Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
+from waka.work.acting import acting, require_folder
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.byhand.copying import MOST
 from waka.work.chosen import why_it_stays
@@ -19,11 +20,8 @@ def discard(drive: Drive, actor: Actor, folder: int) -> Applied:
     Refused for an area, for more than can be looked through, and where a folder in it has access of its own, which
     would be gone when it is brought back.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = folders.readable_folder(conn, folder, permissions)
-        if row is None:
-            raise Absent("folder")
+    with acting(drive, actor) as (conn, permissions):
+        row = require_folder(conn, permissions, folder)
         if row["entry"] is None or row["parent"] == access.ROOT:
             raise Refused("An area is not discarded by hand; its documents are filed elsewhere first.", code="root")
         tree = subtree.folders_below(conn, folder, permissions, MOST)
@@ -48,16 +46,14 @@ def discard(drive: Drive, actor: Actor, folder: int) -> Applied:
 
 def listed(drive: Drive, actor: Actor) -> tuple[list[Row], dict[int, str]]:
     """The folders that were discarded whole and may be seen, the latest first, with the paths of what they lay in."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = discards.discarded_folders(conn, permissions)
         return rows, folders.paths_of(conn, [r["parent"] for r in rows], permissions)
 
 
 def restore(drive: Drive, actor: Actor, manifest: int) -> Applied:
     """Bring a folder back that ``manifest`` discarded, with all that was in it and still lies among the discards."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         if manifest not in {r["manifest"] for r in discards.discarded_folders(conn, permissions)}:
             raise Absent("discarded folder")
         row = lines.lock_manifest(conn, manifest)

@@ -16,6 +16,7 @@ from waka.store.postgres import access, folders, jobs, planning
 from waka.store.postgres import plans as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor, PatternRefused, Refused
 from waka.work.drive import Composing, Drive, area_settings, known_parties, name_settings
 
@@ -60,8 +61,7 @@ class Plan:
 
 def areas(drive: Drive, actor: Actor) -> list[Row]:
     """The areas that one may read, with the level one has there."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         return [
             {"id": a["id"], "name": a["name"], "level": permissions.levels[a["access_class"]]}
             for a in folders.areas(conn)
@@ -70,9 +70,7 @@ def areas(drive: Drive, actor: Actor) -> list[Row]:
 
 
 def _area(conn: Connection, permissions: Permissions, area: int, *, keep: bool) -> Row:
-    row = folders.readable_folder(conn, area, permissions)
-    if row is None or row["parent"] != access.ROOT:
-        raise Absent("area")
+    row = require_area(conn, permissions, area)
     if keep and row["level"] < access.KEEP:
         raise Refused(f"Only keepers of {row['name']} change its plan; ask one of them.", code="rights")
     return row
@@ -80,8 +78,7 @@ def _area(conn: Connection, permissions: Permissions, area: int, *, keep: bool) 
 
 def plan(drive: Drive, actor: Actor, area: int) -> Plan:
     """The plan of an area; Absent where one may not read it, or it is no area."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = _area(conn, permissions, area, keep=False)
         revisions = store.plan_revisions(conn, area)
         kept = store.plan_of(conn, area)
@@ -136,8 +133,7 @@ def check_patterns(name: str, place: str) -> None:
 
 def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: str) -> tuple[KindPlan, list[Example]]:
     """What patterns would make of the area's own documents of a kind; nothing is kept. Raises PatternRefused."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         _area(conn, permissions, area, keep=False)
         _check_kind(kind)
         check_patterns(name, place)
@@ -185,8 +181,7 @@ def change(
 
     Raises Refused where somebody kept another revision meanwhile, PatternRefused for a pattern that cannot be.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = _area(conn, permissions, area, keep=True)
         _same_revision(conn, row, revision)
         kept: dict[str, Any] = store.plan_of(conn, area)
@@ -227,8 +222,7 @@ def _expected(kind: str, expects: Sequence[str] | None) -> dict[str, list[str]]:
 
 def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> int:
     """Keep the plan of an earlier revision as the newest one; its number."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = _area(conn, permissions, area, keep=True)
         _same_revision(conn, row, revision)
         old = store.plan_at(conn, area, to)

@@ -15,6 +15,7 @@ from waka.store.postgres import access, arrivals, contents, folders, jobs, lesso
 from waka.store.postgres import parties as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 
@@ -79,8 +80,7 @@ def rights_of(conn: Connection, actor: Actor, permissions: Permissions) -> Right
 
 def listed(drive: Drive, actor: Actor) -> Listed:
     """The register, as far as the person may know it."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = store.parties(conn, permissions, removed=True)
         counted = store.documents_by_party(conn, permissions)
         documents = {r["id"]: sum(counted.get(number, 0) for number in r["ids"]) for r in rows}
@@ -93,8 +93,7 @@ def _area_names(conn: Connection, permissions: Permissions) -> dict[int, str]:
 
 def entry(drive: Drive, actor: Actor, party: int) -> Entry:
     """One entry, that which it was merged into where it was; Absent where one may not know it."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = store.parties(conn, permissions, removed=True)
         row = _known(rows, next((r["id"] for r in rows if party in r["ids"]), party))
         party = row["id"]
@@ -272,8 +271,7 @@ def _card(told: Mapping[str, Any]) -> Card:
 
 def as_table(drive: Drive, actor: Actor) -> str:
     """The register as CSV, as far as the person may know it."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         return write_table((store.card_of(r) for r in store.parties(conn, permissions)), _area_names(conn, permissions))
 
 
@@ -323,8 +321,7 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
 
     Whatever is of no kind that comes from a party is asked only where a tax or account number stands on it.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = store.parties(conn, permissions)
         known = [(r["id"], store.card_of(r)) for r in rows]
         own = tuple(settings.setting(conn, "own_names", []))

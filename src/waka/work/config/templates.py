@@ -25,6 +25,7 @@ from waka.store.postgres import templates as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
+from waka.work.acting import acting, require_area, require_folder
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.gate.apply import Applied, apply_in
@@ -76,8 +77,7 @@ def compiled(lines: Sequence[str], language: str = ENGLISH) -> Template:
 
 def listed(drive: Drive, actor: Actor) -> list[Kept]:
     """The templates of all areas that the person may read."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         return [
             Kept(
                 row,
@@ -91,8 +91,7 @@ def listed(drive: Drive, actor: Actor) -> list[Kept]:
 
 def tree_of(drive: Drive, actor: Actor, folder: int) -> list[str]:
     """The folders that stand in a folder (itself first), as the lines of a template; MAX_LINES at most."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         below = subtree.folders_below(conn, folder, permissions, MAX_LINES + 1)
         if not below:
             raise Absent("folder")
@@ -106,11 +105,8 @@ def tree_of(drive: Drive, actor: Actor, folder: int) -> list[str]:
 
 def keep(drive: Drive, actor: Actor, area: int, name: str, lines: Sequence[str]) -> int:
     """Keep a template for an area; its id. Refused for who does not keep the area, and for lines that cannot be."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = folders.readable_folder(conn, area, permissions)
-        if row is None or row["parent"] != access.ROOT:
-            raise Absent("area")
+    with acting(drive, actor) as (conn, permissions):
+        row = require_area(conn, permissions, area)
         if row["level"] < access.KEEP:
             raise Refused(f"Only keepers of {row['name']} keep templates for it; ask one of them.", code="rights")
         compiled(lines)
@@ -160,8 +156,7 @@ def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: st
 
     Refused, with nothing made, where a row or a folder has a problem.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         told, changes = _grown(conn, permissions, folder, lines, rows)
         wrong = [f"Row {n}: {why}" for n, why in told.problems]
         wrong += [f"“{'/'.join(f.path)}”: {f.problem}" for f in told.folders if f.problem]
@@ -200,9 +195,7 @@ def _grown(
     conn: Connection, permissions: Permissions, folder: int, lines: Sequence[str], rows: str
 ) -> tuple[Preview, list[Change]]:
     """The preview, and the changes that make what is new."""
-    row = folders.readable_folder(conn, folder, permissions)
-    if row is None:
-        raise Absent("folder")
+    require_folder(conn, permissions, folder)
     area = folders.area_of(conn, folder)
     settings = area_settings(name_settings(conn), plans.plan_of(conn, area) if area is not None else {})
     template = compiled(lines, settings.language)

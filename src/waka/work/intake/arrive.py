@@ -10,10 +10,11 @@ from waka.core.jobs import ReadContent
 from waka.core.names.portable import split_extension, tidy_level
 from waka.readers import media, sandbox
 from waka.store.content.files import BrokenOff, Bytes, NotThere, Staged
-from waka.store.postgres import access, arrivals, contents, folders, jobs
+from waka.store.postgres import access, arrivals, contents, jobs
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
-from waka.work.actor import Absent, Actor, Refused
+from waka.work.acting import require_area
+from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive
 from waka.work.room import check_room
 
@@ -210,9 +211,7 @@ def _may_bring_in(conn: Connection, actor: Actor, area: int | None) -> None:
         if not permissions.at_least(access.FILE):
             raise Refused("You may not file anywhere in this drive, so you cannot bring documents in.", code="rights")
         return
-    row = folders.readable_folder(conn, area, permissions)
-    if row is None or row["parent"] != access.ROOT:
-        raise Absent("area")
+    row = require_area(conn, permissions, area)
     if row["level"] < access.FILE:
         raise Refused(f"You may read {row['name']} but not file in it.", code="rights")
 

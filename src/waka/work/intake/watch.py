@@ -14,6 +14,7 @@ from waka.core.names.portable import tidy_level
 from waka.journal import log
 from waka.store.postgres import access, folders, watched
 from waka.store.postgres.database import DatabaseGone, Row
+from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.intake.arrive import receive
@@ -63,8 +64,7 @@ def set_watching(drive: Drive, actor: Actor, area: int, after: After | None) -> 
 
 def watching(drive: Drive, actor: Actor) -> list[Row]:
     """The areas that one may file in, each with its watched folder's path, if it has one, and what could not be taken."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = watched.watched_of(conn, permissions, permissions.at_least(access.FILE))
         return [
             {

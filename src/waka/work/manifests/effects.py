@@ -3,9 +3,9 @@
 from collections.abc import Mapping, Sequence
 
 from waka.core.changes.reasons import Reason
-from waka.store.postgres import access
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Row
+from waka.work.acting import acting
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive
 from waka.work.manifests.lifecycle import Hung, named_folders
@@ -13,8 +13,7 @@ from waka.work.manifests.lifecycle import Hung, named_folders
 
 def sums(drive: Drive, actor: Actor, manifest: int) -> tuple[list[Row], Mapping[int, str], Hung]:
     """Documents before, leaving, arriving and after, by folder."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = store.manifest_row(conn, manifest, permissions)
         if row is None:
             raise Absent("manifest")
@@ -25,8 +24,7 @@ def sums(drive: Drive, actor: Actor, manifest: int) -> tuple[list[Row], Mapping[
 
 def sums_by_type(drive: Drive, actor: Actor, manifest: int) -> list[Row]:
     """Documents before, leaving, arriving and after, by type, in the folders that any come to."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = store.manifest_row(conn, manifest, permissions)
         if row is None:
             raise Absent("manifest")
@@ -37,8 +35,7 @@ def sums_by_type(drive: Drive, actor: Actor, manifest: int) -> list[Row]:
 
 def reasons(drive: Drive, actor: Actor, manifest: int) -> list[Reason]:
     """Why lines are blocked or failed, the reasons of most lines first."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         if store.manifest_row(conn, manifest, permissions) is None:
             raise Absent("manifest")
         return store.reasons(conn, manifest, permissions)

@@ -14,6 +14,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.words.manifests import problem, say_title, title
+from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.chosen import check_chosen, folder_name, title_of
 from waka.work.drive import Drive
@@ -53,8 +54,7 @@ def plan(drive: Drive, actor: Actor, origin: Origin, called: str | None = None, 
 
     Without ``wait`` the worker plans what speaks of very many documents; its state is ``planned`` until then.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         where = check_chosen(conn, permissions, origin.chosen, origin.way)
         found = None if wait else sources_of(conn, permissions, origin.chosen, background.AT_ONCE + 1)
         if found is not None and len(found) > background.AT_ONCE:
@@ -104,8 +104,7 @@ def _still_a_plan(row: Row) -> Origin:
 
 def card(drive: Drive, actor: Actor, manifest: int) -> Card:
     """A manifest with its counts; Absent where one may not see it."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = store.manifest_row(conn, manifest, permissions)
         if row is None:
             raise Absent("manifest")
@@ -163,8 +162,7 @@ def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: s
     Each has its ``number``, by which people call it: lines of folders are counted by themselves, so that others keep theirs
     when another folder has to be made.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         row = store.manifest_row(conn, manifest, permissions)
         if row is None:
             raise Absent("manifest")

@@ -8,9 +8,10 @@ from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.core.changes.reasons import Reason, by_reason, state_of
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import Offer, offers
-from waka.store.postgres import access, folders
+from waka.store.postgres import folders
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
+from waka.work.acting import acting
 from waka.work.actor import Actor
 from waka.work.chosen import check_chosen
 from waka.work.drive import Drive, name_settings
@@ -33,8 +34,7 @@ class Preview:
 
 def preview(drive: Drive, actor: Actor, origin: Origin, limit: int = 200) -> Preview:
     """What the plan would do on the first few thousand documents; nothing is kept."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         check_chosen(conn, permissions, origin.chosen, origin.way)
         planned = plan_lines(conn, permissions, origin, limit=_PREVIEW)
         made = {
@@ -65,8 +65,7 @@ def _folder_ids(rows: Sequence[LineRow], made: Mapping[int, tuple[int, str]]) ->
 
 def quick_edits(drive: Drive, actor: Actor, chosen: Chosen) -> tuple[list[Offer], int]:
     """Quick edits for the names at hand, and how many names there are (as far as one may read)."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         check_chosen(conn, permissions, chosen, PlanMethod("rewrite"))
         found = sources(conn, permissions, chosen, _PREVIEW)
         total = len(found) if len(found) < _PREVIEW else _how_many(conn, permissions, chosen)

@@ -9,9 +9,10 @@ from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Fit, Piece, Raw
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import clean_text, split_extension, tidy_level
-from waka.store.postgres import access, arrivals, parties
+from waka.store.postgres import arrivals, parties
 from waka.store.postgres.database import Connection, Row
-from waka.work.actor import Absent, Actor, Refused
+from waka.work.acting import acting, require_arrival
+from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive, choosable_parties, name_settings
 from waka.work.slips.slip import Slip, compose
 
@@ -40,11 +41,8 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
 
     Refused where a value cannot be kept, or where the slip was changed by somebody else since ``revision``.
     """
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = arrivals.arrival_row(conn, document, permissions, lock=True)
-        if row is None:
-            raise Absent("arrival")
+    with acting(drive, actor) as (conn, permissions):
+        row = require_arrival(conn, permissions, document, lock=True)
         if edit.revision is not None and edit.revision != row["slip_revision"]:
             who = row["claimed_name"] or "Somebody"
             raise Refused(

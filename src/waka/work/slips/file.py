@@ -24,6 +24,7 @@ from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
+from waka.work.acting import acting, require_arrival, require_document
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.drive import Drive
 from waka.work.free_names import free_name
@@ -67,9 +68,7 @@ def _slip_to_file(
     conn: Connection, actor: Actor, document: int, revision: int | None, permissions: Permissions
 ) -> Slip:
     """The slip of an arrival that the person may file now, locked; Refused with the reason where they may not."""
-    row = arrivals.arrival_row(conn, document, permissions, lock=True)
-    if row is None:
-        raise Absent("arrival")
+    row = require_arrival(conn, permissions, document, lock=True)
     if row["claim_holds"] and row["claimed_by"] != actor.person:
         raise Refused(f"{row['claimed_name']} has it in hand. Take it over first, or choose another.", code="claimed")
     if row["state"] == "reading":
@@ -254,9 +253,7 @@ def _fact_change(document: int, fact: SlipFact, was: Any) -> SetFact | None:
 
 
 def _as_version(slip: Slip, target: int, permissions: Permissions, conn: Connection) -> list[Change]:
-    card = documents.document_card(conn, target, permissions)
-    if card is None:
-        raise Absent("document")
+    card = require_document(conn, permissions, target)
     check_same_type(card["extension"], slip.row["original_name"], slip.row["media_type"])
     had = documents.facts(conn, target)
     changes: list[Change] = [Version(DocumentId(target), DocumentId(slip.row["document"]), card["head"])]
@@ -279,11 +276,8 @@ def _marked(conn: Connection, slip: Slip, parent: int) -> str:
 
 def put_away(drive: Drive, actor: Actor, document: int) -> str:
     """Put away an arrival that shall not be filed; its name. Its content is kept and it can be brought back."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        row = arrivals.arrival_row(conn, document, permissions, lock=True)
-        if row is None:
-            raise Absent("arrival")
+    with acting(drive, actor) as (conn, permissions):
+        row = require_arrival(conn, permissions, document, lock=True)
         if row["claim_holds"] and row["claimed_by"] != actor.person:
             raise Refused(f"{row['claimed_name']} has it in hand.", code="claimed")
         arrivals.discard_arrival(conn, document)
@@ -292,8 +286,7 @@ def put_away(drive: Drive, actor: Actor, document: int) -> str:
 
 def bring_back(drive: Drive, actor: Actor, document: int) -> None:
     """Bring back an arrival that was put away."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         if arrivals.arrivals_not_readable(conn, [document], permissions) or not arrivals.restore_arrival(
             conn, document
         ):

@@ -8,6 +8,7 @@ from waka.core.facts.values import Box
 from waka.core.jobs import FindFacts
 from waka.store.postgres import access, contents, jobs, lessons
 from waka.store.postgres.database import Connection
+from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, today
 from waka.work.slips.slip import Slip
@@ -48,8 +49,7 @@ def _learn(conn: Connection, slip: Slip, party: int, field: str, by: int | None)
 
 def forget(drive: Drive, actor: Actor, lesson: int) -> None:
     """Forget a lesson. Absent for one of a party that one may not know; Refused for who may file nowhere."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         if lessons.lesson_row(conn, lesson, permissions) is None:
             raise Absent("lesson")
         if not permissions.at_least(access.FILE):

@@ -30,7 +30,8 @@ from waka.store.postgres import access, arrivals, documents, folders
 from waka.store.postgres import plans as plan_store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
-from waka.work.actor import Absent, Actor
+from waka.work.acting import acting, require_arrival
+from waka.work.actor import Actor
 from waka.work.drive import Drive, area_settings, known_parties, live_parties, name_settings, today
 
 CLAIM_MINUTES = 10
@@ -367,8 +368,7 @@ def _reason(
 
 def waiting(drive: Drive, actor: Actor, *, after: int | None = None, limit: int = 1000) -> list[Slip]:
     """Arrivals that the person may see, composed as a list shows them, the oldest first: ``limit`` of them, behind ``after``."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+    with acting(drive, actor) as (conn, permissions):
         rows = arrivals.waiting_list(conn, permissions, after=after, limit=limit)
         if not rows:
             return []
@@ -385,16 +385,12 @@ def open_slip(drive: Drive, actor: Actor, document: int) -> Slip:
 
 def claim_slip(drive: Drive, actor: Actor, document: int, *, take: bool = False) -> Slip:
     """Take an arrival into one's hands unless somebody else has it (``take``: take it over); its slip."""
-    with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
-        if arrivals.arrival_row(conn, document, permissions) is None:
-            raise Absent("arrival")
+    with acting(drive, actor) as (conn, permissions):
+        require_arrival(conn, permissions, document)
         arrivals.claim(conn, document, actor.person, minutes=CLAIM_MINUTES, take=take)
         return _composed(conn, document, permissions)
 
 
 def _composed(conn: Connection, document: int, permissions: Permissions) -> Slip:
-    row = arrivals.arrival_row(conn, document, permissions)
-    if row is None:
-        raise Absent("arrival")
+    row = require_arrival(conn, permissions, document)
     return compose(conn, row, permissions)
