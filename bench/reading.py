@@ -20,6 +20,7 @@ from waka.core.facts.text import Word
 from waka.core.facts.values import Box, Found
 from waka.readers import sandbox
 from waka.readers.outcome import Reading
+from waka.words import sources
 
 COUNT, SCANNED = 3_000, 60
 #: The figures themselves come from more.
@@ -83,7 +84,7 @@ class Tally:
             self.by_fact[field, paper.kind][outcome] += 1
             if not right and not one.alternatives and field not in paper.unsure:
                 self.wrong.append(
-                    f"{paper.kind} {field}: {one.value} by {one.source.way} ({one.source.why}), true {true}"
+                    f"{paper.kind} {field}: {one.value} by {one.source.way} ({sources.say(one.source.why)}), true {true}"
                 )
 
 

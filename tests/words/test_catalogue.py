@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from waka.store.postgres.gate.expectations import EXPECTATIONS
-from waka.words import lines, manifests, readings
+from waka.words import lines, manifests, readings, sources
 from waka.words.sentence import Catalogue, Sentence
 
 SOURCE = Path(__file__).parents[2] / "src" / "waka"
@@ -21,10 +21,11 @@ CATALOGUES = {
     "of manifests": manifests.PROBLEMS,
     "readings": readings.PROBLEMS,
     "notes of readings": readings.NOTES,
+    "sources": sources.PARTS,
 }
 ALL = [(name, code) for name, catalogue in CATALOGUES.items() for code in catalogue]
 #: Parts of codes that are put together, and what is asked there.
-OPEN = {"taken:", "list", "is_folder", " found", " with all"}
+OPEN = {"taken:", "list", "is_folder", " found", " with all", "party "}
 each = pytest.mark.parametrize(("name", "code"), ALL, ids=[f"{name}: {code}" for name, code in ALL])
 VALUES = (
     st.text(st.characters(exclude_characters="{}[]|"), min_size=1, max_size=20)
@@ -70,6 +71,7 @@ def test_every_code_has_words() -> None:
     assert len(used) > 40
     assert _codes_of({"title"}, 0) - set(manifests.TITLES) - OPEN == set()
     assert _codes_of({"problem"}, 0) - set(manifests.PROBLEMS) - OPEN == set()
+    assert _codes_of({"because"}, 0) - set(sources.PARTS) - OPEN == set()
     unreadable = _codes_of({"Unreadable", "Locked", "ReaderFailed"}, 0)
     assert unreadable - set(readings.PROBLEMS) == set() and _codes_of({"remark"}, 0) - set(readings.NOTES) == set()
     assert used - set(lines.PROBLEMS) - OPEN == set()
@@ -82,6 +84,7 @@ def test_no_words_are_left_over() -> None:
         for _, code in ALL
         if code not in texts
         and not (f"{code.partition(':')[0]}:" in begun and code.partition(":")[2] in texts)
+        and not ("party " in begun and code.removeprefix("party ") in texts)
         and code.removesuffix(" found").removesuffix(" with all") not in texts
     ]
     assert unused == []

@@ -11,6 +11,7 @@ from reportlab.pdfgen.canvas import Canvas
 from tests.world import World
 from waka.jobs.worker import work_one
 from waka.store.postgres import access, parties
+from waka.words import sources
 from waka.work.actor import Absent
 from waka.work.config import register
 from waka.work.intake import arrive
@@ -62,7 +63,7 @@ def test_a_correction_is_read_better_next_time_and_says_why(world: World) -> Non
     correct(world, first, "QX-31")
     second = fact(world, bring(world, odd_bill("QX-47", 2)), "ref")
     assert second.value == "QX-47" and second.source.kind == "learnt" and second.source.lesson is not None
-    assert "beside “Yard slip”, as you corrected it before" in second.source.why
+    assert "beside “Yard slip”, as you corrected it before" in sources.say(second.source.why)
     assert not second.sure, "once is not enough to go without a look"
 
 
@@ -73,7 +74,7 @@ def test_what_was_right_three_times_may_stand_and_a_miss_takes_that_back(world: 
         assert not fact(world, arrival, "ref").sure
         file.file_arrival(world.drive, world.filer, arrival)
     fifth = bring(world, odd_bill("QX-50", 5))
-    assert fact(world, fifth, "ref").sure and "right 3 times since" in fact(world, fifth, "ref").source.why
+    assert fact(world, fifth, "ref").sure and "right 3 times since" in sources.say(fact(world, fifth, "ref").source.why)
     correct(world, fifth, "55-5")
     sixth = fact(world, bring(world, odd_bill("QX-60", 6)), "ref")
     assert sixth.value == "55-6" and not sixth.sure, "the newer correction is what counts"

@@ -18,6 +18,7 @@ from waka.store.postgres import parties as register
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
+from waka.words.sources import because
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 from waka.work.gate.apply import apply_in, index_pending_names
@@ -25,7 +26,7 @@ from waka.work.gate.apply import apply_in, index_pending_names
 _BATCH = 5_000
 _FIRST_DAY = date(2006, 1, 2)
 _LAST_DAY = date(2025, 8, 29)
-_SOURCE = {"kind": "rule", "why": "the archive of earlier years"}
+_SOURCE = {"kind": "rule", "why": [because("earlier years")]}
 
 
 class _Bill(NamedTuple):

@@ -13,6 +13,7 @@ from waka.demo.parties import PARTIES
 from waka.demo.trust import LETTERS, MEETINGS, Paper, arrived, bill_of, meeting_items
 from waka.store.postgres import access
 from waka.words.manifests import title
+from waka.words.sources import because
 from waka.work.actor import Actor, Refused
 from waka.work.browse import walk
 from waka.work.drive import Drive
@@ -156,6 +157,6 @@ def _load_strays(drive: Drive, actors: dict[str, Actor], say: Callable[[str], No
         )
         for fact in slip.found_facts(drive, document):
             if is_sure(fact):
-                source = {"kind": "page", "why": "read when the old share was taken over"}
+                source = {"kind": "page", "why": [because("old share")]}
                 changes.append(SetFact(DocumentId(document), fact.field, None, fact.value, source))
     apply(drive.database, imre, changes, title("take over", what="the old share"))

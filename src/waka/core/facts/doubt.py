@@ -6,6 +6,7 @@ from waka.core.facts.kinds import expected_facts
 from waka.core.facts.rates import SURE
 from waka.core.facts.values import Found
 from waka.core.names.fields import LABELS
+from waka.words.sources import say
 
 #: What is asked where nothing was found.
 _UNKNOWN = {
@@ -44,8 +45,8 @@ def questions(
             if field in needed:
                 asked.append((field, _UNKNOWN.get(field, f"{label} is not known")))
         elif value.source.way == "contradicted":
-            asked.append((field, f"{label}: {value.source.why}. Which is right?"))
-        elif len(value.alternatives) and "reads two ways" in value.source.why:
+            asked.append((field, f"{label}: {say(value.source.why)}. Which is right?"))
+        elif len(value.alternatives) and any(one["code"] == "two ways" for one in value.source.why):
             asked.append((field, f"Which date? {value.source.text} reads two ways"))
         elif not is_sure(value):
             asked.append((field, f"{label}: is “{value.source.text}” right?"))

@@ -16,6 +16,7 @@ from waka.core.facts.rates import confidence
 from waka.core.facts.stated import stated_facts, with_contradictions
 from waka.core.facts.text import Word, lines_of
 from waka.core.facts.values import Found, Source
+from waka.words.sources import because
 
 __all__ = ["Context", "find_facts"]
 
@@ -84,6 +85,6 @@ def _best(candidates: Iterable[Candidate]) -> Candidate | None:
     best = ranked[0]
     rival = next((c for c in ranked[1:] if c.value != best.value), None)
     if rival is not None and best.score - rival.score < _RIVAL and not best.alternatives:
-        why = best.why + ", but another is as likely"
+        why = (*best.why, because("rival"))
         return Candidate(best.value, best.box, best.text, min(best.score, 0.6), "rivalled", why, (rival.value,))
     return best

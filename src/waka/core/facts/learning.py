@@ -13,6 +13,7 @@ from waka.core.facts.finders.day import Days
 from waka.core.facts.finders.reference import REFERENCE
 from waka.core.facts.text import Line
 from waka.core.facts.values import Box, Json
+from waka.words.sources import Part, because
 
 #: The fields that are learnt: what a page has in its own words.
 LEARNT_FIELDS = ("ref", "issued", "due", "amount", "subject")
@@ -98,18 +99,24 @@ def look_again(lines: Sequence[Line], lesson: Lesson, days: Days, currency: str)
             for said, start, end in _values(lesson.field, spoken.line, days, currency):
                 if start >= spoken.start:
                     return _candidate(
-                        lesson, said, spoken.line, start, end, f"beside “{lesson.label}”, as you corrected it before"
+                        lesson,
+                        said,
+                        spoken.line,
+                        start,
+                        end,
+                        because("beside", label=lesson.label),
+                        because("corrected label"),
                     )
     for line in lines:
         if line.box.page != 1 or abs(line.box.top - lesson.top) > _NEAR:
             continue
         for said, start, end in _values(lesson.field, line, days, currency):
             if abs(line.box_of(start, end).left - lesson.left) < _NEAR:
-                return _candidate(lesson, said, line, start, end, "at the place where you corrected it before")
+                return _candidate(lesson, said, line, start, end, because("corrected place"))
     return None
 
 
-def _candidate(lesson: Lesson, value: Json, line: Line, start: int, end: int, why: str) -> Candidate:
+def _candidate(lesson: Lesson, value: Json, line: Line, start: int, end: int, *why: Part) -> Candidate:
     way = "learnt, trusted" if lesson.trusted else "learnt"
-    told = f"{why} (right {lesson.right_times} times since)" if lesson.right_times else why
-    return Candidate(value, line.box_of(start, end), line.text[start:end].strip(), 1.5, way, told)
+    since = [because("right since", times=lesson.right_times)] if lesson.right_times else []
+    return Candidate(value, line.box_of(start, end), line.text[start:end].strip(), 1.5, way, (*why, *since))

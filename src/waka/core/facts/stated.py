@@ -7,6 +7,7 @@ from decimal import Decimal
 
 from waka.core.facts.parties import RegisterEntry, folded
 from waka.core.facts.values import CURRENCIES, Box, FactRefused, Found, Json, Source, check_value
+from waka.words.sources import because
 
 #: What a mail says of itself is weaker than invoice data: its day and sender are the mail's, not those of what it is about.
 _CERTAIN = 0.999
@@ -42,10 +43,10 @@ def stated_facts(stated: Iterable[Stated], register: Iterable[RegisterEntry]) ->
             continue
         if kept is None:
             continue
-        why = f"stated: {one.where}"
+        why = [because("stated", where=one.where)]
         if one.field == "amount" and _proved(one.value):
-            why += ", net and tax add up to it"
-        found.append(Found(one.field, kept, Source("data", why, one.box, one.text, "stated"), _CERTAIN))
+            why.append(because("adds up"))
+        found.append(Found(one.field, kept, Source("data", tuple(why), one.box, one.text, "stated"), _CERTAIN))
     return found
 
 
@@ -92,7 +93,11 @@ def with_contradictions(stated: Iterable[Found], read: Iterable[Found]) -> list[
         other = by_field.pop(one.field, None)
         if other is not None and one.source.box is None and other.value == one.value:
             source = Source(
-                "data", one.source.why + ", and so on the page", other.source.box, other.source.text, one.source.way
+                "data",
+                (*one.source.why, because("on the page too")),
+                other.source.box,
+                other.source.text,
+                one.source.way,
             )
             one = Found(one.field, one.value, source, one.confidence)
         elif (
@@ -101,11 +106,11 @@ def with_contradictions(stated: Iterable[Found], read: Iterable[Found]) -> list[
             and one.source.box is None
             and one.field in ("amount", "ref", "issued")
         ):
-            why = f"the data inside say “{one.source.text}”, the page says “{other.source.text}”"
+            said = because("contradicted", stated=one.source.text, read=other.source.text)
             one = Found(
                 one.field,
                 one.value,
-                Source("data", why, other.source.box, one.source.text, "contradicted"),
+                Source("data", (said,), other.source.box, one.source.text, "contradicted"),
                 0.5,
                 (other.value,),
             )

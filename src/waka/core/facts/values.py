@@ -10,6 +10,7 @@ from typing import Any
 from waka.core.facts.kinds import KINDS, MONEY_FIELDS
 from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Party, Person, Value
 from waka.core.names.portable import clean_text
+from waka.words.sources import Part
 
 #: A fact's value as JSON: text; ISO 8601 date; ``{"party": id}``; ``{"given","family"}``; number; money.
 Json = Any
@@ -31,13 +32,13 @@ class Box:
 
 @dataclass(frozen=True)
 class Source:
-    """Where a fact was found: ``page``, ``name``, ``data``, ``person``, ``learnt`` or ``none``; why in a person's words.
+    """Where a fact was found: ``page``, ``name``, ``data``, ``person``, ``learnt`` or ``none``; ``why``: parts of ``words.sources``.
 
     ``way``: how it was found, by which its confidence was measured (``rates``). ``lesson``: what was learnt and led there.
     """
 
     kind: str
-    why: str = ""
+    why: tuple[Part, ...] = ()
     box: Box | None = None
     text: str = ""
     way: str = ""

@@ -10,6 +10,7 @@ from waka.core.names.dateshape import MONTHS
 from waka.core.names.fields import Party, Piece
 from waka.core.names.pattern import compile_pattern
 from waka.web.schemas.facts import BoxOut, PieceOut, SourceOut
+from waka.words.sources import say
 
 
 def format_day(text: str) -> str:
@@ -44,14 +45,14 @@ def source_out(told: Source | Mapping[str, Any]) -> SourceOut:
         box = told.box
         return SourceOut(
             kind=told.kind,
-            why=told.why,
+            why=say(told.why),
             text=told.text,
             box=BoxOut(**vars(box)) if box is not None else None,
             lesson=told.lesson,
         )
     kept = told.get("box")
     return SourceOut(
-        kind=str(told.get("kind", "")), why=str(told.get("why", "")), text=str(told.get("text", "")),
+        kind=str(told.get("kind", "")), why=say(told.get("why", ())), text=str(told.get("text", "")),
         box=BoxOut(**kept) if kept else None, lesson=None,
     )  # fmt: skip
 

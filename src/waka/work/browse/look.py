@@ -14,6 +14,7 @@ from waka.readers.outcome import READER_VERSION
 from waka.store.postgres import access, arrivals, documents, folders, plans, trails
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
+from waka.words.sources import because
 from waka.work.acting import acting, require_document, require_entry
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, choosable_parties, known_parties
@@ -197,7 +198,7 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
         was = had["value"] if had else None
         if was == kept:
             raise Refused("The fact says that already.", code="same", field=field)
-        source = {"kind": "person", "why": "written by hand", "was": had["source"] if had else None}
+        source = {"kind": "person", "why": [because("by hand")], "was": had["source"] if had else None}
         return apply_in(
             conn,
             actor,

@@ -13,6 +13,7 @@ from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
+from waka.words.sources import because
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, choosable_parties, known_parties, name_settings
 from waka.work.free_names import free_name
@@ -62,7 +63,7 @@ def make(drive: Drive, actor: Actor, document: int, given: Mapping[str, Json]) -
             *draft.makes,
             Copy(DocumentId(new), EntryId(new), at, DocumentId(document), draft.row["head"]),
         ]
-        source = {"kind": "person", "why": "written for the next one of a series"}
+        source = {"kind": "person", "why": [because("next one")]}
         changes += [SetFact(DocumentId(new), field, None, value, source) for field, value in draft.given.items()]
         return new, apply_in(conn, actor, changes, title("next one", name=draft.told.name))
 

@@ -30,6 +30,7 @@ from waka.store.postgres import access, arrivals, documents, folders
 from waka.store.postgres import plans as plan_store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.words.sources import because
 from waka.work.acting import acting, require_arrival
 from waka.work.actor import Actor
 from waka.work.drive import Drive, area_settings, known_parties, live_parties, name_settings, today
@@ -121,11 +122,11 @@ class Slip:
 def found_from_json(name: str, found: Mapping[str, Any]) -> Found:
     """A found fact as it is kept."""
     source = dict(found["source"])
-    box = source.pop("box", None)
+    box, why = source.pop("box", None), tuple(source.pop("why", ()))
     return Found(
         name,
         found["value"],
-        Source(box=Box(**box) if box else None, **source),
+        Source(why=why, box=Box(**box) if box else None, **source),
         found["confidence"],
         tuple(found["alternatives"]),
     )
@@ -257,7 +258,7 @@ def _facts(
         if here is not None and name == "party" and here.value.get("party") not in known:
             here = None  # a register entry of an area that this person may not read
         if name in given:
-            facts.append(SlipFact(name, given[name], Source("person", "written by hand"), True, True))
+            facts.append(SlipFact(name, given[name], Source("person", (because("by hand"),)), True, True))
         elif here is not None:
             facts.append(SlipFact(name, here.value, here.source, is_sure(here), False, here.alternatives))
         else:

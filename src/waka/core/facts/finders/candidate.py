@@ -9,6 +9,7 @@ from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import Stated
 from waka.core.facts.text import Line
 from waka.core.facts.values import Box, Json
+from waka.words.sources import Part
 
 
 @dataclass(frozen=True)
@@ -33,7 +34,7 @@ class Candidate:
     text: str
     score: float
     way: str
-    why: str
+    why: tuple[Part, ...]
     alternatives: tuple[Json, ...] = ()
 
 

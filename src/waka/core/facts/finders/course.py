@@ -6,6 +6,7 @@ from waka.core.facts.finders.candidate import Candidate, Spoken, after_label
 from waka.core.facts.labels import ATTEMPT_LABELS, COURSE_LABELS, PERSON_LABELS, TASK_LABELS, label_pattern
 from waka.core.facts.text import Line
 from waka.core.facts.values import Json
+from waka.words.sources import because
 
 _NAME = re.compile(r"[^\W\d_][\w'’.-]{0,80}+(?: [^\W\d_][\w'’.-]{0,80}+){1,3}", re.U)
 _LABEL = re.compile(
@@ -60,7 +61,7 @@ def find_course(lines: list[Line], field: str) -> list[Candidate]:
         # "Task 3" may be the value itself; a label that is closed by a colon, or stands apart, is one for certain
         closed = spoken.distance > 0 or spoken.line.text[: spoken.start].rstrip().endswith(":")
         score = (0.96 if closed else 0.8) - spoken.distance - spoken.line.box.top / 10
-        candidates.append(Candidate(value, box, text, score, "label", f"beside “{spoken.label}”"))
+        candidates.append(Candidate(value, box, text, score, "label", (because("beside", label=spoken.label),)))
     return candidates
 
 

@@ -7,6 +7,7 @@ from waka.core.facts.dates import DateFound, find_dates, order_of_marks
 from waka.core.facts.finders.candidate import Candidate, Context, after_label
 from waka.core.facts.labels import DATE_LABELS, TERMS, label_pattern, language_of
 from waka.core.facts.text import Line
+from waka.words.sources import Part, because
 
 
 class Days:
@@ -40,7 +41,7 @@ class Days:
             for match in TERMS.finditer(line.text):
                 days = int(next(g for g in match.groups() if g))
                 due = date.fromisoformat(issued.value) + timedelta(days=days)
-                why = f"{days} days after it was issued"
+                why = (because("terms", days=days),)
                 candidates.append(
                     Candidate(
                         due.isoformat(), line.box_of(*match.span()), match.group(), min(issued.score, 0.9), "terms", why
@@ -59,7 +60,9 @@ class Days:
                 continue
             score = 0.97 - spoken.distance - got.start / 100
             candidates.append(
-                self._candidate(spoken.line, spoken.start, got, score, "label", f"beside “{spoken.label}”")
+                self._candidate(
+                    spoken.line, spoken.start, got, score, "label", (because("beside", label=spoken.label),)
+                )
             )
         return candidates
 
@@ -82,14 +85,16 @@ class Days:
             score = (0.86 if alone or placed else 0.6) - line.box.top / 5 + (0.1 if only and (alone or placed) else 0.0)
             way = "only date" if only else "alone" if alone or placed else "topmost date"
             candidates.append(
-                self._candidate(line, 0, got, score, way, "the only date" if only else "the topmost date")
+                self._candidate(line, 0, got, score, way, (because("only date" if only else "topmost date"),))
             )
         return candidates
 
-    def _candidate(self, line: Line, start: int, got: DateFound, score: float, way: str, why: str) -> Candidate:
+    def _candidate(
+        self, line: Line, start: int, got: DateFound, score: float, way: str, why: tuple[Part, ...]
+    ) -> Candidate:
         others = tuple(d.isoformat() for d in got.days[1:])
         if others:
-            score, why = min(score, 0.5), f"{why}; it reads two ways"
+            score, why = min(score, 0.5), (*why, because("two ways"))
         box, text = line.box_of(start + got.start, start + got.end), line.text[start + got.start : start + got.end]
         return Candidate(got.days[0].isoformat(), box, text, score, way, why, others)
 

@@ -5,6 +5,7 @@ import re
 from waka.core.facts.finders.candidate import Candidate
 from waka.core.facts.labels import LETTER_OPENINGS, TITLES
 from waka.core.facts.text import Line
+from waka.words.sources import because
 
 #: Kinds whose title is a heading that goes on ("Minutes of the yard meeting").
 _HEADED = ("minutes", "contract", "coursework")
@@ -29,7 +30,7 @@ def find_kind(lines: list[Line]) -> Candidate | None:
         return best
     for line in lines:
         if LETTER_OPENINGS.match(line.text) and line.box.top < 0.6 and line.box.page == 1:
-            return Candidate("letter", line.box, line.text, 0.9, "opening", "it opens as a letter")
+            return Candidate("letter", line.box, line.text, 0.9, "opening", (because("opens as a letter"),))
     return best
 
 
@@ -37,7 +38,7 @@ def _titled(kind: str, title: str, line: Line, match: re.Match[str], tallest: fl
     heading = kind in _HEADED and match.start() == 0 and line.box.top < 0.3
     alone = len(line.text) <= len(title) + 14
     labelled = re.match(r"\s{0,8}[-–]?\s{0,8}(no|nr|number|date|#)\b", line.text[match.end() :], re.I) is not None
-    why, box = f"“{match.group()}” stands on it", line.box_of(*match.span())
+    why, box = (because("stands on it", text=match.group()),), line.box_of(*match.span())
     large = (line.box.bottom - line.box.top) >= 0.8 * tallest
     if match.start() == 0 and (alone or (heading and large)):
         return Candidate(kind, box, match.group(), 0.97 + (0.01 if large else 0.0), "title", why)

@@ -8,6 +8,7 @@ from waka.core.facts.finders.candidate import Candidate, Context, after_label
 from waka.core.facts.labels import NOT_TOTAL_LABELS, TOTAL_LABELS, WEAK_TOTAL_LABELS, label_pattern
 from waka.core.facts.text import Line
 from waka.core.facts.values import CURRENCIES
+from waka.words.sources import because
 
 _CODES = re.compile(rf"\b({'|'.join(CURRENCIES)})\b")
 
@@ -39,12 +40,12 @@ def find_amount(lines: list[Line], context: Context) -> list[Candidate]:
         currency = got.currency or page_currency
         weak = spoken.label in WEAK_TOTAL_LABELS
         score = (0.99 if proved else 0.88) - spoken.distance - (0.04 if weak else 0.0)
-        why = f"beside “{spoken.label}”" + (", net and tax add up to it" if proved else "")
+        why = (because("beside", label=spoken.label), *([because("adds up")] if proved else []))
         way = "proved" if proved else "weak label" if weak else "label"
         if got.value != max(every):  # nothing on a bill is larger than what is to be paid, but what was paid before
             score, way = score - 0.15, f"{way}, not the largest"
         if currency is None:
-            score, why, way = min(score, 0.7), why + "; no currency stands on the page", "no currency"
+            score, why, way = min(score, 0.7), (*why, because("no currency")), "no currency"
         box = line.box_of(start + got.start, start + got.end)
         value = {"value": f"{got.value:.2f}", "currency": currency or context.currency}
         candidates.append(

@@ -4,9 +4,9 @@ from waka.core.facts.finders.candidate import Candidate, Context
 from waka.core.facts.labels import TO_LABELS, label_pattern
 from waka.core.facts.parties import find_parties, folded
 from waka.core.facts.text import Line
+from waka.words.sources import because
 
 _SCORES = {"number": 0.98, "name": 0.9, "alias": 0.86}
-_WHY = {"number": "its number stands on the page", "name": "register", "alias": "register, by an alias"}
 
 
 def find_party(lines: list[Line], context: Context) -> list[Candidate]:
@@ -23,5 +23,7 @@ def find_party(lines: list[Line], context: Context) -> list[Candidate]:
         # a number proves the party, but its name is what a person looks for
         shown = next((n for n in met if n.id == one.id and n.by == "name" and n.box.page == one.box.page), one)
         way = f"{one.by} at the head" if head and one.by != "number" else one.by
-        candidates.append(Candidate({"party": one.id}, shown.box, shown.text, min(score, 0.99), way, _WHY[one.by]))
+        candidates.append(
+            Candidate({"party": one.id}, shown.box, shown.text, min(score, 0.99), way, (because(f"party {one.by}"),))
+        )
     return candidates

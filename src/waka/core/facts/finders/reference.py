@@ -8,6 +8,7 @@ from waka.core.facts.dates import find_dates
 from waka.core.facts.finders.candidate import Candidate, after_label
 from waka.core.facts.labels import REF_LABELS, WEAK_REF_LABELS, label_pattern
 from waka.core.facts.text import Line
+from waka.words.sources import because
 
 REFERENCE = re.compile(r"(?:[A-Za-zÄÖÜ]{1,6}[-/. ]?)?[0-9][A-Za-z0-9./-]{1,24}|[A-Z]{1,6}(?:[-/][A-Za-z0-9]+)+")
 #: Numbers that are not the document's: the tax office's, the bank's, the customer's.
@@ -37,6 +38,8 @@ def find_reference(lines: list[Line]) -> list[Candidate]:
         box = line.box_of(match.start(), match.start() + len(text))
         score = 0.97 - (0.06 if weak else 0.0) - spoken.distance - box.top / 8
         candidates.append(
-            Candidate(text, box, text, score, "weak label" if weak else "label", f"beside “{spoken.label}”")
+            Candidate(
+                text, box, text, score, "weak label" if weak else "label", (because("beside", label=spoken.label),)
+            )
         )
     return candidates
