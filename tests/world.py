@@ -21,6 +21,7 @@ from waka.store.postgres import access, contents, parties, people, plans, sessio
 from waka.store.postgres.database import execute, fetch_all, fetch_one
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
+from waka.words.register import did
 from waka.work.actor import Actor
 from waka.work.browse import walk
 from waka.work.drive import Drive
@@ -85,7 +86,7 @@ class World:
                 access.set_grant(conn, area, made["keeper"].person, access.KEEP)
                 plans.add_plan_revision(conn, area, PLAN, None)
             for p in PARTIES[:4]:
-                parties.add_party(conn, Card(p.name, p.short, p.code, p.aliases, (p.vat,)), None)
+                parties.add_party(conn, Card(p.name, p.short, p.code, p.aliases, (p.vat,)), None, did("entered"))
             settings.put_setting(conn, "own_names", ["Saltmarsh Boatyard Trust"])
         vault, _ = walk.make_folder(drive, made["keeper"], books, "Vault")
         with drive.database.transaction() as conn:

@@ -17,6 +17,7 @@ from tests.web.caller import Caller
 from tests.world import World, bill
 from waka.core.register.card import Card
 from waka.store.postgres import lessons, parties, templates
+from waka.words.register import did
 from waka.work.byhand import tags
 from waka.work.slips import edit_slip, file
 
@@ -186,7 +187,9 @@ def hide(world: World) -> Hidden:
     """A document with its facts, trail and pages, a folder, an arrival and a party, where only the keeper reads."""
     inner = world.folder(world.vault, "Secret plans")
     with world.drive.database.transaction() as conn:
-        party = parties.add_party(conn, Card("Secret Supplies", "secret", "sec", area=world.vault), None)
+        party = parties.add_party(
+            conn, Card("Secret Supplies", "secret", "sec", area=world.vault), None, did("entered")
+        )
         lessons.keep_lesson(conn, party, "invoice", "ref", "your code", 0.1, 0.1, None)
         lesson = lessons.lessons_for(conn, "invoice", [party])[0]["id"]
         template = templates.add_template(conn, world.vault, "Secret tree", ["<course>"], None)

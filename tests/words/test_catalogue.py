@@ -8,9 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from waka.core.changes.registry import SPECS
 from waka.store.postgres.gate.expectations import EXPECTATIONS
-from waka.words import lines, manifests, readings, sources
-from waka.words.sentence import Catalogue, Sentence
+from waka.words import lines, manifests, readings, register, sources, trail, watched
+from waka.words.sentence import UNKNOWN, Catalogue, Sentence
 
 SOURCE = Path(__file__).parents[2] / "src" / "waka"
 CATALOGUES = {
@@ -22,6 +23,9 @@ CATALOGUES = {
     "readings": readings.PROBLEMS,
     "notes of readings": readings.NOTES,
     "sources": sources.PARTS,
+    "register": register.REVISIONS,
+    "watched": watched.PROBLEMS,
+    "trail": trail.TRAIL,
 }
 ALL = [(name, code) for name, catalogue in CATALOGUES.items() for code in catalogue]
 #: Parts of codes that are put together, and what is asked there.
@@ -72,17 +76,33 @@ def test_every_code_has_words() -> None:
     assert _codes_of({"title"}, 0) - set(manifests.TITLES) - OPEN == set()
     assert _codes_of({"problem"}, 0) - set(manifests.PROBLEMS) - OPEN == set()
     assert _codes_of({"because"}, 0) - set(sources.PARTS) - OPEN == set()
+    assert (
+        _codes_of({"did"}, 0) - set(register.REVISIONS) == set()
+        and _codes_of({"left"}, 0) - set(watched.PROBLEMS) == set()
+    )
     unreadable = _codes_of({"Unreadable", "Locked", "ReaderFailed"}, 0)
     assert unreadable - set(readings.PROBLEMS) == set() and _codes_of({"remark"}, 0) - set(readings.NOTES) == set()
     assert used - set(lines.PROBLEMS) - OPEN == set()
+
+
+def test_each_kind_of_change_has_words_in_the_trail() -> None:
+    kinds = {code.partition(":")[0] for code in trail.TRAIL}
+    assert kinds - {"arrived"} == set(SPECS)
+    row = dict.fromkeys(("from_parent", "from_name", "to_parent", "to_name", "of_name", "undo_of"))
+    for kind in SPECS:
+        data = {"was_head": 1, "to": 1, "version": 2, "add": ["wet"], "remove": []}
+        for another in (False, True):
+            said = trail.say({**row, "kind": kind, "data": data, "another": another}, {})
+            assert (said and UNKNOWN not in said.replace("“…”", "")) or kind in ("fact", "place")
 
 
 def test_no_words_are_left_over() -> None:
     texts, begun = _literals()
     unused = [
         code
-        for _, code in ALL
-        if code not in texts
+        for name, code in ALL
+        if name != "trail"
+        and code not in texts
         and not (f"{code.partition(':')[0]}:" in begun and code.partition(":")[2] in texts)
         and not ("party " in begun and code.removeprefix("party ") in texts)
         and code.removesuffix(" found").removesuffix(" with all") not in texts

@@ -8,6 +8,7 @@ from tests.world import World, bill
 from waka.core.changes import kinds as k
 from waka.store.postgres.listing import Group, Listed, Sort
 from waka.words.manifests import say_title
+from waka.words.register import did
 from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
 from waka.work.browse import lately, look, walk
 from waka.work.byhand import discards, hand, places, tags, versions
@@ -118,7 +119,9 @@ def test_a_party_that_one_may_not_know_is_no_group_of_its_own(world: World) -> N
     from waka.store.postgres import parties
 
     with world.drive.database.transaction() as conn:
-        hidden = parties.add_party(conn, Card("Secret Supplies", "secret", "sec", area=world.vault), None)
+        hidden = parties.add_party(
+            conn, Card("Secret Supplies", "secret", "sec", area=world.vault), None, did("entered")
+        )
     (document, _), _ = world.file(world.yard, ["a.pdf", "b.pdf"])
     facts(world, document, party={"party": hidden})
     rows, _ = walk.grouped(world.drive, world.filer, Listed(world.yard), "party")

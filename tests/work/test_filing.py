@@ -8,6 +8,7 @@ from tests.world import World, bill
 from waka.core.register.card import Card
 from waka.store.postgres import parties
 from waka.store.postgres.listing import Listed
+from waka.words.register import did
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.browse import look, walk
 from waka.work.gate import undo
@@ -202,7 +203,7 @@ def test_what_was_put_away_comes_back(world: World) -> None:
 
 def test_parties_of_a_foreign_area_are_neither_offered_nor_taken(world: World) -> None:
     with world.drive.database.transaction() as conn:
-        secret = parties.add_party(conn, Card("Secret", "s", "s", area=world.vault), None)
+        secret = parties.add_party(conn, Card("Secret", "s", "s", area=world.vault), None, did("entered"))
     arrival = world.bring_in(bill(7))
     with pytest.raises(Refused, match="no such party"):
         edit(world, arrival, facts={"party": {"party": secret}})

@@ -8,6 +8,7 @@ import pytest
 
 from tests.world import World, bill
 from waka.simulators.scanner import Condition, drop_into, scan
+from waka.words.watched import say
 from waka.work.actor import Absent, Refused
 from waka.work.intake import arrive, watch
 from waka.work.slips import slip
@@ -25,7 +26,7 @@ def names(world: World) -> list[str]:
 
 
 def problems(world: World) -> dict[str, str]:
-    return {p["name"]: p["problem"] for r in watch.watching(world.drive, world.filer) for p in r["problems"]}
+    return {p["name"]: say(p["problem"]) for r in watch.watching(world.drive, world.filer) for p in r["problems"]}
 
 
 def test_a_file_is_taken_when_it_has_settled_and_put_away(world: World, folder: Path) -> None:

@@ -18,6 +18,7 @@ from waka.demo.people import PEOPLE
 from waka.store.postgres import access, parties, plans, settings
 from waka.store.postgres.listing import Listed
 from waka.store.postgres.people import person_by_login
+from waka.words.register import did
 from waka.work.accounts import people
 from waka.work.actor import Actor, Refused
 from waka.work.browse import look, walk
@@ -226,7 +227,7 @@ def _areas(drive: Drive, actors: dict[str, Actor]) -> dict[str, int]:
 def _register(drive: Drive) -> None:
     with drive.database.transaction() as conn:
         for p in PARTIES:
-            parties.add_party(conn, Card(p.name, p.short, p.code, p.aliases, (p.vat,)), None, "came with the demo")
+            parties.add_party(conn, Card(p.name, p.short, p.code, p.aliases, (p.vat,)), None, did("with the demo"))
 
 
 def arrived(drive: Drive, actor: Actor, paper: Paper) -> int:

@@ -8,6 +8,7 @@ from psycopg.types.json import Jsonb
 from waka.core.register.card import Card
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
+from waka.words.register import Kept
 
 _COLUMNS = "y.id, y.area, y.name, y.short, y.code, y.aliases, y.numbers, y.revision"
 
@@ -55,7 +56,7 @@ def lock_register(conn: Connection) -> None:
     execute(conn, "SELECT pg_advisory_xact_lock(hashtext('waka party register'))")
 
 
-def add_party(conn: Connection, card: Card, by: int | None, what: str = "entered") -> int:
+def add_party(conn: Connection, card: Card, by: int | None, what: Kept) -> int:
     """A new register entry; its id."""
     row = fetch_one(
         conn,
@@ -72,7 +73,7 @@ def change_party(
     party: int,
     card: Card,
     by: int | None,
-    what: str,
+    what: Kept,
     *,
     into: int | None = None,
     removed: bool = False,
@@ -90,13 +91,13 @@ def change_party(
 
 
 def _keep_revision(
-    conn: Connection, party: int, revision: int, card: Card, into: int | None, what: str, by: int | None
+    conn: Connection, party: int, revision: int, card: Card, into: int | None, what: Kept, by: int | None
 ) -> None:
     told: dict[str, Any] = {**asdict(card), "merged_into": into}
     execute(
         conn,
         "INSERT INTO party_revision (party, revision, card, what, by) VALUES (%s, %s, %s, %s, %s)",
-        [party, revision, Jsonb(told), what, by],
+        [party, revision, Jsonb(told), Jsonb(what), by],
     )
 
 

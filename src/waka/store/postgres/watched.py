@@ -2,8 +2,11 @@
 
 from collections.abc import Mapping
 
+from psycopg.types.json import Jsonb
+
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all
+from waka.words.watched import Kept
 
 
 def set_watched(conn: Connection, area: int, folder: str, after: str, by: int) -> None:
@@ -41,12 +44,12 @@ def watched_of(conn: Connection, permissions: Permissions, classes: list[int]) -
     )
 
 
-def set_problems(conn: Connection, area: int, problems: Mapping[str, str]) -> None:
+def set_problems(conn: Connection, area: int, problems: Mapping[str, Kept]) -> None:
     """What cannot be taken now, in place of what could not be before."""
     execute(conn, "DELETE FROM watched_problem WHERE area = %s AND name <> ALL(%s::text[])", [area, list(problems)])
     execute(
         conn,
-        """INSERT INTO watched_problem (area, name, problem) SELECT %s, * FROM unnest(%s::text[], %s::text[])
+        """INSERT INTO watched_problem (area, name, problem) SELECT %s, * FROM unnest(%s::text[], %s::jsonb[])
         ON CONFLICT (area, name) DO UPDATE SET problem = excluded.problem""",
-        [area, list(problems), list(problems.values())],
+        [area, list(problems), [Jsonb(problem) for problem in problems.values()]],
     )

@@ -31,6 +31,7 @@ from waka.web.schemas.register import (
     UnknownOut,
     UnknownParties,
 )
+from waka.words.register import say
 from waka.work.config import register
 
 api = APIBlueprint("register", __name__, url_prefix="/api", abp_tags=[Tag(name="register")])
@@ -55,7 +56,7 @@ def _entry(entry: register.Entry) -> EntryOut:
     return EntryOut(
         card=_card(entry.row, entry.documents, entry.changes),
         revisions=[
-            CardRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], what=r["what"]) for r in entry.revisions
+            CardRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], what=say(r["what"])) for r in entry.revisions
         ],
         merged=[MergedOut(id=m["id"], name=m["name"], by=m["by_name"], at=m["at"]) for m in entry.merged],
         lessons=[

@@ -1,7 +1,8 @@
 """/api/watched: the folders that are watched for areas."""
 
+from collections.abc import Mapping
 from datetime import datetime
-from typing import Literal
+from typing import Any, Literal
 
 from flask import Response, make_response
 from flask_openapi3.blueprint import APIBlueprint
@@ -11,6 +12,7 @@ from waka.web import guard
 from waka.web.answers import answer
 from waka.web.api.drive import FolderPath
 from waka.web.schemas.base import Form, Out
+from waka.words.watched import say
 from waka.work.intake import watch
 
 api = APIBlueprint("watched", __name__, url_prefix="/api", abp_tags=[Tag(name="arrivals")])
@@ -43,8 +45,15 @@ class WatchForm(Form):
 def watched() -> Response:
     """The areas one may file in, with the folder that is watched for each."""
     rows = watch.watching(guard.drive(), guard.actor())
-    fields = ("area", "name", "path", "after", "keeps", "problems")
-    return answer(WatchedList(areas=[WatchedOut(**{k: row[k] for k in fields}) for row in rows]))
+    fields = ("area", "name", "path", "after", "keeps")
+    areas = [
+        WatchedOut(**{k: row[k] for k in fields}, problems=[_not_taken(p) for p in row["problems"]]) for row in rows
+    ]
+    return answer(WatchedList(areas=areas))
+
+
+def _not_taken(row: Mapping[str, Any]) -> NotTakenOut:
+    return NotTakenOut(name=row["name"], problem=say(row["problem"]), since=row["since"])
 
 
 @api.put("/watched/<int:folder>", responses={204: None})

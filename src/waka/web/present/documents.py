@@ -8,7 +8,8 @@ from waka.core.names.fields import LABELS, Party
 from waka.web.present.facts import all_strokes, display_fact, source_out
 from waka.web.schemas.documents import CardOut, OriginalOut, PageOut, PlaceOut, TrailLine, VersionOut
 from waka.web.schemas.facts import FactOut
-from waka.words import readings
+from waka.words import readings, trail
+from waka.words.trail import TRAIL
 from waka.work.browse.look import Card
 
 
@@ -77,73 +78,17 @@ def trail_lines(
             if r["manifest"] in told:
                 continue
             told.add(r["manifest"])
-            what = f"facts: {', '.join(facts[r['manifest']])}"
+            what = TRAIL.say("fact", {"facts": facts[r["manifest"]]})
         else:
-            what = _what(r, paths)
+            what = trail.say(r, paths)
         undo = "undone: " if r["undo_of"] else ""
         lines.append(TrailLine(at=r["at"], by=r["by"], what=undo + what, manifest=r["manifest"]))
     lines.append(
         TrailLine(
             at=row["arrived_at"],
             by=row["arrived_by"],
-            what=f"arrived as “{row['arrived_name']}”",
+            what=TRAIL.say("arrived", {"name": row["arrived_name"]}),
             manifest=None,
         )
     )
     return lines
-
-
-def _what(r: Mapping[str, Any], paths: Mapping[int, str]) -> str:
-    hidden = "a folder that is gone or not yours to read"
-    to = f"“{r['to_name']}” in {paths.get(r['to_parent'], hidden)}" if r["to_name"] else f"a name in {hidden}"
-    was = f"“{r['from_name']}”" if r["from_name"] else f"a name in {hidden}"
-    match r["kind"]:
-        case "add":
-            return f"filed as {to}"
-        case "return":
-            return "back to arrivals"
-        case "place":
-            same = r["from_parent"] == r["to_parent"]
-            return (
-                f"renamed from {was} to “{r['to_name']}”"
-                if same
-                else f"moved from {paths.get(r['from_parent'], 'elsewhere')} to {to}"
-            )
-        case "version":
-            return f"version {r['data']['was_head'] + 1} put on it"
-        case "withdraw version":
-            return f"version {r['data']['version']} withdrawn"
-        case "also file":
-            return f"also filed as {to}"
-        case "unplace":
-            return f"the place {was} taken away"
-        case "make home":
-            return "another of its places made its home"
-        case "copy":
-            of = f"“{r['of_name']}”" if r["of_name"] else "a document that is gone or not yours to read"
-            return f"copied from version {r['data']['version']} of {of} as {to}"
-        case "remove copy":
-            return "the copy taken back"
-        case "revert":
-            return f"version {r['data']['to']} made the newest again, as version {r['data']['was_head'] + 1}"
-        case "undo revert":
-            return f"version {r['data']['version']} withdrawn"
-        case "set aside":
-            return "set aside: its pages went into others"
-        case "put in queue":
-            return "made of pages of what arrived" if not r["undo_of"] else "waits again"
-        case "tag":
-            plus = [f"+{t}" for t in r["data"]["add"]] + [f"−{t}" for t in r["data"]["remove"]]
-            return f"tags {' '.join(plus)}"
-        case "absorb" if r["another"]:
-            return f"{was} became version {r['data']['was_head'] + 1} of it"
-        case "release" if r["another"]:
-            return f"version {r['data']['version']} withdrawn"
-        case "absorb":
-            return f"{was} became a version of another document"
-        case "discard":
-            return f"{was} discarded"
-        case "restore" | "release":
-            return f"restored as {to}"
-        case kind:
-            return str(kind)

@@ -15,6 +15,7 @@ from waka.store.postgres import access, arrivals, contents, folders, jobs, lesso
 from waka.store.postgres import parties as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.words.register import Kept, did
 from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
@@ -158,7 +159,9 @@ def enter(drive: Drive, actor: Actor, card: Card) -> int:
         if not rights_of(conn, actor, permissions).may_enter(card.area):
             whom = "common entries" if card.area is None else "entries of this area"
             raise Refused(f"You may not make {whom}; enter it for an area of yours.", code="rights", field="area")
-        party = store.add_party(conn, _checked(card, store.parties(conn, permissions), None), actor.person)
+        party = store.add_party(
+            conn, _checked(card, store.parties(conn, permissions), None), actor.person, did("entered")
+        )
         _look_again(conn)
         return party
 
@@ -177,15 +180,13 @@ def change(drive: Drive, actor: Actor, party: int, revision: int, card: Card) ->
     return entry(drive, actor, party)
 
 
-def _keep(conn: Connection, row: Row, card: Card, actor: Actor, what: str | None = None) -> None:
+def _keep(conn: Connection, row: Row, card: Card, actor: Actor, what: Kept | None = None) -> None:
     old = store.card_of(row)
     changed = [
         f for f in ("name", "short", "code", "aliases", "numbers", "area") if getattr(card, f) != getattr(old, f)
     ]
     if changed or row["removed"]:
-        words = {"short": "short name", "aliases": "other names"}
-        told = what or f"changed {', '.join(words.get(f, f) for f in changed)}"
-        store.change_party(conn, row["id"], card, actor.person, told)
+        store.change_party(conn, row["id"], card, actor.person, what or did("changed", parts=changed))
         _look_again(conn)
 
 
@@ -208,8 +209,10 @@ def merge(drive: Drive, actor: Actor, party: int, revision: int, into: int) -> N
             raise Refused(
                 f"Both together cannot be kept: {refused.why}.", code="party", field=refused.field
             ) from refused
-        store.change_party(conn, party, store.card_of(row), actor.person, f"merged into {target['name']}", into=into)
-        store.change_party(conn, into, card, actor.person, f"took in {row['name']}")
+        store.change_party(
+            conn, party, store.card_of(row), actor.person, did("merged into", name=target["name"]), into=into
+        )
+        store.change_party(conn, into, card, actor.person, did("took in", name=row["name"]))
         _look_again(conn)
 
 
@@ -235,8 +238,8 @@ def part(drive: Drive, actor: Actor, party: int, revision: int, merged_party: in
         )
         # what the other has taken for its own meanwhile cannot be given back
         _checked(back, [{**r, **vars(left)} if r["id"] == party else r for r in rows], None)
-        store.change_party(conn, party, left, actor.person, f"{back.name} parted from it")
-        store.change_party(conn, merged_party, back, actor.person, f"parted from {own.name}")
+        store.change_party(conn, party, left, actor.person, did("gave up", name=back.name))
+        store.change_party(conn, merged_party, back, actor.person, did("parted", name=own.name))
         _look_again(conn)
 
 
@@ -244,7 +247,7 @@ def remove(drive: Drive, actor: Actor, party: int, revision: int) -> None:
     """Take an entry out: it is offered and found no more; documents that are of it stay so."""
     with drive.database.transaction() as conn:
         row, _, _ = _locked(conn, actor, party, revision)
-        store.change_party(conn, party, store.card_of(row), actor.person, "taken out", removed=True)
+        store.change_party(conn, party, store.card_of(row), actor.person, did("taken out"), removed=True)
         _look_again(conn)
 
 
@@ -258,7 +261,7 @@ def go_back(drive: Drive, actor: Actor, party: int, revision: int, to: int) -> E
         card = _card(old["card"])
         if not rights.may_change(card.area):
             raise Refused("You may not put it back there; only keepers may.", code="rights")
-        _keep(conn, row, _checked(card, rows, party), actor, f"as in revision {to} again")
+        _keep(conn, row, _checked(card, rows, party), actor, did("as before", revision=to))
     return entry(drive, actor, party)
 
 
@@ -294,9 +297,9 @@ def bring_table(drive: Drive, actor: Actor, content: bytes, *, keep: bool) -> li
         if keep:
             for line in lines:
                 if line.why is None and line.party is None:
-                    store.add_party(conn, line.card, actor.person, "came with a table")
+                    store.add_party(conn, line.card, actor.person, did("with a table"))
                 elif line.why is None and line.party is not None:
-                    _keep(conn, rows[line.party], line.card, actor, f"changed {', '.join(line.changed)} by a table")
+                    _keep(conn, rows[line.party], line.card, actor, did("changed by a table", parts=list(line.changed)))
             _look_again(conn)
         return lines
 

@@ -14,6 +14,7 @@ from waka.core.names.portable import tidy_level
 from waka.journal import log
 from waka.store.postgres import access, folders, watched
 from waka.store.postgres.database import DatabaseGone, Row
+from waka.words.watched import Kept, left
 from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
@@ -23,7 +24,7 @@ After = Literal["done", "remove"]
 DONE = "done"
 #: A file that has not changed for so long was written to its end.
 SETTLED_SECONDS = 2.0
-_GROWS = "It changed while it was taken; it is taken anew once it has settled."
+_GROWS = left("grows")
 #: What programs write beside the real thing while they are at it.
 _PASSING = (".part", ".tmp", ".crdownload", ".partial", ".lock", "~")
 
@@ -33,7 +34,7 @@ class Looked:
     """What a watcher saw the last time: for each file its size, its time of change, and since when both stand."""
 
     files: dict[Path, tuple[int, int, float]] = field(default_factory=dict)
-    problems: dict[int, dict[str, str]] = field(default_factory=dict)
+    problems: dict[int, dict[str, Kept]] = field(default_factory=dict)
 
 
 def set_watching(drive: Drive, actor: Actor, area: int, after: After | None) -> None:
@@ -84,13 +85,13 @@ def look(drive: Drive, before: Looked, *, now: float | None = None) -> int:
     taken = 0
     seen: dict[Path, tuple[int, int, float]] = {}
     for row in rows:
-        problems: dict[str, str] = {}
+        problems: dict[str, Kept] = {}
         for path, info, problem in _files(drive.watched / row["folder"]):
             shown = _shown(path)
             if problem is None and shown != path.name:
-                problem = "Its name is not written in UTF-8. Give it another name."
+                problem = left("not UTF-8")
             if problem is not None or info is None:
-                problems[shown] = problem or "It cannot be looked at."
+                problems[shown] = problem or left("not seen")
                 continue
             last = before.files.get(path)
             same = last is not None and last[:2] == (info.st_size, info.st_mtime_ns)
@@ -112,7 +113,7 @@ def look(drive: Drive, before: Looked, *, now: float | None = None) -> int:
     return taken
 
 
-def _files(folder: Path) -> Iterator[tuple[Path, os.stat_result | None, str | None]]:
+def _files(folder: Path) -> Iterator[tuple[Path, os.stat_result | None, Kept | None]]:
     """What stands in a watched folder: path, what the system says of it, or why it cannot be taken."""
     try:
         entries = sorted(folder.iterdir())
@@ -120,7 +121,7 @@ def _files(folder: Path) -> Iterator[tuple[Path, os.stat_result | None, str | No
         (folder / DONE).mkdir(parents=True, exist_ok=True)
         return
     except OSError as error:
-        yield folder, None, f"The watched folder cannot be read ({error.strerror})."
+        yield folder, None, left("no folder", error=error.strerror)
         return
     for path in entries:
         if path.name.startswith((".", "~$")) or path.name.endswith(_PASSING) or path.name == DONE:
@@ -130,9 +131,9 @@ def _files(folder: Path) -> Iterator[tuple[Path, os.stat_result | None, str | No
         except FileNotFoundError:
             continue
         if stat.S_ISDIR(info.st_mode):
-            yield path, info, "It is a folder; only files are taken from here."
+            yield path, info, left("folder")
         elif not stat.S_ISREG(info.st_mode):
-            yield path, info, "It is a link or a device; only files are taken from here."
+            yield path, info, left("no file")
         else:
             yield path, info, None
 
@@ -142,7 +143,7 @@ def _shown(path: Path) -> str:
     return os.fsencode(path.name).decode("utf-8", "replace").replace("\0", "")
 
 
-def _taken_or_why(drive: Drive, row: Row, path: Path, info: os.stat_result) -> str | None:
+def _taken_or_why(drive: Drive, row: Row, path: Path, info: os.stat_result) -> Kept | None:
     """As ``_take``; whatever is wrong with one file, the others are looked at."""
     try:
         return _take(drive, row, path, info)
@@ -151,10 +152,10 @@ def _taken_or_why(drive: Drive, row: Row, path: Path, info: os.stat_result) -> s
     except Exception as error:
         log("a watched file was not taken", area=row["area"], file=_shown(path), error=f"{type(error).__name__}: {error}",
             trace=traceback.format_exc())  # fmt: skip
-        return "A fault in Waka kept it from being taken; the log tells more."
+        return left("fault")
 
 
-def _take(drive: Drive, row: Row, path: Path, info: os.stat_result) -> str | None:
+def _take(drive: Drive, row: Row, path: Path, info: os.stat_result) -> Kept | None:
     """Make an arrival of one file and put it away as set; why not, where it could not be taken. Never taken twice."""
     upload = uuid.uuid5(
         uuid.NAMESPACE_URL, f"waka-watched/{row['area']}/{path.name}/{info.st_ino}/{info.st_mtime_ns}/{info.st_size}"
@@ -171,16 +172,16 @@ def _take(drive: Drive, row: Row, path: Path, info: os.stat_result) -> str | Non
             if _changed(os.fstat(file.fileno()), info):
                 return _GROWS
     except (Refused, Absent) as refused:
-        return str(refused)
+        return left("refused", reason=str(refused))
     except OSError as error:
-        return f"It cannot be read ({error.strerror})."
+        return left("not read", error=error.strerror)
     try:
         if row["after"] == "remove":
             path.unlink()
         else:
             path.rename(_free(path.parent / DONE, path.name))
     except OSError as error:
-        return f"It was taken, but cannot be put away ({error.strerror}). Remove it by hand; it is not taken again."
+        return left("not put away", error=error.strerror)
     return None
 
 

@@ -75,16 +75,16 @@ def _places(conn: Connection, slip: Slip, values: Mapping[str, Any], permissions
         conn, slip.kind, values["party"]["party"], permissions.at_least(access.FILE), limit=_PLACES + 1
     )
     paths = folders.paths_of(conn, [r["parent"] for r in rows], permissions)
-    areas = {name: number for number, name in slip.areas}
+    areas = {number for number, _ in slip.areas}
     around = name_settings(conn)
     plan = compile_pattern(slip.place_pattern, around.language)
     places = []
     for row in rows:
-        area, *steps = paths.get(row["parent"], "").split(" / ")
-        place = "/".join(steps)
+        area, *steps = folders.path_of(conn, row["parent"], permissions) or [{"id": None}]
+        place = "/".join(step["name"] for step in steps)
         # where the plan itself puts such documents, by their own dates, is nothing to offer
-        if area in areas and not isinstance(plan.read(place, around), Fit):
-            places.append(Place(areas[area], place, paths[row["parent"]], row["n"]))
+        if area["id"] in areas and not isinstance(plan.read(place, around), Fit):
+            places.append(Place(area["id"], place, paths[row["parent"]], row["n"]))
     return tuple(places[:_PLACES])
 
 

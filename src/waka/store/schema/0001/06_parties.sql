@@ -17,7 +17,7 @@ CREATE TABLE party_revision (
     party    bigint NOT NULL REFERENCES party,
     revision integer NOT NULL,
     card     jsonb NOT NULL, -- the entry as this revision has it
-    what     text NOT NULL,  -- what was done, in words
+    what     jsonb NOT NULL, -- what was done (words.register.REVISIONS)
     at       timestamptz NOT NULL DEFAULT now(),
     by       bigint REFERENCES person,
     PRIMARY KEY (party, revision)

@@ -34,7 +34,7 @@ CREATE TABLE watched (
 CREATE TABLE watched_problem (
     area    bigint NOT NULL,
     name    text NOT NULL,
-    problem text NOT NULL,
+    problem jsonb NOT NULL, -- words.watched.PROBLEMS
     since   timestamptz NOT NULL DEFAULT now(),
     PRIMARY KEY (area, name)
 );
