@@ -14,6 +14,7 @@ from tests.who_reads import wrong_readers
 from waka.core.changes.kinds import Add, AlsoFile, Change, DocumentId, EntryId, FolderId, Location, MakeFolder, SetFact
 from waka.core.names.meaning import says_nothing
 from waka.core.names.portable import name_key
+from waka.core.plan.area_plan import AreaPlan
 from waka.core.register.card import Card
 from waka.demo import papers
 from waka.demo.parties import PARTIES
@@ -84,7 +85,7 @@ class World:
             for area in (yard, books):
                 access.set_grant(conn, area, made["filer"].person, access.FILE)
                 access.set_grant(conn, area, made["keeper"].person, access.KEEP)
-                plans.add_plan_revision(conn, area, PLAN, None)
+                plans.add_plan_revision(conn, area, AreaPlan.from_json({"kinds": PLAN}), None)
             for p in PARTIES[:4]:
                 parties.add_party(conn, Card(p.name, p.short, p.code, p.aliases, (p.vat,)), None, did("entered"))
             settings.put_setting(conn, "own_names", ["Saltmarsh Boatyard Trust"])

@@ -112,4 +112,4 @@ def test_levels_are_told_beyond_their_limits_only() -> None:
     assert hints(21, [5, 5], limits) == [Hint("loose", 21, 20)]
     assert hints(0, [0, 1, 1, 0, 9], limits) == [Hint("thin", 4, 3, 5)]
     assert hints(0, [0, 1, 1, 0, *[9] * 5], limits) == [], "where most folders hold something, the level is well parted"
-    assert Limits.of({"loose": 50}) == Limits(50, 10, 2)
+    assert Limits.from_json({"loose": 50}) == Limits(50, 10, 2)

@@ -10,6 +10,7 @@ from tests.work.planned import CUT, NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, PlanMethod
+from waka.core.plan.area_plan import AreaPlan, Composing
 from waka.jobs.worker import work_one
 from waka.store.postgres import access
 from waka.store.postgres import plans as store_plans
@@ -133,7 +134,7 @@ def test_a_reading_that_failed_is_listed_to_those_who_see_the_arrival_and_tried_
 
 def test_names_are_written_as_each_area_asks(world: World) -> None:
     with world.drive.database.transaction() as conn:
-        store_plans.add_plan_revision(conn, world.yard, {"names": {"narrow": True}}, None)
+        store_plans.add_plan_revision(conn, world.yard, AreaPlan(names=Composing(narrow=True)), None)
         access.set_grant(conn, world.books, world.keeper.person or 0, access.KEEP)
     filed = world.file(world.yard, ["0001 Überhang.pdf"]) + world.file(world.books, ["0002 Überhang.pdf"])
     manifest = plan(world, CUT, chosen=Chosen(entries=tuple(entry for _, entry in filed)))

@@ -6,13 +6,13 @@ from tests.work.planned import plan, told
 from tests.world import PLAN, World
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, PlanMethod
+from waka.core.plan.area_plan import Composing, KindRule
 from waka.store.postgres import plans as store
 from waka.work.actor import Absent, PatternRefused, Refused
 from waka.work.config import plans
-from waka.work.drive import Composing
 from waka.work.intake import read
 
-LETTER = {"letter": {"name": "<issued yyyyMMdd> <subject>", "place": "Post/<issued yyyy>"}}
+LETTER = {"letter": KindRule("<issued yyyyMMdd> <subject>", "Post/<issued yyyy>")}
 
 
 def test_a_plan_tells_patterns_how_many_fit_and_its_revisions(world: World) -> None:
@@ -28,12 +28,12 @@ def test_a_change_is_a_revision_and_an_earlier_one_comes_back(world: World) -> N
     assert plans.change(world.drive, world.keeper, world.yard, 1, LETTER) == 2
     seen = plans.plan(world.drive, world.keeper, world.yard)
     assert {p.kind: p.name for p in seen.kinds if p.name} == {
-        "invoice": PLAN["invoice"]["name"], "letter": LETTER["letter"]["name"],
+        "invoice": PLAN["invoice"]["name"], "letter": LETTER["letter"].name,
     }  # fmt: skip
     assert [r["by_name"] for r in seen.revisions] == ["Keeper", None]
     with pytest.raises(Refused, match="Keeper changed the plan of Yard meanwhile"):
         plans.change(world.drive, world.keeper, world.yard, 1, LETTER)
-    plans.change(world.drive, world.keeper, world.yard, 2, {"letter": {"name": "", "place": ""}})
+    plans.change(world.drive, world.keeper, world.yard, 2, {"letter": KindRule("", "")})
     assert [p.kind for p in plans.plan(world.drive, world.keeper, world.yard).kinds if p.name] == ["invoice"]
     assert plans.go_back(world.drive, world.keeper, world.yard, 3, 1) == 4
     assert len([p for p in plans.plan(world.drive, world.keeper, world.yard).kinds if p.name]) == 2
@@ -83,7 +83,9 @@ def test_trying_prints_the_areas_own_documents_and_keeps_nothing(world: World) -
         k.SetFact(k.DocumentId(one), "issued", None, "2026-03-18", person),
         k.SetFact(k.DocumentId(one), "subject", None, "Larch", person),
     )
-    told, examples = plans.attempt(world.drive, world.reader, world.yard, "letter", **LETTER["letter"])
+    told, examples = plans.attempt(
+        world.drive, world.reader, world.yard, "letter", LETTER["letter"].name, LETTER["letter"].place
+    )
     assert (told.fit, told.of) == (0, 2)
     assert {(e.now, e.name.name, e.place.name) for e in examples} == {
         ("a.pdf", "20260318 Larch", "Post/2026"), ("b.pdf", None, None),
@@ -105,7 +107,7 @@ def test_patterns_that_cannot_be_are_refused_at_their_place(
     world: World, name: str, place: str, field: str, why: str
 ) -> None:
     with pytest.raises(PatternRefused, match=why) as refused:
-        plans.change(world.drive, world.keeper, world.yard, 1, {"letter": {"name": name, "place": place}})
+        plans.change(world.drive, world.keeper, world.yard, 1, {"letter": KindRule(name, place)})
     assert refused.value.field == field
 
 

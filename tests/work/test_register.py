@@ -7,6 +7,7 @@ import pytest
 from tests.world import World, bill
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, Origin, PlanMethod, Search
+from waka.core.plan.area_plan import AreaPlan
 from waka.core.register.card import Card
 from waka.jobs.worker import work_one
 from waka.store.postgres import access, plans
@@ -189,7 +190,7 @@ def test_an_area_with_parties_and_a_plan_is_not_lost_by_undoing_that_it_was_made
     area, made = walk.make_folder(world.drive, world.administrator, access.ROOT, "Sail loft")
     with world.drive.database.transaction() as conn:
         access.set_grant(conn, area, world.keeper.person, access.KEEP)
-        plans.add_plan_revision(conn, area, {}, None)
+        plans.add_plan_revision(conn, area, AreaPlan(), None)
     register.enter(world.drive, world.keeper, Card("Reef Point Sails", area=area))
     undo.undo(world.drive.database, world.administrator, made.manifest)
     assert register.listed(world.drive, world.keeper).areas[area] == "Sail loft"

@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 
 from tests.world import PLAN, World, bill
+from waka.core.plan.area_plan import AreaPlan
 from waka.store.postgres import access, plans
 from waka.work.actor import Refused
 from waka.work.slips import edit_slip, file, slip
@@ -13,7 +14,7 @@ from waka.work.slips.edit_slip import SlipEdit
 
 def plan(world: World, area: int, rules: dict[str, dict[str, Any]]) -> None:
     with world.drive.database.transaction() as conn:
-        plans.add_plan_revision(conn, area, rules, None)
+        plans.add_plan_revision(conn, area, AreaPlan.from_json({"kinds": rules}), None)
 
 
 def test_the_first_area_whose_plan_has_the_kind_is_proposed(world: World) -> None:

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from datetime import date, timedelta
 
+from waka.core.plan.area_plan import AreaPlan
 from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
 from waka.demo.years import load_years
@@ -167,7 +168,7 @@ def _areas(drive: Drive, actors: dict[str, Actor]) -> None:
         with drive.database.transaction() as conn:
             access.set_grant(conn, area, actors["imre"].person, access.KEEP)
             access.set_grant(conn, area, actors["odalys"].person, access.FILE)
-            plans.add_plan_revision(conn, area, plan, actors["imre"].person)
+            plans.add_plan_revision(conn, area, AreaPlan.from_json({"kinds": plan}), actors["imre"].person)
 
 
 def _bring(drive: Drive, actor: Actor, name: str, content: bytes, *, read_now: bool) -> int:

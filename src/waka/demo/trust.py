@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Any
 
+from waka.core.plan.area_plan import AreaPlan
 from waka.core.register.card import Card
 from waka.demo import papers
 from waka.demo.growing import grow
@@ -212,7 +213,7 @@ def _areas(drive: Drive, actors: dict[str, Actor]) -> dict[str, int]:
         for name, area in areas.items():
             access.set_grant(conn, area, actors["imre"].person, access.KEEP)
             access.set_grant(conn, area, actors["odalys"].person, access.FILE)
-            plans.add_plan_revision(conn, area, PLANS[name], actors["imre"].person)
+            plans.add_plan_revision(conn, area, AreaPlan.from_json({"kinds": PLANS[name]}), actors["imre"].person)
         access.set_grant(conn, areas["Office"], actors["lise"].person, access.READ)
         settings.put_setting(conn, "own_names", [TRUST])
         settings.put_setting(conn, "currency", "GBP")

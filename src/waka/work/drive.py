@@ -1,14 +1,12 @@
 """What every use case is given: the database, the content files, the page pictures."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime
 from pathlib import Path
-from typing import Any
 
 from waka.core.names.fields import Party, Settings
 from waka.core.names.months import ENGLISH
-from waka.core.names.portable import MAX_CHARACTERS
+from waka.core.plan.area_plan import AreaPlan
 from waka.store.content.files import ContentFiles
 from waka.store.content.pictures import Pictures
 from waka.store.postgres import parties, settings
@@ -40,26 +38,9 @@ def name_settings(conn: Connection) -> Settings:
     )
 
 
-@dataclass(frozen=True)
-class Composing:
-    """What an area asks of the names that Waka composes there: how many characters at most, and whether they are spelt in letters
-    and digits of ASCII, ``.``, ``_`` and ``-`` alone.
-    """
-
-    characters: int = MAX_CHARACTERS
-    narrow: bool = False
-
-    @classmethod
-    def of(cls, plan: Mapping[str, Any]) -> "Composing":
-        """From how an area's plan keeps it."""
-        told = plan.get("names", {})
-        return cls(int(told.get("characters", MAX_CHARACTERS)), bool(told.get("narrow")))
-
-
-def area_settings(settings: Settings, plan: Mapping[str, Any]) -> Settings:
+def area_settings(settings: Settings, plan: AreaPlan) -> Settings:
     """The drive's settings as an area with this plan has them, for what is composed there."""
-    asked = Composing.of(plan)
-    return replace(settings, max_characters=asked.characters, narrow=asked.narrow)
+    return replace(settings, max_characters=plan.names.characters, narrow=plan.names.narrow)
 
 
 def choosable_parties(conn: Connection, permissions: Permissions) -> set[int]:

@@ -14,11 +14,11 @@ class Limits:
     few: int = 2
 
     @classmethod
-    def of(cls, told: Mapping[str, Any]) -> "Limits":
-        """From how an area's plan keeps them; what it does not say is as usual."""
+    def from_json(cls, kept: Mapping[str, Any]) -> "Limits":
+        """From how they are kept; what that does not say is as usual."""
         usual = cls()
         return cls(
-            **{name: int(told.get(name, getattr(usual, name))) for name in ("loose", "thin", "few")},
+            **{name: int(kept.get(name, getattr(usual, name))) for name in ("loose", "thin", "few")},
         )
 
 

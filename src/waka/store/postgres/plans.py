@@ -1,28 +1,24 @@
 """The filing plans of areas, in revisions that are never changed."""
 
-from typing import Any
-
 from psycopg.types.json import Jsonb
 
+from waka.core.plan.area_plan import AreaPlan
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 
-def plan_of(conn: Connection, area: int) -> dict[str, dict[str, Any]]:
-    """The newest filing plan of an area: by kind, its name and place patterns, and the facts it expects where it says.
-
-    Under ``dates``, where it says so: ``month_first``.
-    """
+def plan_of(conn: Connection, area: int) -> AreaPlan:
+    """The newest filing plan of an area; an empty one where it has none."""
     row = fetch_one(conn, "SELECT plan FROM plan_revision WHERE area = %s ORDER BY revision DESC LIMIT 1", [area])
-    return dict(row["plan"]) if row else {}
+    return AreaPlan.from_json(row["plan"]) if row else AreaPlan()
 
 
-def add_plan_revision(conn: Connection, area: int, plan: dict[str, Any], by: int | None) -> None:
+def add_plan_revision(conn: Connection, area: int, plan: AreaPlan, by: int | None) -> None:
     """A new revision of an area's filing plan."""
     execute(
         conn,
         """INSERT INTO plan_revision (area, revision, plan, by)
         SELECT %(a)s, coalesce(max(revision), 0) + 1, %(p)s, %(by)s FROM plan_revision WHERE area = %(a)s""",
-        {"a": area, "p": Jsonb(plan), "by": by},
+        {"a": area, "p": Jsonb(plan.to_json()), "by": by},
     )
 
 
@@ -48,10 +44,10 @@ def month_first(conn: Connection, area: int | None) -> bool:
     return bool(row and row["so"])
 
 
-def plan_at(conn: Connection, area: int, revision: int) -> dict[str, Any] | None:
+def plan_at(conn: Connection, area: int, revision: int) -> AreaPlan | None:
     """The plan as one revision has it."""
     row = fetch_one(conn, "SELECT plan FROM plan_revision WHERE area = %s AND revision = %s", [area, revision])
-    return dict(row["plan"]) if row else None
+    return AreaPlan.from_json(row["plan"]) if row else None
 
 
 def lock_plan(conn: Connection, area: int) -> Row | None:

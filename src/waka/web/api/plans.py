@@ -1,7 +1,5 @@
 """/api/plans: the filing plans of areas, in revisions."""
 
-from typing import Any
-
 from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
@@ -10,6 +8,7 @@ from pydantic import BaseModel, Field
 from waka.core.facts.kinds import KINDS
 from waka.core.names.fields import Printed
 from waka.core.names.pattern import compile_pattern
+from waka.core.plan.area_plan import AreaPlan, Composing, KindRule
 from waka.core.structure.hints import Limits
 from waka.store.postgres.access import KEEP
 from waka.web import guard
@@ -28,7 +27,6 @@ from waka.web.schemas.plans import (
     TryPlanForm,
 )
 from waka.work.config import plans
-from waka.work.drive import Composing
 
 api = APIBlueprint("plans", __name__, url_prefix="/api", abp_tags=[Tag(name="plans")])
 
@@ -46,7 +44,7 @@ def areas() -> Response:
 
 def _plan(area: int) -> PlanOut:
     plan = plans.plan(guard.drive(), guard.actor(), area)
-    older = [*(r["plan"] for r in plan.revisions[1:]), {}]
+    older = [*(AreaPlan.from_json(r["plan"]) for r in plan.revisions[1:]), AreaPlan()]
     return PlanOut(
         area=area, name=plan.area["name"], keeps=plan.keeps, revision=plan.revision, month_first=plan.month_first,
         limits=LimitsForm(**vars(plan.limits)), composing=ComposingForm(**vars(plan.composing)),
@@ -54,17 +52,21 @@ def _plan(area: int) -> PlanOut:
             KindPlanOut(label=KINDS[k.kind].label, **{**vars(k), "expects": list(k.expects)}) for k in plan.kinds
         ],
         revisions=[
-            PlanRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], changed=_changed(r["plan"], old))
+            PlanRevisionOut(revision=r["revision"], at=r["at"], by=r["by_name"], changed=_changed(AreaPlan.from_json(r["plan"]), old))
             for r, old in zip(plan.revisions, older, strict=False)
         ],
     )  # fmt: skip
 
 
-def _changed(plan: dict[str, Any], old: dict[str, Any]) -> list[str]:
+def _changed(plan: AreaPlan, old: AreaPlan) -> list[str]:
     """The labels of the kinds whose patterns differ, and of what else does."""
-    others = {"dates": "Order of dates", "limits": "Limits of a level", "names": "Composed names"}
-    labels = {kind: KINDS[kind].label for kind in KINDS} | others
-    return [label for part, label in labels.items() if plan.get(part) != old.get(part)]
+    others = {
+        "Order of dates": plan.month_first != old.month_first,
+        "Limits of a level": plan.limits != old.limits,
+        "Composed names": plan.names != old.names,
+    }
+    kinds = [KINDS[kind].label for kind in KINDS if plan.rule(kind) != old.rule(kind)]
+    return [*kinds, *(label for label, differs in others.items() if differs)]
 
 
 @api.get("/plans/<int:folder>", responses={200: PlanOut})
@@ -100,7 +102,9 @@ def change(path: FolderPath, body: ChangePlanForm) -> Response:
     if body.back_to is not None:
         plans.go_back(drive, who, path.folder, body.revision, body.back_to)
     else:
-        kinds = {k: p.model_dump() for k, p in body.kinds.items()}
+        kinds = {
+            k: KindRule(p.name, p.place, None if p.expects is None else tuple(p.expects)) for k, p in body.kinds.items()
+        }
         limits = Limits(**body.limits.model_dump()) if body.limits is not None else None
         composing = Composing(**body.composing.model_dump()) if body.composing is not None else None
         plans.change(

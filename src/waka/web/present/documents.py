@@ -53,7 +53,7 @@ def card_out(card: Card) -> CardOut:
         pages=[page_out(p) for p in row["pages"]], problem=readings.problem(row["problem"]),
         notes=[readings.note(kept) for kept in row["notes"]],
         reading=row["reading"],
-        strokes=all_strokes(fields, card.plan.get("name", ""), card.plan.get("place", "")), may_file=card.may_file,
+        strokes=all_strokes(fields, card.plan.name, card.plan.place), may_file=card.may_file,
         arrived_at=row["arrived_at"], arrived_by=row["arrived_by"], filed_at=row["filed_at"], filed_by=row["filed_by"],
     )  # fmt: skip
 

@@ -9,6 +9,7 @@ from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Pla
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
+from waka.core.plan.area_plan import KindRule
 from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION
 from waka.store.postgres import access, arrivals, documents, folders, plans, trails
@@ -32,7 +33,7 @@ class Card:
     tags: tuple[str, ...]
     versions: tuple[Row, ...]
     parties: Mapping[int, Party]
-    plan: Mapping[str, str]
+    plan: KindRule
     may_file: bool
     originals: tuple[Row, ...] = ()
 
@@ -56,10 +57,11 @@ def card(drive: Drive, actor: Actor, document: int) -> Card:
         )
 
 
-def _plan_of(conn: Connection, row: Row, places: list[Row]) -> dict[str, str]:
-    """The name and place patterns that the area of its home has for a document's kind; empty where there are none."""
+def _plan_of(conn: Connection, row: Row, places: list[Row]) -> KindRule:
+    """What the plan of the area of its home says of documents of its kind; empty patterns where it says nothing."""
     area = folders.area_of(conn, places[0]["parent"]) if places else None
-    return plans.plan_of(conn, area).get(row["kind"] or "", {}) if area is not None else {}
+    rule = plans.plan_of(conn, area).rule(row["kind"]) if area is not None else None
+    return rule or KindRule()
 
 
 def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[int, str], Row]:

@@ -1,6 +1,6 @@
 """Walk the drive: folders as one person sees them, their counts, their lines by the parts of names."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -9,6 +9,7 @@ from waka.core.names.fields import Misfit, Piece, Settings
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
+from waka.core.plan.area_plan import AreaPlan
 from waka.core.structure.hints import Hint, Limits, hints
 from waka.store.postgres import access, folders, listing, parties, plans, tags
 from waka.store.postgres.access import Permissions
@@ -84,7 +85,7 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
         plan = _plan(conn, folder)
         below_here, changed_at = folders.told_below(conn, [folder], permissions).get(folder, (0, None))
         inside = folders.children(conn, folder, permissions)
-        limits = Limits.of(plan.get("limits", {}))
+        limits = plan.limits
         fits = _fits(names[: folders.MAX_NAMES], plan, name_settings(conn))
         # an area or the drive itself is parted as its keepers want it
         level = [f["below"] for f in inside] if row["parent"] not in (None, access.ROOT) else []
@@ -160,16 +161,12 @@ def sums(drive: Drive, actor: Actor, chosen: Sequence[int]) -> Row:
         return listing.sums(conn, access.permissions_of(conn, actor.person), chosen)
 
 
-def tell_lines(
-    conn: Connection, rows: Sequence[Row], permissions: Permissions, plan: Mapping[str, Mapping[str, str]]
-) -> list[DocumentLine]:
+def tell_lines(conn: Connection, rows: Sequence[Row], permissions: Permissions, plan: AreaPlan) -> list[DocumentLine]:
     """Rows of documents with the pieces of their names under ``plan``."""
     settings = name_settings(conn)
     known = {number: p["name"] for p in parties.parties(conn, permissions, removed=True) for number in p["ids"]}
     paths = folders.paths_of(conn, [r["parent"] for r in rows], permissions)
-    patterns = {
-        kind: compile_pattern(kept["name"], settings.language) for kind, kept in plan.items() if kept.get("name")
-    }
+    patterns = {kind: compile_pattern(rule.name, settings.language) for kind, rule in plan.kinds.items() if rule.name}
     split = {kind: pattern.splitter(settings) for kind, pattern in patterns.items()}
     told = []
     for row in rows:
@@ -212,22 +209,22 @@ def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
         return apply_in(conn, actor, [change], title("remove folder", name=row["name"]))
 
 
-def _plan(conn: Connection, folder: int) -> dict[str, dict[str, str]]:
+def _plan(conn: Connection, folder: int) -> AreaPlan:
     area = folders.area_of(conn, folder)
-    return plans.plan_of(conn, area) if area is not None else {}
+    return plans.plan_of(conn, area) if area is not None else AreaPlan()
 
 
-def _fits(names: Sequence[Row], plan: Mapping[str, Mapping[str, str]], settings: Settings) -> list[KindFit]:
+def _fits(names: Sequence[Row], plan: AreaPlan, settings: Settings) -> list[KindFit]:
     by_kind: dict[str, list[str]] = {}
     for row in names:
-        if row["kind"] in plan:
+        if row["kind"] in plan.kinds:
             by_kind.setdefault(row["kind"], []).append(row["name"])
     fits = []
     for kind, held in by_kind.items():
-        pattern = compile_pattern(plan[kind]["name"], settings.language)
+        pattern = compile_pattern(plan.kinds[kind].name, settings.language)
         reader = pattern.reader(settings)
         good = sum(reader(split_extension(n)[0]) is not None for n in held)
-        fits.append(KindFit(kind, plan[kind]["name"], good, len(held)))
+        fits.append(KindFit(kind, plan.kinds[kind].name, good, len(held)))
     return sorted(fits, key=lambda f: -f.of)
 
 

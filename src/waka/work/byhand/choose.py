@@ -81,13 +81,11 @@ def _by_plan(conn: Connection, permissions: Permissions, found: Sequence[plannin
     ways = []
     for source in found:
         area, facts = chains[source.parent][0][0], kept.get(source.document, {})
-        plan = plan_of[area].get(str(facts.get("kind")))
-        if plan is None:
+        rule = plan_of[area].rule(str(facts.get("kind")))
+        if rule is None:
             continue
         values = {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}
-        printed = compile_pattern(plan["place"], settings.language).print(
-            values, area_settings(settings, plan_of[area])
-        )
+        printed = compile_pattern(rule.place, settings.language).print(values, area_settings(settings, plan_of[area]))
         if printed.name is not None:
             ways.append((area, tuple(printed.name.split("/"))))
     ends = find_folders(conn, permissions, dict.fromkeys(ways)).ends
@@ -115,9 +113,11 @@ def _by_likeness(conn: Connection, permissions: Permissions, of: Sequence[int]) 
         chains = planning.chains(conn, [row["parent"] for row in rows])
         for row in rows:
             (area, _), *steps = chains[row["parent"]]
-            plan = plans.plan_of(conn, area).get(kind, {}).get("place")
+            rule = plans.plan_of(conn, area).rule(kind)
             below = "/".join(name for _, name in steps)
-            if not plan or not isinstance(compile_pattern(plan, settings.language).read(below, settings), Fit):
+            if rule is None or not isinstance(
+                compile_pattern(rule.place, settings.language).read(below, settings), Fit
+            ):
                 found.append(row["parent"])
     return found
 

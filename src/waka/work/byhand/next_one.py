@@ -8,6 +8,7 @@ from waka.core.facts.values import FactRefused, Json, check_value, name_value
 from waka.core.names.fields import DRIVE_FIELDS, Facts, Printed
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, join_extension
+from waka.core.plan.area_plan import AreaPlan
 from waka.store.postgres import access, documents, folders, plans
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
@@ -78,13 +79,13 @@ def _draft(conn: Connection, actor: Actor, document: int, given: Mapping[str, Js
     kept = {field: fact["value"] for field, fact in documents.facts(conn, document).items()}
     changed = _checked(conn, permissions, given)
     facts = kept | changed
-    area_plan = plans.plan_of(conn, area) if area is not None else {}
-    plan = area_plan.get(row["kind"] or "", {})
-    if area is None or not plan:
+    area_plan = plans.plan_of(conn, area) if area is not None else AreaPlan()
+    rule = area_plan.rule(row["kind"])
+    if area is None or rule is None:
         raise Refused("The area's plan has no name for documents of this kind; copy it by hand.", code="plan")
     known = known_parties(conn, permissions)
     settings = area_settings(name_settings(conn), area_plan)
-    patterns = [compile_pattern(plan[part], settings.language) for part in ("name", "place")]
+    patterns = [compile_pattern(text, settings.language) for text in (rule.name, rule.place)]
     fields = tuple(f for f in dict.fromkeys(f for p in patterns for f in p.fields) if f in DRIVE_FIELDS)
     values: Facts = {f: v for f, told in facts.items() if (v := name_value(f, told, known)) is not None}
     name = patterns[0].print(values, settings, extension=row["extension"])

@@ -1,8 +1,7 @@
 """Filing plans: what an area's documents of each kind are called and where they go; kept in revisions."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
 
 from waka.core.facts.kinds import FACT_FIELDS, KINDS, expected_facts
 from waka.core.facts.values import name_value
@@ -11,6 +10,7 @@ from waka.core.names.fields import DRIVE_FIELDS, Printed
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import split_extension
+from waka.core.plan.area_plan import AreaPlan, Composing, KindRule
 from waka.core.structure.hints import Limits
 from waka.store.postgres import access, folders, jobs, planning
 from waka.store.postgres import plans as store
@@ -18,7 +18,7 @@ from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor, PatternRefused, Refused
-from waka.work.drive import Composing, Drive, area_settings, known_parties, name_settings
+from waka.work.drive import Drive, area_settings, known_parties, name_settings
 
 _EXAMPLES = 4
 
@@ -83,28 +83,28 @@ def plan(drive: Drive, actor: Actor, area: int) -> Plan:
         revisions = store.plan_revisions(conn, area)
         kept = store.plan_of(conn, area)
         names = folders.names_in(conn, area, permissions, below=True, limit=folders.MAX_NAMES)
-        kinds = tuple(_kind(conn, kind, kept.get(kind, {}), names) for kind in KINDS)
+        kinds = tuple(_kind(conn, kind, kept.rule(kind) or KindRule(), names) for kind in KINDS)
         return Plan(
             row,
             row["level"] >= access.KEEP,
             revisions[0]["revision"] if revisions else 0,
-            bool(kept.get("dates", {}).get("month_first")),
-            Limits.of(kept.get("limits", {})),
-            Composing.of(kept),
+            kept.month_first,
+            kept.limits,
+            kept.names,
             kinds,
             tuple(revisions),
         )
 
 
-def _kind(conn: Connection, kind: str, patterns: Mapping[str, Any], names: Sequence[Row]) -> KindPlan:
+def _kind(conn: Connection, kind: str, rule: KindRule, names: Sequence[Row]) -> KindPlan:
     of = [split_extension(n["name"])[0] for n in names if n["kind"] == kind]
     fit = 0
-    if patterns.get("name"):
+    if rule.name:
         settings = name_settings(conn)
-        reader = compile_pattern(patterns["name"], settings.language).reader(settings)
+        reader = compile_pattern(rule.name, settings.language).reader(settings)
         fit = sum(reader(name) is not None for name in of)
-    expects = expected_facts(kind, patterns.get("expects"))
-    return KindPlan(kind, patterns.get("name", ""), patterns.get("place", ""), expects, fit, len(of))
+    expects = expected_facts(kind, rule.expects)
+    return KindPlan(kind, rule.name, rule.place, expects, fit, len(of))
 
 
 def _check_kind(kind: str) -> None:
@@ -138,7 +138,7 @@ def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: 
         _check_kind(kind)
         check_patterns(name, place)
         names = folders.names_in(conn, area, permissions, below=True, limit=folders.MAX_NAMES)
-        told = _kind(conn, kind, {"name": name, "place": place}, names)
+        told = _kind(conn, kind, KindRule(name, place), names)
         rows = folders.newest_of_kind(conn, area, kind, permissions, _EXAMPLES)
         kept = planning.facts_of(conn, [r["document"] for r in rows], list(DRIVE_FIELDS))
         known = known_parties(conn, permissions)
@@ -168,7 +168,7 @@ def change(
     actor: Actor,
     area: int,
     revision: int,
-    kinds: Mapping[str, Mapping[str, Any]],
+    kinds: Mapping[str, KindRule],
     *,
     month_first: bool | None = None,
     limits: Limits | None = None,
@@ -184,30 +184,28 @@ def change(
     with acting(drive, actor) as (conn, permissions):
         row = _area(conn, permissions, area, keep=True)
         _same_revision(conn, row, revision)
-        kept: dict[str, Any] = store.plan_of(conn, area)
-        for kind, patterns in kinds.items():
+        kept = store.plan_of(conn, area)
+        rules = dict(kept.kinds)
+        for kind, rule in kinds.items():
             _check_kind(kind)
-            if not patterns["name"] and not patterns["place"]:
-                kept.pop(kind, None)
+            if not rule.name and not rule.place:
+                rules.pop(kind, None)
                 continue
-            check_patterns(patterns["name"], patterns["place"])
-            kept[kind] = {
-                "name": patterns["name"],
-                "place": patterns["place"],
-                **_expected(kind, patterns.get("expects")),
-            }
+            check_patterns(rule.name, rule.place)
+            rules[kind] = replace(rule, expects=_expected(kind, rule.expects))
         if month_first is not None:
-            kept["dates"] = {"month_first": month_first}
             jobs.enqueue(conn, FindFacts())
-        if limits is not None:
-            kept["limits"] = vars(limits)
-        if composing is not None:
-            kept["names"] = vars(composing)
+        kept = AreaPlan(
+            rules,
+            kept.names if composing is None else composing,
+            kept.limits if limits is None else limits,
+            kept.month_first if month_first is None else month_first,
+        )
         store.add_plan_revision(conn, area, kept, actor.person)
         return revision + 1
 
 
-def _expected(kind: str, expects: Sequence[str] | None) -> dict[str, list[str]]:
+def _expected(kind: str, expects: Sequence[str] | None) -> tuple[str, ...] | None:
     """The facts that the plan expects, where they are others than those of every such document."""
     strange = [f for f in expects or () if f not in FACT_FIELDS]
     if strange:
@@ -217,7 +215,7 @@ def _expected(kind: str, expects: Sequence[str] | None) -> dict[str, list[str]]:
             field="expects",
         )
     wanted = tuple(dict.fromkeys(expects)) if expects is not None else KINDS[kind].expects
-    return {} if wanted == KINDS[kind].expects else {"expects": list(wanted)}
+    return None if wanted == KINDS[kind].expects else wanted
 
 
 def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> int:
@@ -228,7 +226,7 @@ def go_back(drive: Drive, actor: Actor, area: int, revision: int, to: int) -> in
         old = store.plan_at(conn, area, to)
         if old is None:
             raise Absent("revision")
-        if old.get("dates") != store.plan_of(conn, area).get("dates"):
+        if old.month_first != store.plan_of(conn, area).month_first:
             jobs.enqueue(conn, FindFacts())
         store.add_plan_revision(conn, area, old, actor.person)
         return revision + 1

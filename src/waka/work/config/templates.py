@@ -7,6 +7,7 @@ from waka.core.changes.kinds import Change
 from waka.core.names.months import ENGLISH
 from waka.core.names.portable import tidy_level
 from waka.core.names.resolve import Register
+from waka.core.plan.area_plan import AreaPlan
 from waka.core.structure.template import (
     MAX_FOLDERS,
     MAX_LINES,
@@ -197,7 +198,7 @@ def _grown(
     """The preview, and the changes that make what is new."""
     require_folder(conn, permissions, folder)
     area = folders.area_of(conn, folder)
-    settings = area_settings(name_settings(conn), plans.plan_of(conn, area) if area is not None else {})
+    settings = area_settings(name_settings(conn), plans.plan_of(conn, area) if area is not None else AreaPlan())
     template = compiled(lines, settings.language)
     known = known_parties(conn, permissions)
     entries = parties.parties(conn, permissions)

@@ -13,6 +13,7 @@ from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.portable import split_extension
 from waka.core.names.resolve import Register
 from waka.core.names.rewrite import Old, Rewrite, Rewritten, compile_rewrite
+from waka.core.plan.area_plan import KindRule
 from waka.store.postgres import parties, planning, plans
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
@@ -194,14 +195,14 @@ def _by_pattern(
         stem, _ = split_extension(source.name)
         kind = kinds.get(source.document, {}).get("kind")
         area_plan = by_area[chain[0][0]]
-        plan = area_plan.get(str(kind))
+        rule = area_plan.rule(str(kind))
         given: dict[str, Value | Raw] = {
             **facts.get(source.document, {}), "name": stem, "folder": chain[-1][1], "area": chain[0][1],
         }  # fmt: skip
-        if plan is None and (way.do == "plan" or not way.prints):
+        if rule is None and (way.do == "plan" or not way.prints):
             yield _no_plan(chain[0], None if kind is None else str(kind))
             continue
-        yield _printed(way, plan or {}, source, chain, stem, given, area_settings(settings, area_plan))
+        yield _printed(way, rule or KindRule(), source, chain, stem, given, area_settings(settings, area_plan))
 
 
 def _no_plan(area: tuple[int, str], kind: str | None) -> Skipped:
@@ -211,19 +212,19 @@ def _no_plan(area: tuple[int, str], kind: str | None) -> Skipped:
 
 
 def _printed(
-    way: PlanMethod, plan: Mapping[str, Any], source: Source, chain: Chain, stem: str, given: Mapping[str, Value | Raw],
+    way: PlanMethod, rule: KindRule, source: Source, chain: Chain, stem: str, given: Mapping[str, Value | Raw],
     settings: Settings,
 ) -> DesiredPlace | Skipped:  # fmt: skip
     note: Mapping[str, Any] | None = None
     if way.do == "plan":
-        name = _print(compile_pattern(plan["name"], settings.language), given, settings, source.extension)
+        name = _print(compile_pattern(rule.name, settings.language), given, settings, source.extension)
         if isinstance(name, Skipped):
             return name
         stem, note = name
         if not way.placing:
             return DesiredPlace(source.parent, (), stem, note)
     place = _print(
-        compile_pattern(way.prints if way.do == "place" and way.prints else plan["place"], settings.language),
+        compile_pattern(way.prints if way.do == "place" and way.prints else rule.place, settings.language),
         given,
         settings,
         "",

@@ -25,6 +25,7 @@ from waka.core.names.portable import (
     narrow_text,
     split_extension,
 )
+from waka.core.plan.area_plan import AreaPlan, KindRule
 from waka.readers import media
 from waka.store.postgres import access, arrivals, documents, folders
 from waka.store.postgres import plans as plan_store
@@ -144,7 +145,7 @@ class Surroundings:
 
     parties: Mapping[int, Party]
     areas: tuple[tuple[int, str], ...]
-    plans: Mapping[int, Mapping[str, Mapping[str, Any]]]
+    plans: Mapping[int, AreaPlan]
     settings: Settings
     live: Mapping[int, int]
     #: Folders by their parent and entry key, as they are asked for.
@@ -162,7 +163,7 @@ def surroundings(conn: Connection, permissions: Permissions) -> Surroundings:
     )
 
 
-_NO_PLAN: dict[str, Any] = {"name": "<issued yyyy-MM-dd>_<subject>", "place": "Unsorted"}
+_NO_RULE = KindRule("<issued yyyy-MM-dd>_<subject>", "Unsorted")
 
 
 def _same(rows: Sequence[Row], content: bytes) -> tuple[Row, ...]:
@@ -194,12 +195,12 @@ def compose(
     known = around.parties
     kind = given["kind"] if "kind" in given else (found["kind"].value if "kind" in found else None)
     area = _area(around, row, written, kind)
-    plan = around.plans.get(area[0], {}) if area else {}
-    rule = plan.get(kind or "", plan.get("other", _NO_PLAN))
+    plan = around.plans.get(area[0], AreaPlan()) if area else AreaPlan()
+    rule = plan.rule(kind) or plan.rule("other") or _NO_RULE
     language = around.settings.language
-    name_pattern, place_pattern = compile_pattern(rule["name"], language), compile_pattern(rule["place"], language)
+    name_pattern, place_pattern = compile_pattern(rule.name, language), compile_pattern(rule.place, language)
     needed = [f for f in dict.fromkeys([*name_pattern.fields, *place_pattern.fields]) if f in DRIVE_FIELDS]
-    slip_facts = _facts(kind, needed, found, given, known, rule.get("expects"))
+    slip_facts = _facts(kind, needed, found, given, known, rule.expects)
     values: Facts = {
         f.field: v for f in slip_facts if f.value is not None and (v := name_value(f.field, f.value, known)) is not None
     }
@@ -214,8 +215,8 @@ def compose(
     if last and name.name is not None:
         taken = documents.entry_at(conn, last, entry_key(join_extension(name.name, row["extension"])))
     return Slip(
-        row=row, kind=kind, facts=slip_facts, asked=tuple(questions(kind, found, given, needed, rule.get("expects"))), area=area,
-        areas=around.areas, name_pattern=rule["name"], place_pattern=rule["place"], name=name,
+        row=row, kind=kind, facts=slip_facts, asked=tuple(questions(kind, found, given, needed, rule.expects)), area=area,
+        areas=around.areas, name_pattern=rule.name, place_pattern=rule.place, name=name,
         name_given=written.get("name") is not None, misfit=misfit, steps=steps, place_problem=problem, there=there, taken=taken,
         same=_same(documents.same_content(conn, [row["content"]], permissions) if same is None else same, row["content"]),
         reason=_reason(kind, area, plan, written),
@@ -237,7 +238,7 @@ def _area(around: Surroundings, row: Row, written: Mapping[str, Any], kind: str 
     if chosen is not None:
         return next((a for a in around.areas if a[0] == chosen), None)
     for wanted in (kind, "other"):
-        planned = next((a for a in around.areas if wanted in around.plans[a[0]]), None)
+        planned = next((a for a in around.areas if around.plans[a[0]].rule(wanted)), None)
         if planned is not None:
             return planned
     return next(iter(around.areas), None)
@@ -345,17 +346,15 @@ def _last_folder(steps: tuple[Step, ...], area: tuple[int, str] | None) -> int |
     return steps[-1].folder
 
 
-def _reason(
-    kind: str | None, area: tuple[int, str] | None, plan: Mapping[str, object], written: Mapping[str, Any]
-) -> str:
+def _reason(kind: str | None, area: tuple[int, str] | None, plan: AreaPlan, written: Mapping[str, Any]) -> str:
     if area is None:
         return ""
     parts = []
     if written.get("place") is not None:
         parts.append("The place was chosen by hand.")
-    elif kind in plan:
+    elif plan.rule(kind):
         parts.append(f"Plan of {area[1]}: {kind}.")
-    elif "other" in plan:
+    elif plan.rule("other"):
         parts.append(f"Plan of {area[1]}: what is of no kind that it names.")
     else:
         parts.append(f"{area[1]} has no plan for this kind. Choose the place by hand, or another area.")

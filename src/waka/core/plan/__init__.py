@@ -1,0 +1,1 @@
+"""Filing plans: what an area says of the documents in it."""
