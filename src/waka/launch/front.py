@@ -2,7 +2,7 @@
 
 It listens where Waka is reached, passes requests on through sockets in the home, and hands over contents and pictures once Waka
 said yes (``X-Accel-Redirect``). Its configuration and its temporary files are in the home; it runs as Waka's own user.
-docs/decisions/serving.md says why, and what was tried.
+docs/decisions/0001-serving.md says why, and what was tried.
 """
 
 import os

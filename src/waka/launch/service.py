@@ -23,7 +23,7 @@ class Serving:
     connections: int
 
 
-#: More processes or threads gain little on two processors, which are what limits it (docs/decisions/serving.md).
+#: More processes or threads gain little on two processors, which are what limits it (docs/decisions/0001-serving.md).
 EVERYDAY = Serving("everyday", 2, 8, 10)
 #: An upload holds its thread for as long as its bytes come: they have threads of their own.
 UPLOADS = Serving("uploads", 1, 110, 10)
