@@ -69,6 +69,21 @@ class Gate:
             assert self.go.wait(20)
 
 
+def somebody_waits(world: World) -> None:
+    """Until a session of this database waits for a lock that another holds."""
+    waiting = (
+        "SELECT count(*) AS n FROM pg_stat_activity WHERE datname = current_database() AND wait_event_type = 'Lock'"
+    )
+    deadline = time.monotonic() + 20
+    while True:
+        with world.drive.database.transaction() as conn:
+            row = conn.execute(waiting).fetchone()
+        if row is not None and row["n"]:
+            return
+        assert time.monotonic() < deadline, "nobody waits"
+        time.sleep(0.02)
+
+
 @pytest.mark.parametrize("moment", ["staged", "announced", "locked", "written"])
 def test_two_uploads_of_the_same_bytes_end_in_one_file_and_two_arrivals(world: World, moment: str) -> None:
     gate = Gate(moment)
@@ -77,9 +92,11 @@ def test_two_uploads_of_the_same_bytes_end_in_one_file_and_two_arrivals(world: W
     assert gate.reached.wait(20)
     second = threading.Thread(target=upload, args=(world,))
     second.start()
-    waits = moment in ("locked", "written")
-    second.join(0.3 if waits else 20)
-    assert second.is_alive() == waits, "the second waits for the first only under its lock"
+    if moment in ("locked", "written"):
+        somebody_waits(world)
+    else:
+        second.join(20)
+        assert not second.is_alive(), "the second waits for the first only under its lock"
     gate.go.set()
     first.join(20)
     second.join(20)
@@ -116,8 +133,7 @@ def test_an_upload_while_its_content_is_swept_waits_and_brings_the_file_back(wor
     assert gate.reached.wait(20)
     again = threading.Thread(target=upload, args=(world,))
     again.start()
-    again.join(0.3)
-    assert again.is_alive(), "the upload waits for the sweeper's lock"
+    somebody_waits(world)
     gate.go.set()
     sweeper.join(20)
     again.join(20)

@@ -327,6 +327,7 @@ def test_rights_taken_back_hide_at_once(world: World, caller: dict[str, Caller])
 
     (document, _) = world.file(world.yard, ["a.pdf"])[0]
     assert caller["reader"]("GET", f"/api/documents/{document}").status_code == 200
+    assert caller["reader"].json("GET", "/api/find?q=a")["total"] == 1
     with world.drive.database.transaction() as conn:
         access.set_grant(conn, world.yard, world.reader.person, None)
     assert caller["reader"]("GET", f"/api/documents/{document}").status_code == 404
