@@ -12,9 +12,9 @@ from waka.work.slips import edit_slip, file, slip
 from waka.work.slips.edit_slip import SlipEdit
 
 
-def plan(world: World, area: int, rules: dict[str, dict[str, Any]]) -> None:
+def plan(world: World, area: int, rules: dict[str, dict[str, Any]], **more: Any) -> None:
     with world.drive.database.transaction() as conn:
-        plans.add_plan_revision(conn, area, AreaPlan.from_json({"kinds": rules}), None)
+        plans.add_plan_revision(conn, area, AreaPlan.from_json({"kinds": rules, **more}), None)
 
 
 def test_the_first_area_whose_plan_has_the_kind_is_proposed(world: World) -> None:
@@ -112,7 +112,8 @@ def test_a_name_is_composed_as_the_area_asks_and_a_typed_one_is_told_what_it_can
     plan(
         world,
         world.yard,
-        {**PLAN, "names": {"characters": 40, "narrow": True}, "invoice": {"name": "<subject>_<ref>", "place": "Bills"}},
+        {**PLAN, "invoice": {"name": "<subject>_<ref>", "place": "Bills"}},
+        names={"characters": 40, "narrow": True},
     )
     shown = edit_slip.edit_slip(
         world.drive, world.filer, arrival, SlipEdit(area=world.yard, facts={"subject": "Größe & Höhe"})

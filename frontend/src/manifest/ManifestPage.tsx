@@ -335,9 +335,7 @@ export default function ManifestPage(): ReactNode {
         </footer>
       </section>
       <aside className="way-pane" aria-label="What it was made from">
-        {plan && !told.tried && editable.length > 1 && (
-          <LinesEditor lines={editable} busy={busy} onEdit={check} />
-        )}
+        {plan && !told.tried && editable.length > 1 && <LinesEditor lines={editable} busy={busy} onEdit={check} />}
         {plan && !told.tried && editable.length === 1 && editable[0] ? (
           <LineEditor
             key={editable[0].entry}

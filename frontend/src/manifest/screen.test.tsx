@@ -135,7 +135,7 @@ describe("lines of a plan", () => {
 
   it("that were tried say in which manifest", async () => {
     const tried = aLine({ state: "left out", code: "tried", why: "done in the trial", trial: 9 });
-    const user = await opened({ problem: "tried", counts: { ready: 3, "left out": 1 } }, [tried]);
+    const user = await opened({ tried: true, counts: { ready: 3, "left out": 1 } }, [tried]);
     await user.click(row(0));
     const told = screen.getByText(/^Line 1:/);
     expect([told.textContent, told.className]).toEqual(["Line 1: done in the trial · manifest 9", "small quiet"]);
@@ -252,7 +252,7 @@ describe("lines of a plan", () => {
   });
 
   it("are not edited once a part of the plan was tried", async () => {
-    const user = await opened({ problem: "tried" });
+    const user = await opened({ tried: true });
     await user.click(row(0));
     expect(screen.queryByText("Take this name")).toBeNull();
     expect(screen.queryByRole("button", { name: "Check again" })).toBeNull();

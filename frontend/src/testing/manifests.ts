@@ -38,6 +38,7 @@ export const aManifest = (part: Partial<Schemas["ManifestOut"]> = {}): Schemas["
   phase: null,
   partial: false,
   problem: null,
+  tried: false,
   mine: true,
   can_undo: false,
   why_not: null,
