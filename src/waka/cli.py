@@ -14,7 +14,7 @@ from waka import VERSION
 from waka.commands import pattern as pattern_command
 from waka.commands.backup import backup, restore
 from waka.commands.manifest import manifest
-from waka.commands.running import default_home, homes, opened, running, told
+from waka.commands.running import default_home, homes, opened, reporting_trouble, running
 from waka.commands.scanner import scanner
 from waka.launch import frontend
 from waka.launch.home import Home, alive
@@ -46,7 +46,7 @@ def cli() -> None:
 def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int = 1) -> None:
     home = Home(folder.resolve())
     supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say, workers=workers)
-    with told(1):
+    with reporting_trouble(1):
         try:
             frontend.build(_say)
             supervisor.start_database()
@@ -165,7 +165,7 @@ def user() -> None:
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_add(login: str, name: str, administrator: bool, password: str, folder: Path | None) -> None:
     """Add an account. The first administrator also keeps the drive."""
-    with told(1):
+    with reporting_trouble(1):
         home, port = running(folder)
         with opened(home, port) as drive:
             people.add_account(drive.database, login, name, password, administrator=administrator)
@@ -178,7 +178,7 @@ def user_add(login: str, name: str, administrator: bool, password: str, folder: 
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_password(login: str, password: str, folder: Path | None) -> None:
     """Set an account's password; its sessions end."""
-    with told(1):
+    with reporting_trouble(1):
         home, port = running(folder)
         with opened(home, port) as drive:
             people.set_password(drive.database, login, password)
@@ -189,7 +189,7 @@ def user_password(login: str, password: str, folder: Path | None) -> None:
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def user_list(folder: Path | None) -> None:
     """List the accounts."""
-    with told(1):
+    with reporting_trouble(1):
         home, port = running(folder)
         with opened(home, port) as drive:
             rows = people.list_people(drive.database)
@@ -203,7 +203,7 @@ def user_list(folder: Path | None) -> None:
 @click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
 def setting(name: str | None, value: str | None, folder: Path | None) -> None:
     """Show the settings of a Waka that runs, or set one: setting language de."""
-    with told(1):
+    with reporting_trouble(1):
         home, port = running(folder)
         with opened(home, port) as drive:
             if name is not None and value is not None:

@@ -13,7 +13,7 @@ from click.testing import CliRunner, Result
 
 from tests.world import World
 from waka.commands import manifest
-from waka.commands.running import told
+from waka.commands.running import reporting_trouble
 from waka.core.changes import kinds as k
 from waka.work.accounts import people
 from waka.work.actor import Actor
@@ -30,7 +30,7 @@ def waka(world: World, monkeypatch: pytest.MonkeyPatch) -> Waka:
 
     @contextmanager
     def acting(_folder: object, login: str | None) -> Iterator[tuple[Drive, Actor]]:
-        with told():
+        with reporting_trouble():
             yield world.drive, people.actor_for(world.drive.database, login)
 
     monkeypatch.setattr(manifest, "_acting", acting)

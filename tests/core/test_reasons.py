@@ -1,4 +1,4 @@
-"""Why lines are left, added up."""
+"""Why lines are left out, counted by reason."""
 
 from typing import Any
 

@@ -151,7 +151,7 @@ def test_a_child_gets_no_environment_and_no_open_files(
             super().__init__(*arguments, **more)
 
     monkeypatch.setattr(subprocess, "Popen", Watched)
-    sandbox._nurseries.close()
+    sandbox._forkservers.close()
     reading = sandbox.read_content(written(tmp_path, bill(7)), media.PDF, password=password)
     assert reading.problem is None and len(seen) == 1
     assert set(seen[0]["env"]) <= {"LANG", "HOME", "TMPDIR", "OPENBLAS_NUM_THREADS"}
@@ -176,7 +176,7 @@ def test_a_forked_child_has_an_environment_and_files_of_its_own(tmp_path: Path) 
 def test_a_parent_that_dies_is_replaced_by_the_next(tmp_path: Path) -> None:
     path = written(tmp_path, bill(7))
     assert sandbox.read_content(path, media.PDF).problem is None
-    for parent, _ in sandbox._nurseries._idle:
+    for parent, _ in sandbox._forkservers._idle:
         parent.kill()
     assert sandbox.read_content(path, media.PDF).problem is None
 

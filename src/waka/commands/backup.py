@@ -5,8 +5,8 @@ from pathlib import Path
 
 import click
 
-from waka.commands.running import default_home, home_argument, running, told
-from waka.launch.backup import back_up, told_damage
+from waka.commands.running import default_home, home_argument, reporting_trouble, running
+from waka.launch.backup import back_up, describe_damage
 from waka.launch.home import Home
 from waka.launch.restore import restore as restore_backup
 
@@ -24,11 +24,11 @@ def backup(target: Path, check: bool, folder: Path | None) -> None:
 
     Exit status 1: the backup is whole, but the data folder itself lacks contents. 2: there is no new backup.
     """
-    with told(2):
+    with reporting_trouble(2):
         home, port = running(folder)
         made = back_up(home, port, target, _say, check=check)
     if made.damaged:
-        click.echo(f"waka: {told_damage(made)}", err=True)
+        click.echo(f"waka: {describe_damage(made)}", err=True)
         sys.exit(1)
 
 
@@ -37,8 +37,8 @@ def backup(target: Path, check: bool, folder: Path | None) -> None:
 @home_argument
 def restore(source: Path, folder: Path | None) -> None:
     """Restore the backup in DIR into a data folder that is empty or not there yet; then start it with ./waka serve."""
-    with told(2):
+    with reporting_trouble(2):
         made = restore_backup(source, Home((folder or default_home()).resolve()), _say)
     if made.damaged:
-        click.echo(f"waka: {told_damage(made)}", err=True)
+        click.echo(f"waka: {describe_damage(made)}", err=True)
         sys.exit(1)

@@ -16,7 +16,7 @@ from typing import Any, TextIO
 
 import click
 
-from waka.commands.running import home_argument, opened, running, told
+from waka.commands.running import home_argument, opened, reporting_trouble, running
 from waka.core.changes.origin import Chosen, Origin, PlanMethod, Taken
 from waka.launch.trouble import Trouble
 from waka.words import lines as words
@@ -54,7 +54,7 @@ def manifest() -> None:
 
 @contextmanager
 def _acting(folder: Path | None, login: str | None) -> Iterator[tuple[Drive, Actor]]:
-    with told():
+    with reporting_trouble():
         home, port = running(folder)
         with opened(home, port) as drive:
             yield drive, people.actor_for(drive.database, login)
@@ -85,7 +85,7 @@ def plan(
                 file.write(
                     _csv(outcome) if out.endswith(".csv") else json.dumps(outcome, ensure_ascii=False, indent=1) + "\n"
                 )
-        _tell(outcome, as_json)
+        _print(outcome, as_json)
         sys.exit(1 if outcome["counts"].get("blocked") else 0)
 
 
@@ -101,7 +101,7 @@ def check(which: str, taken: Taken | None, login: str | None, as_json: bool, fol
         number = _number(which)
         lifecycle.replan(drive, actor, number, taken=taken)
         outcome = _outcome(drive, actor, number)
-        _tell(outcome, as_json)
+        _print(outcome, as_json)
         sys.exit(1 if outcome["counts"].get("blocked") else 0)
 
 
@@ -131,12 +131,12 @@ def run(
             if tries is not None:
                 applied = lifecycle.try_first(drive, actor, number, tries)
                 outcome = _outcome(drive, actor, applied.manifest)
-                _tell(outcome, as_json)
+                _print(outcome, as_json)
                 sys.exit(0 if outcome["counts"].get("done", 0) == tries else 1)
             state = lifecycle.run(drive, actor, number, partial=partial)
         except ManifestRefused as refused:
             lines = _lines(drive, actor, number)
-            _tell(_told(lifecycle.card(drive, actor, number), lines), as_json)
+            _print(_as_json(lifecycle.card(drive, actor, number), lines), as_json)
             numbers = {row["line"]: row["number"] for row, _ in lines}
             for problem in refused.problems[:20]:
                 click.echo(f"waka: line {numbers.get(problem.line, '?')}: {problem.why}", err=True)
@@ -145,7 +145,7 @@ def run(
             time.sleep(_POLL_SECONDS)
             state = lifecycle.card(drive, actor, number).row["state"]
         outcome = _outcome(drive, actor, number)
-        _tell(outcome, as_json)
+        _print(outcome, as_json)
         if state not in ("done", "partly done"):
             sys.exit(2)
         sys.exit(1 if any(outcome["counts"].get(state) for state in ("blocked", "failed", "not done")) else 0)
@@ -160,7 +160,7 @@ def undo_it(which: str, login: str | None, as_json: bool, folder: Path | None) -
     """Undo it, line by line where that is still possible. Exit status 1 where a line could not be undone."""
     with _acting(folder, login) as (drive, actor):
         done = undo.undo(drive.database, actor, _number(which))
-        _tell(_outcome(drive, actor, done.applied.manifest), as_json)
+        _print(_outcome(drive, actor, done.applied.manifest), as_json)
         for problem in done.left_out[:20]:
             click.echo(f"waka: {problem.why}", err=True)
         sys.exit(1 if done.left_out else 0)
@@ -222,10 +222,10 @@ def _lines(drive: Drive, actor: Actor, number: int) -> _Lines:
 
 def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
     """A manifest with every line, as JSON has it."""
-    return _told(lifecycle.card(drive, actor, number), _lines(drive, actor, number))
+    return _as_json(lifecycle.card(drive, actor, number), _lines(drive, actor, number))
 
 
-def _told(card: lifecycle.Card, lines: _Lines) -> dict[str, Any]:
+def _as_json(card: lifecycle.Card, lines: _Lines) -> dict[str, Any]:
     rows = [
         {
             "line": r["number"], "kind": r["kind"], "from": _path(page.place(r["from_parent"]), r["from_name"]),
@@ -258,7 +258,7 @@ def _cell(value: object) -> object:
     return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@") else value
 
 
-def _tell(outcome: dict[str, Any], as_json: bool) -> None:
+def _print(outcome: dict[str, Any], as_json: bool) -> None:
     if as_json:
         click.echo(json.dumps(outcome, ensure_ascii=False))
         return

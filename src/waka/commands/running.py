@@ -52,7 +52,7 @@ def opened(home: Home, port: int, *, connections: int = 2) -> Iterator[Drive]:
 
 
 @contextmanager
-def told(status: int = 2) -> Iterator[None]:
+def reporting_trouble(status: int = 2) -> Iterator[None]:
     """What is wrong is told on standard error, with what to do; the exit status is then ``status``."""
     try:
         yield

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import click
 
-from waka.commands.running import home_argument, opened, running, told
+from waka.commands.running import home_argument, opened, reporting_trouble, running
 from waka.demo.parties import PARTIES
 from waka.launch.trouble import Trouble
 from waka.store.postgres import watched
@@ -31,7 +31,7 @@ def scanner(folder: Path | None, count: int, seed: int) -> None:
     from waka.demo import papers
     from waka.simulators import scanner as device
 
-    with told(1):
+    with reporting_trouble(1):
         with opened(*running(folder)) as drive:
             with drive.database.transaction() as conn:
                 rows = watched.all_watched(conn)

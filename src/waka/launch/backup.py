@@ -125,7 +125,7 @@ def _copy_watched(home: Home, there: BackupFolder, id_: str) -> None:
             continue
 
 
-def told_damage(backup: Backup) -> str:
+def describe_damage(backup: Backup) -> str:
     """The contents that a backup lacks, in words."""
     first = ", ".join(one[:12] for one in backup.damaged[:_TOLD])
     more = f" and {len(backup.damaged) - _TOLD} more" if len(backup.damaged) > _TOLD else ""

@@ -15,7 +15,7 @@ from waka.work.drive import Drive
 
 @dataclass(frozen=True)
 class Serving:
-    """Processes and threads that take requests, each process with so many connections to the database."""
+    """Processes and threads that take requests, and how many database connections each process has."""
 
     name: str
     processes: int

@@ -120,7 +120,7 @@ def _run_quickly(task: str, media: str, content: Path, folder: Path, deadline: f
     """Do a task in a child of a parent that has its libraries loaded: most contents are read in less time than loading takes."""
     request = {"task": task, "media": media, "content": str(content), "folder": str(folder), "deadline": deadline}
     try:
-        status = _nurseries.ask(request)
+        status = _forkservers.ask(request)
     except (OSError, ValueError, KeyError) as error:  # the parent is gone, or talks nonsense: its next of kin will do
         raise ReaderFailed("reader ended early") from error
     if status is None:
@@ -143,8 +143,8 @@ def _judge(status: int, errors: bytes) -> None:
     raise ReaderFailed("reader failed")
 
 
-class _Nurseries:
-    """Parents of reading children (see nursery.py): as many as contents are read at once; each serves some and is renewed."""
+class _Forkservers:
+    """Parents of reading children (see forkserver.py): as many as contents are read at once; each serves some and is renewed."""
 
     _SERVES = 500
 
@@ -221,12 +221,12 @@ class _Nurseries:
         parent.wait()
 
 
-_nurseries = _Nurseries()
+_forkservers = _Forkservers()
 
 
 def close_parents() -> None:
     """End the parents of reading children; the next content starts new ones."""
-    _nurseries.close()
+    _forkservers.close()
 
 
 atexit.register(close_parents)

@@ -17,7 +17,7 @@ _MAX_POINTS = 120_000_000
 _LONG_SIDE = 3508
 #: Formats whose frames are pages; elsewhere they are moments.
 _OF_PAGES = ("TIFF",)
-#: Skews up to so many degrees are taken for a crooked sheet.
+#: The largest skew, in degrees, that counts as a crooked sheet.
 _MAX_SKEW = 6.0
 
 

@@ -1,4 +1,4 @@
-"""Who acts, and what goes wrong: the words every use case shares."""
+"""Who acts, and the errors that every use case shares."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -46,7 +46,7 @@ class PatternRefused(Refused):
 
 
 class SlowDown(Refused):
-    """Too many tries: one more may be made after so many ``seconds``."""
+    """Too many tries. The next one may be made after ``seconds``."""
 
     def __init__(self, seconds: int) -> None:
         told = "1 second" if seconds == 1 else f"{seconds} seconds"

@@ -1,4 +1,4 @@
-"""What a manifest, or a change by hand, is to speak of: whether one may, and what it is called then."""
+"""What was chosen for a manifest or a change by hand: whether one may, and what it is called."""
 
 from collections.abc import Sequence
 

@@ -1,4 +1,4 @@
-"""What every use case is given: the database, the content files, the page pictures."""
+"""What every use case gets: the database, the content files, the page pictures, and common settings."""
 
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime

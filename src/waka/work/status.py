@@ -1,4 +1,4 @@
-"""Small questions: health, the pulse that open screens ask for, the register, what undo would undo."""
+"""Status: health, the pulse that open screens ask for, the register, what undo would undo."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

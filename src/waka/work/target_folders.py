@@ -1,4 +1,4 @@
-"""Where ways of folders lead: to those that stand, or to such as have to be made; for many ways at once."""
+"""Where paths below a folder lead: to folders that are there, or to folders that must be made. For many paths at once."""
 
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field

@@ -7,7 +7,7 @@ from waka.core.names.fields import NotKnown, Settings
 from waka.core.names.pattern import Pattern
 from waka.core.names.portable import is_plain
 
-#: Each text of a slot is put through its shapes once; beyond so many different texts that begins again.
+#: Each text of a slot is put through its shapes once. Beyond this many different texts that starts over.
 _KEPT = 50_000
 
 
@@ -53,7 +53,9 @@ def rewrite(name):
 """
 
 
-def straight(reads: Pattern, prints: Pattern, settings: Settings) -> Callable[[str], tuple[str, bool] | None] | None:
+def fast_rewrite(
+    reads: Pattern, prints: Pattern, settings: Settings
+) -> Callable[[str], tuple[str, bool] | None] | None:
     """A function that rewrites a name: the new one, and whether it reads back; None where it has to go the long way.
 
     None instead of a function where the patterns are not simple, or *to* prints what *from* does not read.

@@ -12,7 +12,7 @@ from waka.core.names.portable import without_mark
 from waka.core.names.shapes import TextShape
 from waka.core.names.variants import Expression
 
-#: Readers keep what each slot's text meant; beyond so many different texts they begin again.
+#: Readers keep what each slot's text meant. Beyond this many different texts they start over.
 _KEPT = 50_000
 
 

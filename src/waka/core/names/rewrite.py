@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from waka.core.names.fast_rewrite import straight
+from waka.core.names.fast_rewrite import fast_rewrite
 from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Fit, Misfit, Party, Raw, ReadValue, Settings, Value
 from waka.core.names.months import ENGLISH
 from waka.core.names.parse import PatternError
@@ -77,7 +77,7 @@ class Rewrite:
         """Rewrite each name in turn; ``count`` runs on with every name that fits, through ``counts`` where given."""
         # a party that is known prints by its card, not as it was read
         asks_register = register is not None and "party" in self.prints.fields
-        quickly = None if asks_register else straight(self.reads, self.prints, settings)
+        quickly = None if asks_register else fast_rewrite(self.reads, self.prints, settings)
         thoroughly: Callable[[Old], Rewritten] | None = None
         for one in old:
             done = quickly(one.name) if quickly is not None else None

@@ -117,15 +117,15 @@ def allow_joins(conn: Connection, *ways: str) -> None:
         conn.execute(f"SET LOCAL enable_{way} = {'on' if way in ways else 'off'}".encode())
 
 
-#: From so many rows on, it is said how they are joined: what is known of them by statistics may be old.
+#: From this many rows on, the planner is told how to join them. Its statistics may be old.
 _MANY = 2_000
-#: Where fewer than one of so many rows of a table is asked for, each is looked up; else all are gone through.
+#: If fewer than one in this many rows of a table is asked for, each is looked up. Otherwise the whole table is read.
 _FEW = 5
 
 
 @contextmanager
 def force_join(conn: Connection, table: str, count: int) -> Iterator[None]:
-    """What is done inside joins ``count`` rows with as many of ``table``: in the way that is right for so many."""
+    """Queries inside join ``count`` rows with as many rows of ``table``, in the way that is right for that many."""
     if count <= _MANY:
         yield
         return
@@ -143,7 +143,7 @@ def sort_in_memory(conn: Connection) -> None:
 
 @contextmanager
 def force_hash_aggregate(conn: Connection) -> Iterator[None]:
-    """What is done inside groups rows by hashing, not by sorting: right for many, of which statistics know nothing yet."""
+    """Queries inside group rows by hashing, not by sorting. Right for many new rows, of which statistics know nothing yet."""
     conn.execute("SET LOCAL enable_sort = off")
     yield
     conn.execute("SET LOCAL enable_sort = on")

@@ -7,7 +7,7 @@ from waka.store.postgres import tags
 from waka.store.postgres.access import ROOT, Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
-#: Of larger folders so many names are looked at to tell how many fit.
+#: The most names that are looked at to say how many fit.
 MAX_NAMES = 20_000
 
 
@@ -66,7 +66,7 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
             WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY e.key""",
             {"r": permissions.readable, "f": folder},
         )
-    counts = told_below(conn, [r["id"] for r in rows], permissions)
+    counts = counts_and_changes_below(conn, [r["id"] for r in rows], permissions)
     borne = tags.tags_of_folders(conn, [r["id"] for r in rows])
     for row in rows:
         row["tags"] = borne[row["id"]]
@@ -76,11 +76,11 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
 
 
 def counts_below(conn: Connection, folders: Sequence[int], permissions: Permissions) -> dict[int, int]:
-    """How many readable documents lie in each folder and below it; see ``told_below``."""
-    return {folder: n for folder, (n, _) in told_below(conn, folders, permissions).items()}
+    """How many readable documents lie in each folder and below it; see ``counts_and_changes_below``."""
+    return {folder: n for folder, (n, _) in counts_and_changes_below(conn, folders, permissions).items()}
 
 
-def told_below(
+def counts_and_changes_below(
     conn: Connection, folders: Sequence[int], permissions: Permissions
 ) -> dict[int, tuple[int, datetime | None]]:
     """How many readable documents lie in each folder and below it, and when that was last changed.

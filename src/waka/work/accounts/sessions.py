@@ -54,7 +54,7 @@ class _Counted:
     free: int
 
     def pause(self, tries: int) -> float:
-        """Seconds until the next try, after so many before this one."""
+        """Seconds until the next try, by how many were made before this one."""
         return min(_LONGEST_PAUSE, _FIRST_PAUSE * 2.0 ** (tries + 1 - self.free)) if tries + 1 >= self.free else 0.0
 
 

@@ -9,7 +9,7 @@ from waka.work.acting import acting
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 
-#: So many manifests are looked at for a page; of each, so many documents.
+#: How many manifests are looked at for a page, and how many documents of each.
 _MANIFESTS = 60
 _OF_EACH = 20
 

@@ -83,7 +83,7 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
         names = folders.names_in(conn, folder, permissions, below=below, limit=folders.MAX_NAMES + 1)
         here = folders.names_in(conn, folder, permissions, below=False, limit=folders.MAX_NAMES) if below else names
         plan = _plan(conn, folder)
-        below_here, changed_at = folders.told_below(conn, [folder], permissions).get(folder, (0, None))
+        below_here, changed_at = folders.counts_and_changes_below(conn, [folder], permissions).get(folder, (0, None))
         inside = folders.children(conn, folder, permissions)
         limits = plan.limits
         fits = _fits(names[: folders.MAX_NAMES], plan, name_settings(conn))
@@ -122,7 +122,7 @@ def list_lines(
             rows = listing.lines(conn, permissions, wanted, sort=sort, descending=descending, after=after, limit=limit)
         except ValueError as error:
             raise Refused("`after` is not the `next` of a page.") from error
-        return tell_lines(conn, rows, permissions, _plan(conn, listed.folder))
+        return present_lines(conn, rows, permissions, _plan(conn, listed.folder))
 
 
 def _listed(conn: Connection, listed: Listed, permissions: Permissions) -> Listed:
@@ -161,7 +161,9 @@ def sums(drive: Drive, actor: Actor, chosen: Sequence[int]) -> Row:
         return listing.sums(conn, access.permissions_of(conn, actor.person), chosen)
 
 
-def tell_lines(conn: Connection, rows: Sequence[Row], permissions: Permissions, plan: AreaPlan) -> list[DocumentLine]:
+def present_lines(
+    conn: Connection, rows: Sequence[Row], permissions: Permissions, plan: AreaPlan
+) -> list[DocumentLine]:
     """Rows of documents with the pieces of their names under ``plan``."""
     settings = name_settings(conn)
     known = {number: p["name"] for p in parties.parties(conn, permissions, removed=True) for number in p["ids"]}

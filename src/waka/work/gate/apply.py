@@ -1,4 +1,4 @@
-"""The one gate: whatever changes the drive passes through here, as a manifest's lines, checked and done as a whole."""
+"""The gate: every change to the drive comes through here as lines of a manifest, which is checked and done as a whole."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass

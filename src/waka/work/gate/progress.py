@@ -1,4 +1,4 @@
-"""What a long step tells while it is under way, and how it is asked to stop."""
+"""How a long step reports its phases, and how it is asked to stop."""
 
 from collections.abc import Callable
 

@@ -30,7 +30,7 @@ WHY_NOT = {
     "undone": "was undone already",
 }
 _TRIED = "has not run; the trial of its first lines is a manifest of its own: undo that"
-#: Up to so many lines are undone while one waits; more by the worker.
+#: The most lines that are undone while one waits. The worker undoes longer manifests.
 AT_ONCE = 5_000
 
 

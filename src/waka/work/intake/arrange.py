@@ -29,7 +29,7 @@ from waka.work.gate.apply import apply_in
 from waka.work.intake import arrive
 from waka.work.intake.read import context, stack_looks
 
-#: Pictures have to be drawn anew, one by one: so many at once do not keep a person waiting too long.
+#: The most pictures in one request. Each is drawn anew, and nobody should wait long.
 MAX_PICTURES = 60
 
 

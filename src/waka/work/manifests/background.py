@@ -1,4 +1,4 @@
-"""Planning what speaks of very many documents, by the worker: the manifest is there at once, its lines follow."""
+"""Planning of very many documents, done by the worker. The manifest is there at once, its lines follow."""
 
 from waka.core.changes.origin import Origin
 from waka.core.jobs import PlanManifest
@@ -13,7 +13,7 @@ from waka.work.gate.progress import Stopped
 from waka.work.manifests.plan_lines import plan_lines
 from waka.work.manifests.planned import keep
 
-#: Up to so many documents are planned while one waits; more by the worker.
+#: The most documents that are planned while one waits. The worker plans larger manifests.
 AT_ONCE = 20_000
 
 

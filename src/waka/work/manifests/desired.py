@@ -1,4 +1,4 @@
-"""What each document's new place and name shall be, by the way chosen, before anybody asks whether it is free."""
+"""The desired place and name of each document, by the chosen method, before anybody asks whether they are free."""
 
 import functools
 from collections import deque
@@ -47,7 +47,7 @@ def desired_places(
     chains: Mapping[int, Chain],
     folder: int | None,
 ) -> list[DesiredPlace | Skipped]:
-    """A wish, or why there is none, for each of ``found``, which lie in or below ``folder`` where one is chosen.
+    """A desired place, or why there is none, for each of ``found``, which lie in or below ``folder`` where one is chosen.
 
     Raises PatternRefused.
     """

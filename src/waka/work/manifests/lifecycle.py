@@ -27,7 +27,7 @@ from waka.work.manifests.plan_lines import plan_lines
 from waka.work.manifests.plan_lines import sources as sources_of
 from waka.work.manifests.planned import keep
 
-#: Up to so many lines are run while one waits; more by the worker.
+#: The most lines that run while one waits. The worker runs longer manifests.
 AT_ONCE = 300
 _CHUNK = 1_000
 _STATE_WORDS = {

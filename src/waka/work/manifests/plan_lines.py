@@ -1,4 +1,4 @@
-"""From wishes to the lines of a manifest: target folders found or to be made, names checked, collisions settled."""
+"""From desired places to the lines of a manifest: find or make target folders, check names, settle collisions."""
 
 from collections.abc import Mapping, Sequence
 
@@ -69,7 +69,7 @@ def sources(conn: Connection, permissions: Permissions, chosen: Chosen, limit: i
 
 
 def _edited(source: Source, desired: DesiredPlace | Skipped, origin: Origin) -> DesiredPlace | Skipped:
-    """The wish with the name and the folder that were given by hand; a line without a wish of its own keeps what it has."""
+    """The desired place with the name and folder given by hand. Without a desired place the document keeps what it has."""
     if source.entry in origin.targets:
         named = desired if isinstance(desired, DesiredPlace) else DesiredPlace(0, (), split_extension(source.name)[0])
         desired = named._replace(base=origin.targets[source.entry], levels=())

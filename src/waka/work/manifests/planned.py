@@ -1,4 +1,4 @@
-"""A plan in the making: its drafts, and the lines of a manifest that come of them when it is kept or shown."""
+"""A plan in the making: its drafts, and the manifest lines that they become when the plan is kept or shown."""
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Whether each line of a manifest still finds what it expects: one query a kind of expectation, for all lines at once."""
+"""Checks that each line of a manifest still finds what it expects. One query for each kind, for all lines at once."""
 
 from collections.abc import Iterator
 

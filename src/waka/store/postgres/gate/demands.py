@@ -1,4 +1,4 @@
-"""What a manifest's lines ask rights for: folders to file in, documents to change, arrivals to use up."""
+"""The rights that a manifest's lines ask for: folders to file in, documents to change, arrivals to use."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""What is derived from entries and lines and follows a manifest: counts by folder, search rows, words of names, trails."""
+"""Data derived from entries and lines, brought up to date after a manifest: counts by folder, search rows, indexed names, trails."""
 
 from collections.abc import Sequence
 
@@ -10,9 +10,9 @@ from waka.store.postgres.database import JOINS, Connection, Row, allow_joins, ex
 from waka.store.postgres.gate.kinds import that
 from waka.store.postgres.gate.scope import LINES, Scope
 
-#: Up to so many lines, words of names and trails follow at once; beyond, the worker does it.
+#: The most lines whose names and trails are indexed at once. The worker indexes those of longer manifests.
 _AT_ONCE = 500
-#: From so many lines on, they are hashed for finding second places among them.
+#: From this many lines on, second places among them are found by hashing.
 _MANY = 2_000
 
 

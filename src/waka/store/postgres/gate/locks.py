@@ -1,4 +1,4 @@
-"""What a manifest locks before it looks: the structure, then documents, then entries, each in id order."""
+"""The locks that a manifest takes before it looks: the structure, then documents, then entries, each in id order."""
 
 from waka.core.changes.registry import Effect
 from waka.store.postgres.database import Connection, execute

@@ -1,4 +1,4 @@
-"""Doing what a checked manifest says: one statement a kind, whatever the number of lines."""
+"""Doing what a checked manifest says: one statement for each kind, however many lines there are."""
 
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager

@@ -1,4 +1,4 @@
-"""Which lines of a manifest a step speaks of: those without a problem, all of them or one chunk."""
+"""The lines of a manifest that a step works on: those without a problem, all of them or one chunk."""
 
 from dataclasses import dataclass
 

@@ -11,9 +11,9 @@ from waka.store.postgres.gate.scope import LINES, Scope
 
 #: (kind, from folder, to folder).
 PlanMethod = tuple[str, int | None, int | None]
-#: The sums of so many lines and more are kept; fewer are added up as quickly as that is looked up.
+#: Sums are kept from this many lines on. Fewer lines are added up as fast as their sums could be looked up.
 _LONG = 2_000
-#: At most so many sums are kept of one manifest.
+#: The most sums that are kept of one manifest.
 _MOST = 1_000
 _KIND, _FOLDER, _FROM, _TO, _PROBLEM = map(
     LineRow._fields.index, ("kind", "folder", "from_parent", "to_parent", "problem")
