@@ -4,7 +4,7 @@ from dataclasses import fields, replace
 from typing import Any, NewType, get_args, get_type_hints
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from waka.core.changes import kinds as k
@@ -37,6 +37,8 @@ def _of(spec: Spec) -> st.SearchStrategy[k.Change]:
     return st.builds(spec.change, **{f.name: _values(f.name, hints[f.name]) for f in fields(spec.change)})
 
 
+#: There are many kinds, and little in each that could vary.
+few = settings(max_examples=25)
 every_kind = pytest.mark.parametrize("spec", SPECS.values(), ids=SPECS)
 
 
@@ -49,6 +51,7 @@ def test_each_change_has_one_specification() -> None:
 
 
 @every_kind
+@few
 @given(data=st.data())
 def test_a_manifest_line_keeps_all_that_a_change_says(spec: Spec, data: st.DataObject) -> None:
     change = data.draw(_of(spec))
@@ -57,6 +60,7 @@ def test_a_manifest_line_keeps_all_that_a_change_says(spec: Spec, data: st.DataO
 
 
 @every_kind
+@few
 @given(data=st.data())
 def test_the_inverse_of_the_inverse_does_the_same(spec: Spec, data: st.DataObject) -> None:
     change = data.draw(_of(spec))
@@ -70,6 +74,7 @@ def test_the_inverse_of_the_inverse_does_the_same(spec: Spec, data: st.DataObjec
 
 
 @every_kind
+@few
 @given(data=st.data())
 def test_an_inverse_touches_the_same_and_leaves_what_was_filled(spec: Spec, data: st.DataObject) -> None:
     change = data.draw(_of(spec))
@@ -82,6 +87,7 @@ def test_an_inverse_touches_the_same_and_leaves_what_was_filled(spec: Spec, data
 
 
 @every_kind
+@few
 @given(data=st.data())
 def test_the_row_of_the_inverse_is_the_inverse_of_the_row(spec: Spec, data: st.DataObject) -> None:
     change = data.draw(_of(spec))

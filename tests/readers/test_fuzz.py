@@ -24,7 +24,7 @@ from waka.demo import papers
 from waka.demo.parties import PARTIES
 from waka.readers import media, sandbox
 
-_SECONDS = float(os.environ.get("WAKA_FUZZ_SECONDS", "60"))
+_SECONDS = float(os.environ.get("WAKA_FUZZ_SECONDS", "30"))
 #: ``WAKA_FUZZ_FIRST=1000`` goes other ways than every run of the tests does.
 _FIRST = int(os.environ.get("WAKA_FUZZ_FIRST", "1"))
 #: More than any of these small papers takes on a busy machine.

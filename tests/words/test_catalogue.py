@@ -5,7 +5,7 @@ import re
 from pathlib import Path
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from waka.core.changes.registry import SPECS
@@ -111,6 +111,7 @@ def test_no_words_are_left_over() -> None:
 
 
 @each
+@settings(max_examples=12)
 @given(data=st.data())
 def test_parameters_are_filled_in(name: str, code: str, data: st.DataObject) -> None:
     sentence = CATALOGUES[name][code]
