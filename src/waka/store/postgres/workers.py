@@ -10,7 +10,7 @@ from waka.store.postgres.database import Connection, Row, execute, fetch_all, fe
 def begin(conn: Connection, slot: str) -> int:
     """A new worker process in a slot, of which whoever started it knows that the one before is gone; its number.
 
-    What that one had in hand is queued again.
+    What that one had in hand is queued again, and what any worker had that nobody knows of: in a home that was restored.
     """
     row = fetch_one(conn, "INSERT INTO worker (slot) VALUES (%s) RETURNING id", [slot])
     assert row is not None  # noqa: S101 - INSERT … RETURNING gives a row
