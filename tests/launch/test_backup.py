@@ -91,7 +91,7 @@ def running(tmp_path_factory: pytest.TempPathFactory, built_frontend: Path) -> I
 
 
 def settled(home: Path) -> None:
-    """Until the worker has nothing left to do."""
+    """Until the worker has nothing left to do, and has seen what cannot be taken from the watched folder."""
     drive = drive_of(Home(home), Home(home).state()["database_port"], connections=1)
     try:
         deadline = time.monotonic() + 60
@@ -99,7 +99,8 @@ def settled(home: Path) -> None:
             with drive.database.transaction() as conn:
                 busy = fetch_one(
                     conn,
-                    "SELECT 1 FROM job WHERE state IN ('queued', 'running') UNION ALL SELECT 1 FROM folder_count_delta LIMIT 1",
+                    """SELECT 1 FROM job WHERE state IN ('queued', 'running') UNION ALL SELECT 1 FROM folder_count_delta
+                    UNION ALL SELECT 1 FROM watched w WHERE NOT EXISTS (SELECT FROM watched_problem p WHERE p.area = w.area) LIMIT 1""",
                 )
             if busy is None:
                 return
