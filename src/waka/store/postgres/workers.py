@@ -14,11 +14,8 @@ def begin(conn: Connection, slot: str) -> int:
     """
     row = fetch_one(conn, "INSERT INTO worker (slot) VALUES (%s) RETURNING id", [slot])
     assert row is not None  # noqa: S101 - INSERT … RETURNING gives a row
-    before = "SELECT id FROM worker WHERE slot = %s AND id < %s"
-    execute(
-        conn, f"UPDATE job SET state = 'queued' WHERE state = 'running' AND worker IN ({before})", [slot, row["id"]]
-    )
     execute(conn, "DELETE FROM worker WHERE slot = %s AND id < %s", [slot, row["id"]])
+    execute(conn, "UPDATE job SET state = 'queued' WHERE state = 'running' AND worker NOT IN (SELECT id FROM worker)")
     return int(row["id"])
 
 
