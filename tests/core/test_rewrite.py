@@ -172,7 +172,7 @@ def test_the_straight_way_says_what_the_long_one_says(
     olds = [Old(n, "pdf", {"ref": "given"}) for n in names]
     quick = list(plan.apply(olds, SETTINGS, REGISTER if known else None))
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(rewriting, "straight", lambda *_: None)
+        patch.setattr(rewriting, "fast_rewrite", lambda *_: None)
         assert quick == list(plan.apply(olds, SETTINGS, REGISTER if known else None))
 
 
