@@ -11,7 +11,7 @@ import psycopg
 
 from waka.launch.home import Home, alive
 from waka.launch.trouble import Trouble
-from waka.store.schema import apply_schema
+from waka.store.schema import SchemaProblem, apply_schema
 
 START_SECONDS = 60
 #: What ends the server cleanly: its connections are ended, what it holds is written down.
@@ -125,9 +125,12 @@ def wait_for_server(home: Home, port: int, process: "subprocess.Popen[bytes] | N
 
 
 def prepare_database(home: Home, port: int) -> list[str]:
-    """The roles, the database and the schema; the schema steps that were applied now."""
+    """The roles, the database and the schema; the schema steps that were applied now. Trouble where they do not fit."""
     make_empty_database(home, port)
-    return apply_schema(home.conninfo(port, "owner"))
+    try:
+        return apply_schema(home.conninfo(port, "owner"))
+    except SchemaProblem as problem:
+        raise Trouble(problem.what, problem.mend) from problem
 
 
 def make_empty_database(home: Home, port: int) -> None:

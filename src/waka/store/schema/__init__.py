@@ -14,7 +14,11 @@ _BEFORE = "0001_frame.sql"
 
 
 class SchemaProblem(RuntimeError):
-    """The database does not fit this program: what is wrong and what to do."""
+    """The database does not fit this program: ``what`` is wrong, and how to ``mend`` it."""
+
+    def __init__(self, what: str, mend: str) -> None:
+        super().__init__(f"{what} {mend}")
+        self.what, self.mend = what, mend
 
 
 def steps() -> list[tuple[str, str]]:
@@ -45,20 +49,21 @@ def apply_schema(conninfo: str) -> list[str]:
         known = steps()
         if _BEFORE in had:
             raise SchemaProblem(
-                "The drive was made by a Waka from before its first release, which this one does not open; nothing was changed. "
-                "Open it with the Waka that made it, or begin a new home and bring its documents in."
+                "The drive was made by a Waka from before its first release, which this one does not open; nothing was changed.",
+                "Open it with the Waka that made it, or begin a new home (--home DIR) and bring its documents in.",
             )
         newer = sorted(set(had) - {name for name, _ in known})
         if newer:
             raise SchemaProblem(
-                f"The database was made by a newer Waka (it has the step {newer[-1]}). Start that version, or restore a backup."
+                f"The database was made by a newer Waka (it has the step {newer[-1]}).",
+                "Start that version, or restore a backup.",
             )
         for name, sql in known:
             digest = hashlib.sha256(sql.encode()).hexdigest()
             if name in had:
                 if had[name] != digest:
                     raise SchemaProblem(
-                        f"The schema step {name} was changed after it was applied. Put its old text back."
+                        f"The schema step {name} was changed after it was applied.", "Put its old text back."
                     )
                 continue
             conn.execute(sql.encode())
@@ -77,6 +82,6 @@ def _check_unicode(conn: psycopg.Connection) -> None:
     row = conn.execute("SELECT value #>> '{}' FROM drive_setting WHERE key = 'unicode'").fetchone()
     if row is not None and row[0] != UNICODE_VERSION:
         raise SchemaProblem(
-            f"The drive's name keys were made with Unicode {row[0]}, this Python has {UNICODE_VERSION}. "
-            "Run Waka with the Python it was installed with."
+            f"The drive's name keys were made with Unicode {row[0]}, this Python has {UNICODE_VERSION}.",
+            "Run Waka with the Python it was installed with.",
         )
