@@ -131,6 +131,9 @@ def test_a_sentence_counts_and_leaves_out() -> None:
     assert Sentence("{n|line|lines}").say({}) == "…"
     with pytest.raises(KeyError):
         Catalogue({}).say("none", {})
+    with pytest.raises(KeyError):
+        Catalogue({"one": "One {thing}"}).kept("two")
+    assert Catalogue({"one": "One {thing}"}).kept("one", thing="oar") == {"code": "one", "thing": "oar"}
 
 
 def test_why_a_document_is_no_version_is_part_of_the_reason() -> None:

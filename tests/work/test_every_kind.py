@@ -9,7 +9,7 @@ from waka.core.changes.registry import SPECS, Demand, inverse, kinds_asking
 from waka.store.postgres.gate.expectations import EXPECTATIONS
 from waka.store.postgres.gate.kinds import PLACING
 from waka.work.actor import Actor, ManifestRefused
-from waka.work.gate import undo
+from waka.work.gate import apply, undo
 
 #: Kinds that take back another: made by the inverse of that one, once it was done.
 BACK = {
@@ -95,4 +95,15 @@ def test_what_is_absorbed_asks_where_its_content_goes(world: World) -> None:
     before = world.snapshot()
     with pytest.raises(ManifestRefused):
         world.do(change, actor=world.filer)
+    assert world.snapshot() == before
+
+
+def test_what_is_not_allowed_is_not_done_where_no_line_is_found_that_asks_for_it(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    change = _prepared(world, "fact")
+    before = world.snapshot()
+    monkeypatch.setattr(apply, "lines_asking", lambda *_, **_more: [])
+    with pytest.raises(ManifestRefused, match="no such document"):
+        world.do(change, actor=world.reader)
     assert world.snapshot() == before

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from waka.words import readings
-from waka.words.readings import Kept
+from waka.words.sentence import Kept
 
 #: Raised whenever a reader changes so that contents should be read again.
 READER_VERSION = 3

@@ -8,7 +8,7 @@ from typing import Any, Protocol
 from PIL import Image
 
 from waka.core.pages.corners import Corners
-from waka.words.readings import Kept
+from waka.words.sentence import Kept
 
 PICTURE_WIDTH = 1240  # pixels; A4 at about 150 dpi
 

@@ -23,7 +23,8 @@ from waka.readers.child import ASSEMBLING_SECONDS, TESSERACT, THREADED
 from waka.readers.outcome import Reading
 from waka.readers.paged import WordRow
 from waka.words import readings
-from waka.words.readings import Kept, remark
+from waka.words.readings import remark
+from waka.words.sentence import Kept
 
 DEADLINE_SECONDS = 90
 TELLING_SECONDS = 10

@@ -11,7 +11,8 @@ from PIL import Image, ImageDraw, ImageFont
 
 from waka.readers.outcome import MAX_SET_PAGES
 from waka.readers.paged import PICTURE_WIDTH, WordRow
-from waka.words.readings import Kept, remark
+from waka.words.readings import remark
+from waka.words.sentence import Kept
 
 _HEIGHT = 1754
 _MARGIN = 110

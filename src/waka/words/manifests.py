@@ -1,13 +1,9 @@
 """What manifests are called, and what is to be said of one: kept as a code with parameters."""
 
 from collections.abc import Mapping
-from typing import Any
 
 from waka.words import lines
-from waka.words.sentence import Catalogue
-
-#: A code with its parameters, as it is kept.
-Kept = Mapping[str, Any]
+from waka.words.sentence import Catalogue, Kept
 
 TITLES = Catalogue({
     "given": "{text}",
@@ -84,17 +80,9 @@ PROBLEMS = Catalogue({
     "undoing broke off": "Its undoing broke off: {error}",
 })  # fmt: skip
 
+#: What a manifest is called, and what is to be said of one, as they are kept.
+title, problem = TITLES.kept, PROBLEMS.kept
 _AS_BEFORE = " This is the plan as it was before."
-
-
-def title(code: str, **parameters: Any) -> Kept:
-    """What a manifest is called, as it is kept."""
-    return {"code": code, **parameters}
-
-
-def problem(code: str, **parameters: Any) -> Kept:
-    """What is to be said of a manifest, as it is kept."""
-    return {"code": code, **parameters}
 
 
 def say_title(kept: Kept) -> str:

@@ -1,11 +1,8 @@
 """Why a content cannot be read, and what a person should know of a reading: kept as a code with parameters."""
 
 from collections.abc import Mapping
-from typing import Any
 
-from waka.words.sentence import Catalogue
-
-Kept = Mapping[str, Any]
+from waka.words.sentence import Catalogue, Kept
 
 PROBLEMS = Catalogue({
     "archive damaged": "The archive is damaged or cut off. Ask for it again.",
@@ -63,6 +60,9 @@ NOTES = Catalogue({
     "not brought": "What it brought did not come in: {reason}",
 })  # fmt: skip
 
+#: What a person should know of a reading, as it is kept.
+remark = NOTES.kept
+
 
 def problem(kept: Kept | None) -> str | None:
     """Why a content cannot be read, in words; None where it can."""
@@ -74,8 +74,3 @@ def note(kept: Kept) -> str:
     if isinstance(kept.get("reason"), Mapping):
         return NOTES.say(kept["code"], {**kept, "reason": problem(kept["reason"])})
     return NOTES.say(kept["code"], kept)
-
-
-def remark(code: str, **parameters: Any) -> Kept:
-    """A note as it is kept."""
-    return {"code": code, **parameters}

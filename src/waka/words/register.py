@@ -1,11 +1,6 @@
 """What a revision of a register entry did: kept as a code with parameters."""
 
-from collections.abc import Mapping
-from typing import Any
-
-from waka.words.sentence import Catalogue
-
-Kept = Mapping[str, Any]
+from waka.words.sentence import Catalogue, Kept
 
 REVISIONS = Catalogue({
     "entered": "entered",
@@ -20,12 +15,9 @@ REVISIONS = Catalogue({
     "taken out": "taken out",
     "as before": "as in revision {revision} again",
 })  # fmt: skip
+#: What a revision did, as it is kept.
+did = REVISIONS.kept
 _PARTS = {"short": "short name", "aliases": "other names"}
-
-
-def did(code: str, **parameters: Any) -> Kept:
-    """What a revision did, as it is kept."""
-    return {"code": code, **parameters}
 
 
 def say(kept: Kept) -> str:

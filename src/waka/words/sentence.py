@@ -1,4 +1,4 @@
-"""Sentences with gaps: text as it is said, filled with parameters."""
+"""Sentences with gaps: text as it is said, filled with parameters; and what is kept in place of one."""
 
 import re
 from collections.abc import Iterator, Mapping
@@ -9,6 +9,8 @@ _GAP = re.compile(r"\{([a-z_]++)(?:\|([^|{}]*+)\|([^|{}]*+))?\}")
 #: ``[…]``: said only where all parameters in it are known.
 _OPTION = re.compile(r"\[([^\[\]]*+)\]")
 UNKNOWN = "…"
+#: What is kept in place of a sentence: its code with the parameters.
+Kept = Mapping[str, Any]
 
 
 class Sentence:
@@ -58,6 +60,12 @@ class Catalogue(Mapping[str, Sentence]):
 
     def __len__(self) -> int:
         return len(self._sentences)
+
+    def kept(self, code: str, **parameters: Any) -> Kept:
+        """A code with its parameters, as it is kept. KeyError for one that has no words."""
+        if code not in self._sentences:
+            raise KeyError(code)
+        return {"code": code, **parameters}
 
     def say(self, code: str, parameters: Mapping[str, Any]) -> str:
         """The words of a code. KeyError for one that is not in the catalogue."""

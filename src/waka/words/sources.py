@@ -1,11 +1,8 @@
 """Where a fact comes from: kept as parts, each a code with parameters, said one after another."""
 
-from collections.abc import Mapping, Sequence
-from typing import Any
+from collections.abc import Sequence
 
-from waka.words.sentence import Catalogue
-
-Part = Mapping[str, Any]
+from waka.words.sentence import Catalogue, Kept
 
 PARTS = Catalogue({
     "beside": "beside “{label}”",
@@ -36,12 +33,10 @@ PARTS = Catalogue({
     "old share": "read when the old share was taken over",
 })  # fmt: skip
 
-
-def because(code: str, **parameters: Any) -> Part:
-    """A part of where a fact comes from, as it is kept."""
-    return {"code": code, **parameters}
+#: A part of where a fact comes from, as it is kept.
+because = PARTS.kept
 
 
-def say(parts: Sequence[Part]) -> str:
+def say(parts: Sequence[Kept]) -> str:
     """Where a fact comes from, in words."""
     return ", ".join(PARTS.say(one["code"], one) for one in parts)

@@ -1,11 +1,6 @@
 """Why a file in a watched folder is not taken: kept as a code with parameters."""
 
-from collections.abc import Mapping
-from typing import Any
-
-from waka.words.sentence import Catalogue
-
-Kept = Mapping[str, Any]
+from waka.words.sentence import Catalogue, Kept
 
 PROBLEMS = Catalogue({
     "not UTF-8": "Its name is not written in UTF-8. Give it another name.",
@@ -20,10 +15,8 @@ PROBLEMS = Catalogue({
     "fault": "A fault in Waka kept it from being taken; the log tells more.",
 })  # fmt: skip
 
-
-def left(code: str, **parameters: Any) -> Kept:
-    """Why a file is left, as it is kept."""
-    return {"code": code, **parameters}
+#: Why a file is left, as it is kept.
+left = PROBLEMS.kept
 
 
 def say(kept: Kept) -> str:

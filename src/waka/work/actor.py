@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from waka.core.changes.batch import Problem
 from waka.core.names.parse import PatternError
-from waka.words.manifests import Kept, problem
+from waka.words.manifests import problem
+from waka.words.sentence import Kept
 
 
 @dataclass(frozen=True)

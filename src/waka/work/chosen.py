@@ -6,7 +6,8 @@ from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres import access, documents, folders
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
-from waka.words.manifests import Kept, title
+from waka.words.manifests import title
+from waka.words.sentence import Kept
 from waka.work.acting import require_folder
 from waka.work.actor import Absent, Refused
 

@@ -224,7 +224,7 @@ class Revert:
 
 @dataclass(frozen=True)
 class UndoRevert:
-    """The inverse of GoBack: version ``version``, which holds the content of ``to`` again, goes."""
+    """The inverse of Revert: version ``version``, which holds the content of ``to`` again, goes."""
 
     document: DocumentId
     version: int
@@ -241,7 +241,7 @@ class SetAside:
 
 @dataclass(frozen=True)
 class PutInQueue:
-    """The inverse of Rest: an arrival waits to be filed (again)."""
+    """The inverse of SetAside: an arrival waits to be filed (again)."""
 
     document: DocumentId
     name: str = ""

@@ -218,11 +218,6 @@ def inverse(change: k.Change) -> k.Change:
     return spec_of(change).inverse(change)
 
 
-def inverse_order(changes: list[k.Change]) -> list[k.Change]:
-    """The inverses of a whole list, the last change first."""
-    return [inverse(c) for c in reversed(changes)]
-
-
 def aspects(change: k.Change) -> list[Aspect]:
     """What the change touches."""
     return spec_of(change).aspects(change)

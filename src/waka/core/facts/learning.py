@@ -13,7 +13,8 @@ from waka.core.facts.finders.day import Days
 from waka.core.facts.finders.reference import REFERENCE
 from waka.core.facts.text import Line
 from waka.core.facts.values import Box, Json
-from waka.words.sources import Part, because
+from waka.words.sentence import Kept
+from waka.words.sources import because
 
 #: The fields that are learnt: what a page has in its own words.
 LEARNT_FIELDS = ("ref", "issued", "due", "amount", "subject")
@@ -116,7 +117,7 @@ def look_again(lines: Sequence[Line], lesson: Lesson, days: Days, currency: str)
     return None
 
 
-def _candidate(lesson: Lesson, value: Json, line: Line, start: int, end: int, *why: Part) -> Candidate:
+def _candidate(lesson: Lesson, value: Json, line: Line, start: int, end: int, *why: Kept) -> Candidate:
     way = "learnt, trusted" if lesson.trusted else "learnt"
     since = [because("right since", times=lesson.right_times)] if lesson.right_times else []
     return Candidate(value, line.box_of(start, end), line.text[start:end].strip(), 1.5, way, (*why, *since))

@@ -10,7 +10,7 @@ from typing import Any
 from waka.core.facts.kinds import KINDS, MONEY_FIELDS
 from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Party, Person, Value
 from waka.core.names.portable import clean_text
-from waka.words.sources import Part
+from waka.words.sentence import Kept
 
 #: A fact's value as JSON: text; ISO 8601 date; ``{"party": id}``; ``{"given","family"}``; number; money.
 Json = Any
@@ -38,7 +38,7 @@ class Source:
     """
 
     kind: str
-    why: tuple[Part, ...] = ()
+    why: tuple[Kept, ...] = ()
     box: Box | None = None
     text: str = ""
     way: str = ""

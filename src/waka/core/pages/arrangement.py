@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from waka.core.names.portable import split_extension
 from waka.core.pages.corners import Corners, CornersRefused, check_corners
-from waka.words.manifests import Kept, title
+from waka.words.manifests import title
+from waka.words.sentence import Kept
 
 TURNS = (0, 90, 180, 270)
 MAX_PARTS = 200

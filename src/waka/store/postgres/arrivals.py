@@ -9,7 +9,7 @@ from psycopg.types.json import Jsonb
 
 from waka.store.postgres.access import FILE, Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one, jsonb
-from waka.words.readings import Kept
+from waka.words.sentence import Kept
 
 #: Who sees an arrival: who may file in its area; the common ones: who may file anywhere.
 REACHED = (

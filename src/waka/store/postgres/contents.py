@@ -6,7 +6,7 @@ import psycopg
 from psycopg.types.json import Jsonb
 
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one, jsonb
-from waka.words.readings import Kept
+from waka.words.sentence import Kept
 
 _MAX_TEXT = 900_000
 

@@ -9,7 +9,7 @@ from waka.core.changes.reasons import Reason
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one, jsonb
 from waka.words.lines import OWN
-from waka.words.manifests import Kept
+from waka.words.sentence import Kept
 
 #: A line is seen by whoever may read a folder that it leaves or enters, or the document that it changes.
 _SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))

@@ -8,7 +8,7 @@ from psycopg.types.json import Jsonb
 from waka.core.register.card import Card
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
-from waka.words.register import Kept
+from waka.words.sentence import Kept
 
 _COLUMNS = "y.id, y.area, y.name, y.short, y.code, y.aliases, y.numbers, y.revision"
 

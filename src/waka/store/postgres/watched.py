@@ -6,7 +6,7 @@ from psycopg.types.json import Jsonb
 
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all
-from waka.words.watched import Kept
+from waka.words.sentence import Kept
 
 
 def set_watched(conn: Connection, area: int, folder: str, after: str, by: int) -> None:

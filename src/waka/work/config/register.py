@@ -15,7 +15,8 @@ from waka.store.postgres import access, arrivals, contents, folders, jobs, lesso
 from waka.store.postgres import parties as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
-from waka.words.register import Kept, did
+from waka.words.register import did
+from waka.words.sentence import Kept
 from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive

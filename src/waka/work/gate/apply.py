@@ -16,7 +16,7 @@ from waka.store.postgres.gate.demands import Demands, demands, lines_asking
 from waka.store.postgres.gate.kinds import ALONE, PLACING
 from waka.store.postgres.gate.scope import Scope
 from waka.store.postgres.gate.sums import Summary, summary
-from waka.words.manifests import Kept
+from waka.words.sentence import Kept
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.gate.progress import unwatched
 
@@ -191,7 +191,8 @@ def forbidden(conn: Connection, actor: Actor, scope: Scope, asked: Demands) -> l
     for line, what, subject in lines_asking(conn, scope, folders=folders, documents=documents, arrivals=arrivals):
         held = {"folder": folders, "document": documents}.get(what, {}).get(subject, 0)
         problems.setdefault(line, _not_allowed(line, what, held))
-    return [problems[line] for line in sorted(problems)]
+    # what is not allowed, and no line asks for, would be a fault of ours: nothing is done then
+    return [problems[line] for line in sorted(problems)] or [_not_allowed(0, "document", 0)]
 
 
 def _not_allowed(line: int, what: str, held: int) -> Problem:

@@ -10,7 +10,8 @@ from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Database, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
-from waka.words.manifests import Kept, problem, say_title, title
+from waka.words.manifests import problem, say_title, title
+from waka.words.sentence import Kept
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.gate.apply import Applied, check_and_do
 from waka.work.gate.progress import Stopped, unwatched, watcher

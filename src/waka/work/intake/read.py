@@ -16,7 +16,8 @@ from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION, Reading
 from waka.store.postgres import access, arrivals, contents, lessons, parties, plans, settings
 from waka.store.postgres.database import Connection, Row
-from waka.words.readings import Kept, remark
+from waka.words.readings import remark
+from waka.words.sentence import Kept
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, today
 from waka.work.intake.arrive import receive

@@ -14,7 +14,8 @@ from waka.core.names.portable import tidy_level
 from waka.journal import log
 from waka.store.postgres import access, folders, watched
 from waka.store.postgres.database import DatabaseGone, Row
-from waka.words.watched import Kept, left
+from waka.words.sentence import Kept
+from waka.words.watched import left
 from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive

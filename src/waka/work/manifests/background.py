@@ -6,7 +6,8 @@ from waka.store.postgres import access, jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
-from waka.words.manifests import Kept, problem
+from waka.words.manifests import problem
+from waka.words.sentence import Kept
 from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
 from waka.work.gate.progress import Stopped

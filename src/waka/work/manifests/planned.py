@@ -10,7 +10,8 @@ from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.store.postgres.planning import Source
-from waka.words.manifests import Kept, problem
+from waka.words.manifests import problem
+from waka.words.sentence import Kept
 from waka.work.target_folders import Skipped
 
 

@@ -9,7 +9,7 @@ from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import Stated
 from waka.core.facts.text import Line
 from waka.core.facts.values import Box, Json
-from waka.words.sources import Part
+from waka.words.sentence import Kept
 
 
 @dataclass(frozen=True)
@@ -34,7 +34,7 @@ class Candidate:
     text: str
     score: float
     way: str
-    why: tuple[Part, ...]
+    why: tuple[Kept, ...]
     alternatives: tuple[Json, ...] = ()
 
 

@@ -7,7 +7,8 @@ from waka.core.facts.dates import DateFound, find_dates, order_of_marks
 from waka.core.facts.finders.candidate import Candidate, Context, after_label
 from waka.core.facts.labels import DATE_LABELS, TERMS, label_pattern, language_of
 from waka.core.facts.text import Line
-from waka.words.sources import Part, because
+from waka.words.sentence import Kept
+from waka.words.sources import because
 
 
 class Days:
@@ -90,7 +91,7 @@ class Days:
         return candidates
 
     def _candidate(
-        self, line: Line, start: int, got: DateFound, score: float, way: str, why: tuple[Part, ...]
+        self, line: Line, start: int, got: DateFound, score: float, way: str, why: tuple[Kept, ...]
     ) -> Candidate:
         others = tuple(d.isoformat() for d in got.days[1:])
         if others:

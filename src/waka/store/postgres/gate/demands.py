@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from waka.core.changes.registry import Demand, kinds_asking
 from waka.store.postgres.database import Connection, fetch_all
-from waka.store.postgres.gate.kinds import listed
+from waka.store.postgres.gate.kinds import as_summed, listed
 from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.gate.sums import Summary
 
@@ -15,7 +15,8 @@ _CHANGING = kinds_asking({Demand.DOCUMENT, Demand.INTO})
 _CHANGED = f"l.kind IN {listed(_CHANGING)}"
 _COPYING = kinds_asking({Demand.SOURCE})
 _COPIES = f"l.kind IN {listed(_COPYING)}"
-_OF_FOLDERS = listed(kinds_asking({Demand.FOLDER}))
+_FOLDERS = kinds_asking({Demand.FOLDER})
+_OF_FOLDERS = listed(_FOLDERS)
 #: The document that a line copies.
 _COPIED = "(l.data ->> 'of')::bigint"
 #: The document that a line changes: what is absorbed leaves its folder and asks there.
@@ -53,7 +54,7 @@ def demands(conn: Connection, scope: Scope, sums: Summary) -> Demands:
             f"SELECT l.folder AS id FROM manifest_line l WHERE {LINES} AND l.kind IN {_OF_FOLDERS} AND l.folder IS NOT NULL",
             parameters,
         )
-        if kinds.keys() & {"place folder", "tag folder"}
+        if kinds.keys() & as_summed(_FOLDERS)
         else []
     )
     documents = (

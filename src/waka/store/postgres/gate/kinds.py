@@ -12,6 +12,11 @@ ALONE = frozenset(kind for kind, spec in SPECS.items() if spec.alone) | frozense
 )
 
 
+def as_summed(kinds: Iterable[str]) -> frozenset[str]:
+    """Kinds that speak of folders, as ``sums`` counts them: a folder's place apart from a document's."""
+    return frozenset("place folder" if kind == "place" else kind for kind in kinds)
+
+
 def listed(kinds: Iterable[str]) -> str:
     """Kinds as a list that SQL reads after ``IN``: ``('add', 'copy')``."""
     return f"({', '.join(repr(kind) for kind in sorted(kinds))})"

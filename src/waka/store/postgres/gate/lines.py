@@ -17,7 +17,7 @@ from waka.store.postgres.gate import copy_text
 from waka.store.postgres.gate.kinds import that
 from waka.store.postgres.gate.scope import LINES, Scope
 from waka.store.postgres.gate.sums import Tally, forget, turn_round
-from waka.words.manifests import Kept
+from waka.words.sentence import Kept
 
 _COLUMNS = "kind, document, folder, entry, from_parent, from_name, to_parent, to_name, key, data"
 
