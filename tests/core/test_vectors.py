@@ -8,7 +8,8 @@ from typing import Any
 import pytest
 
 from waka.core.names.as_json import value_from_json, value_to_json
-from waka.core.names.fields import DRIVE_FIELDS, FieldType, Fit, Misfit, Party, Settings, Value
+from waka.core.names.drive_fields import DRIVE_FIELDS
+from waka.core.names.fields import FieldType, Fit, Misfit, Party, Settings, Value
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.rewrite import Old, compile_rewrite

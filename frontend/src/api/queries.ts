@@ -1,6 +1,6 @@
 // What screens ask for, with its keys; the pulse tells when to ask again.
 import { type InfiniteData, keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef } from "react";
+import { useCallback, useEffect, useMemo, useRef } from "react";
 import { client, data, type Schemas } from "./client";
 
 export const keys = {
@@ -72,6 +72,21 @@ export function useVocabulary() {
     staleTime: Number.POSITIVE_INFINITY,
   });
 }
+
+/** What the registry of fields knows of one: how it is called and edited. */
+export function useField(): (field: string) => Schemas["FieldOut"] {
+  const fields = useVocabulary().data?.fields;
+  return useCallback((field) => fields?.find((one) => one.field === field) ?? ownField(field), [fields]);
+}
+
+/** A field of a person's own: of patterns only. */
+export const ownField = (field: string): Schemas["FieldOut"] => ({
+  field,
+  label: field,
+  editor: "text",
+  built_in: false,
+  shapes: [],
+});
 
 export function useParties() {
   return useQuery({ queryKey: ["parties"], queryFn: () => data(client.GET("/api/parties")), staleTime: 60_000 });

@@ -1611,7 +1611,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Kinds, labels of facts, currencies. */
+        /** Kinds of documents, fields of facts, currencies. */
         get: operations["session_vocabulary_vocabulary_get"];
         put?: never;
         post?: never;
@@ -2033,6 +2033,12 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * Editor
+         * @description How a value is typed, shown, checked and looked for on a page. Screens go by this, never by a field's name.
+         * @enum {string}
+         */
+        Editor: "kind" | "party" | "person" | "date" | "money" | "number" | "code" | "text";
         /** EnterArea */
         EnterArea: {
             /** Id */
@@ -2078,12 +2084,16 @@ export interface components {
              */
             value: unknown;
         };
-        /** FactOut */
+        /**
+         * FactOut
+         * @description A fact; `repeats`: *same as the one before* takes it over.
+         */
         FactOut: {
             /** Alternatives */
             alternatives: unknown[];
             /** Display */
             display: string;
+            editor: components["schemas"]["Editor"];
             /** Field */
             field: string;
             /** Given */
@@ -2092,6 +2102,8 @@ export interface components {
             label: string;
             /** Question */
             question: string | null;
+            /** Repeats */
+            repeats: boolean;
             source: components["schemas"]["SourceOut"];
             /** Sure */
             sure: boolean;
@@ -2125,9 +2137,14 @@ export interface components {
         };
         /**
          * FieldOut
-         * @description What a slot may hold, and shapes it may have there; other shapes can be written.
+         * @description A fact's field, how it is edited, and shapes that it may have in a name (other shapes can be written; none: not in names).
+         *
+         *     ``built_in``: known of every document, no fact that a person writes.
          */
         FieldOut: {
+            /** Built In */
+            built_in: boolean;
+            editor: components["schemas"]["Editor"];
             /** Field */
             field: string;
             /** Label */
@@ -2824,6 +2841,7 @@ export interface components {
         NextFact: {
             /** Display */
             display: string;
+            editor: components["schemas"]["Editor"];
             /** Field */
             field: string;
             /** Label */
@@ -4087,10 +4105,6 @@ export interface components {
             fields: components["schemas"]["FieldOut"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
-            /** Labels */
-            labels: {
-                [key: string]: string;
-            };
         };
         /** Waiting */
         Waiting: {

@@ -230,7 +230,7 @@ export default function ArrivalsPage(): ReactNode {
   useKeys(screenKeys);
 
   const marks: Mark[] = (current?.facts ?? []).flatMap((fact) =>
-    fact.source.box && fact.field !== "kind" && !fact.given
+    fact.source.box && fact.editor !== "kind" && !fact.given
       ? [{ field: fact.field, label: fact.label.toLowerCase(), box: fact.source.box }]
       : [],
   );
@@ -253,7 +253,7 @@ export default function ArrivalsPage(): ReactNode {
   const looked = focus ?? current?.facts.find((fact) => fact.question !== null && fact.source.box)?.field ?? null;
   const focused =
     current?.facts.find((fact) => fact.field === (looked ?? "")) ??
-    current?.facts.find((fact) => fact.source.box && fact.field !== "kind");
+    current?.facts.find((fact) => fact.source.box && fact.editor !== "kind");
 
   return (
     <Controls>

@@ -3,7 +3,8 @@ import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 
 import { client, data, type Schemas } from "../api/client";
 import { useParties, useVocabulary } from "../api/queries";
 import { useNotices, words } from "../app/notices";
-import { day, parseAmount, parseDay } from "../parts/format";
+import { type FactJson, factValue, typedFact } from "../parts/factText";
+import { day } from "../parts/format";
 import { strokeClass } from "../parts/SlotText";
 import type { Edit } from "./SlipPanel";
 
@@ -16,8 +17,6 @@ type Props = {
   onFocus: (field: string | null) => void;
   onEdit: Edit;
 };
-
-const DATES = ["issued", "due", "received"];
 
 /** To the next fact that is doubtful, else to the next field of the slip. */
 export function toNextDoubt(from: HTMLElement): void {
@@ -56,7 +55,7 @@ export function FactLine(props: Props): ReactNode {
                 className="button small"
                 onClick={() => void props.onEdit({ facts: { [fact.field]: value } })}
               >
-                {DATES.includes(fact.field) ? day(String(value)) : fieldText(value)}
+                {fact.editor === "date" ? day(String(value)) : typedFact(fact.editor, value, String(value))}
               </button>
             ))}
           </div>
@@ -115,13 +114,9 @@ function Learnt(props: { lesson: number; why: string }): ReactNode {
   );
 }
 
-function fieldText(value: unknown): string {
-  return typeof value === "object" && value !== null && "value" in value ? String(value.value) : String(value);
-}
-
 function Editor(props: Props & { id: string }): ReactNode {
-  if (props.fact.field === "kind") return <KindEditor {...props} />;
-  if (props.fact.field === "party") return <PartyEditor {...props} />;
+  if (props.fact.editor === "kind") return <KindEditor {...props} />;
+  if (props.fact.editor === "party") return <PartyEditor {...props} />;
   return <TextEditor {...props} />;
 }
 
@@ -185,41 +180,8 @@ function PartyEditor(props: Props & { id: string }): ReactNode {
   );
 }
 
-type Money = { value: string; currency: string };
-
 /** What stands in the field while it is edited. */
-function editText(fact: Fact): string {
-  if (fact.value === null || fact.value === undefined) return "";
-  if (fact.field === "amount") return `${(fact.value as Money).value} ${(fact.value as Money).currency}`;
-  if (fact.field === "person")
-    return `${(fact.value as { given: string }).given} ${(fact.value as { family: string }).family}`.trim();
-  return String(fact.value);
-}
-
-/** The value that a typed text means, or why it means none. */
-export function typedValue(field: string, typed: string, currency: string): { value: unknown } | { why: string } {
-  const text = typed.trim();
-  if (!text) return { value: null };
-  if (DATES.includes(field)) {
-    const iso = parseDay(text);
-    return iso ? { value: iso } : { why: `“${text}” is no date; write it as 18.3.2026 or 2026-03-18` };
-  }
-  if (field === "amount") {
-    const match = /^(.*?)\s*([A-Za-z]{3})?$/.exec(text);
-    const value = parseAmount(match?.[1] ?? "");
-    if (!value) return { why: `“${text}” is no amount; write it as 994.80 GBP` };
-    return { value: { value, currency: (match?.[2] ?? currency).toUpperCase() } };
-  }
-  if (field === "person") {
-    const names = text.split(/\s+/);
-    const family = names.pop() ?? "";
-    return names.length
-      ? { value: { given: names.join(" "), family } }
-      : { why: "a person needs a given name and a family name" };
-  }
-  if (field === "attempt") return /^\d{1,6}$/.test(text) ? { value: Number(text) } : { why: "write a whole number" };
-  return { value: text };
-}
+const editText = (fact: Fact): string => typedFact(fact.editor, fact.value, fact.display);
 
 function TextEditor(props: Props & { id: string }): ReactNode {
   const { fact } = props;
@@ -238,15 +200,18 @@ function TextEditor(props: Props & { id: string }): ReactNode {
       setWrong(null);
       return true;
     }
-    const read = typedValue(fact.field, text, (fact.value as Money | null)?.currency ?? "GBP");
-    if ("why" in read) {
-      setWrong(read.why);
+    let value: FactJson = null;
+    try {
+      const currency = fact.editor === "money" ? (fact.value as { currency?: string } | null)?.currency : undefined;
+      if (text.trim()) value = factValue(fact.editor, text, { currency });
+    } catch (error) {
+      setWrong(words(error));
       return false;
     }
     setWrong(null);
     // Enter keeps it and then leaves the field, which would keep it again
     sent.current = text;
-    void props.onEdit({ facts: { [fact.field]: read.value } }).then(() => {
+    void props.onEdit({ facts: { [fact.field]: value } }).then(() => {
       sent.current = null;
     });
     return true;
@@ -270,7 +235,7 @@ function TextEditor(props: Props & { id: string }): ReactNode {
         ref={input}
         size="small"
         variant="borderless"
-        className={`fact-input${fact.field === "ref" ? " mono" : ""}`}
+        className={`fact-input${fact.editor === "code" ? " mono" : ""}`}
         value={text ?? (active ? editText(fact) : fact.display)}
         placeholder="not known"
         maxLength={500}

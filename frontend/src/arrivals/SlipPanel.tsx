@@ -71,7 +71,6 @@ export function SlipPanel(props: Props): ReactNode {
       }
     });
 
-  const shown = slip.facts.filter((fact) => fact.field !== "due" || fact.value !== null);
   const box = props.focused && !props.focused.given ? props.focused.source.box : null;
   return (
     <div className="slip">
@@ -127,7 +126,7 @@ export function SlipPanel(props: Props): ReactNode {
         />
         <h2 className="label">Filing slip</h2>
         <div className="facts">
-          {shown.map((fact) => (
+          {slip.facts.map((fact) => (
             <FactLine
               key={fact.field}
               fact={fact}
@@ -163,7 +162,7 @@ export function SlipPanel(props: Props): ReactNode {
         />
         <LikePlaces slip={slip} onEdit={edit} />
         <AlsoPlaces slip={slip} onEdit={edit} />
-        {problem && !["name", "place", "area", ...shown.map((f) => f.field)].includes(problem.field ?? "") && (
+        {problem && !["name", "place", "area", ...slip.facts.map((f) => f.field)].includes(problem.field ?? "") && (
           <p className="problem" role="alert">
             {problem.text}
           </p>

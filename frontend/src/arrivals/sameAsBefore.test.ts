@@ -3,7 +3,13 @@ import type { Schemas } from "../api/client";
 import { likeBefore, remember } from "./sameAsBefore";
 
 type Slip = Schemas["SlipOut"];
-const fact = (field: string, value: unknown, sure: boolean, given = false) => ({ field, value, sure, given });
+const fact = (field: string, value: unknown, sure: boolean, given = false) => ({
+  field,
+  value,
+  sure,
+  given,
+  repeats: !["ref", "issued"].includes(field),
+});
 const slip = (facts: unknown[], place: string[] | null = null): Slip =>
   ({
     facts,

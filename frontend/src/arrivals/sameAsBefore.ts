@@ -2,14 +2,13 @@
 import type { Schemas } from "../api/client";
 
 type Slip = Schemas["SlipOut"];
-const FIELDS = ["kind", "party", "subject", "course", "task", "person"];
 const KEY = "waka-last-filed";
 type Last = { facts: Record<string, unknown>; area: number | null; place: string | null };
 
 /** Remember what was filed. */
 export function remember(slip: Slip): void {
   const facts = Object.fromEntries(
-    slip.facts.filter((fact) => FIELDS.includes(fact.field) && fact.value !== null).map((f) => [f.field, f.value]),
+    slip.facts.filter((fact) => fact.repeats && fact.value !== null).map((f) => [f.field, f.value]),
   );
   const place = slip.place_edited ? slip.steps.map((step) => step.name).join("/") : null;
   sessionStorage.setItem(KEY, JSON.stringify({ facts, area: slip.area?.id ?? null, place } satisfies Last));

@@ -58,7 +58,7 @@ export default function DocumentPage(): ReactNode {
   const shown = card.data;
   if (!shown) return <main className="main" aria-busy="true" />;
   const marks: Mark[] = shown.facts.flatMap((fact) =>
-    fact.source.box && fact.field !== "kind"
+    fact.source.box && fact.editor !== "kind"
       ? [{ field: fact.field, label: fact.label.toLowerCase(), box: fact.source.box }]
       : [],
   );
@@ -159,7 +159,7 @@ export default function DocumentPage(): ReactNode {
             >
               <dt>
                 <span
-                  className={fact.source.box && fact.field !== "kind" ? strokeClass(shown.strokes, fact.field) : ""}
+                  className={fact.source.box && fact.editor !== "kind" ? strokeClass(shown.strokes, fact.field) : ""}
                 >
                   {fact.label}
                 </span>

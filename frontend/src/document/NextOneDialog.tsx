@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { type ReactNode, useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
-import { useParties } from "../api/queries";
+import { useField, useParties } from "../api/queries";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
 import "./document.css";
@@ -19,6 +19,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
   const { tell } = useNotices();
   const undo = useUndoAction();
   const parties = useParties();
+  const known = useField();
   // a session that ends, or reload, takes nothing of it; who leaves the dialog leaves it
   const typedAt = `next after ${props.document}`;
   const [typed, setTyped] = useTyped<Record<string, string>>({}, typedAt);
@@ -34,7 +35,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
   for (const [field, text] of Object.entries(typed)) {
     if (!text.trim()) continue;
     try {
-      facts[field] = factValue(field, text, parties.data?.parties ?? []);
+      facts[field] = factValue(known(field).editor, text, { parties: parties.data?.parties });
     } catch (error) {
       problems[field] = words(error);
     }
@@ -91,7 +92,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
               className="text-input mono"
               autoFocus={index === 0}
               maxLength={200}
-              value={typed[fact.field] ?? typedFact(fact.field, fact.value, fact.display)}
+              value={typed[fact.field] ?? typedFact(fact.editor, fact.value, fact.display)}
               onFocus={(event) => event.target.select()}
               onChange={(event) => setTyped({ ...typed, [fact.field]: event.target.value })}
             />

@@ -5,17 +5,19 @@ import { describe, expect, it, vi } from "vitest";
 import { isUnkept } from "../parts/drafts";
 import { address, notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
+import { VOCABULARY } from "../testing/vocabulary";
 import { NextOneDialog } from "./NextOneDialog";
 
 const MAKE = "POST /api/documents/11/next";
 const FACTS = [
-  { field: "issued", label: "Issued", value: "2026-03-18", display: "18 March 2026" },
-  { field: "ref", label: "Reference", value: "TT-7", display: "TT-7" },
+  { field: "issued", label: "Issued", editor: "date", value: "2026-03-18", display: "18 March 2026" },
+  { field: "ref", label: "Reference", editor: "code", value: "TT-7", display: "TT-7" },
 ];
 
 /** The dialog for one document; what it would be called is made from the reference. */
 function open() {
   serve({
+    "GET /api/vocabulary": VOCABULARY,
     "GET /api/parties": { parties: [] },
     "POST /api/documents/11/next/preview": (form: { facts: { ref?: string } }) => {
       const name = form.facts.ref ? `${form.facts.ref}.pdf` : null;

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { useFolder, useFolders } from "../api/queries";
+import { useField, useFolder, useFolders } from "../api/queries";
 import { Controls } from "../app/controls";
 import { useUndoAction } from "../app/keys";
 import { useNotices, words } from "../app/notices";
@@ -233,9 +233,10 @@ export default function DrivePage(): ReactNode {
     () => [...(main?.pattern ?? "").matchAll(/<([A-Za-z][A-Za-z0-9-]*)/g)].map((m) => m[1] ?? ""),
     [main?.pattern],
   );
+  const known = useField();
   const columns = useMemo(
-    () => columnsOf(fields, main?.strokes ?? {}, below, shownColumns),
-    [fields, main?.strokes, below, shownColumns],
+    () => columnsOf(fields, main?.strokes ?? {}, below, shownColumns, known),
+    [fields, main?.strokes, below, shownColumns, known],
   );
   const across = useCallback(
     (one: Line): ReactNode | undefined => {

@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
+import { ownField } from "../api/queries";
 import { COLUMNS, columnsOf, keepColumns, keptColumns } from "./columns";
 
 function browserThatHolds(text: string | null): Map<string, string> {
@@ -29,9 +30,11 @@ describe("the columns that one keeps", () => {
 
   it("stand behind the parts of the name; where a document lies is told with all below only", () => {
     const all = COLUMNS.map((one) => one.key);
-    expect(columnsOf(["issued", "ref"], { issued: 0, ref: 1 }, false, all).map((c) => c.key)).not.toContain("where");
-    const below = columnsOf(["issued", "ref"], { issued: 0, ref: 1 }, true, all).map((c) => c.key);
+    expect(columnsOf(["issued", "ref"], { issued: 0, ref: 1 }, false, all, ownField).map((c) => c.key)).not.toContain(
+      "where",
+    );
+    const below = columnsOf(["issued", "ref"], { issued: 0, ref: 1 }, true, all, ownField).map((c) => c.key);
     expect(below.slice(0, 3)).toEqual(["issued-0", "ref-1", "where"]);
-    expect(columnsOf([], {}, true, []).map((c) => c.key)).toEqual(["name"]);
+    expect(columnsOf([], {}, true, [], ownField).map((c) => c.key)).toEqual(["name"]);
   });
 });

@@ -4,15 +4,9 @@ import { day, moment, size } from "../parts/format";
 import { strokeClass } from "../parts/SlotText";
 
 type Line = Schemas["LineOut"];
+type Field = Schemas["FieldOut"];
 
-const FIELD_LABELS: Record<string, string> = {
-  issued: "Issued",
-  party: "Party",
-  ref: "Reference",
-  subject: "Subject",
-  kind: "Kind",
-  person: "Person",
-};
+const WIDTHS: Partial<Record<Field["editor"], string>> = { date: "118px", code: "minmax(84px, 1.2fr)" };
 
 const EXTRA: Record<string, Column<Line>> = {
   where: {
@@ -71,12 +65,13 @@ export function columnsOf(
   strokes: Record<string, number>,
   below: boolean,
   chosen: string[],
+  known: (field: string) => Field,
 ): Column<Line>[] {
   const parts: Column<Line>[] = fields.length
     ? fields.map((field, index) => ({
         key: `${field}-${index}`,
-        label: FIELD_LABELS[field] ?? field,
-        width: field === "issued" ? "118px" : field === "ref" ? "minmax(84px, 1.2fr)" : "minmax(104px, 1.9fr)",
+        label: known(field).label,
+        width: WIDTHS[known(field).editor] ?? "minmax(104px, 1.9fr)",
         sort: index === 0 ? "name" : field === "issued" || field === "party" ? field : undefined,
         cell: (line) => {
           const piece = line.pieces?.filter((p) => p.field !== null)[index];

@@ -5,6 +5,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { address, show } from "../testing/page";
 import { queries, Refusal, serve } from "../testing/server";
+import { VOCABULARY } from "../testing/vocabulary";
 import FindPage from "./FindPage";
 
 const FIND = "GET /api/find";
@@ -27,7 +28,7 @@ function open(query: string, hits: Schemas["HitOut"][] = []): UserEvent {
     { id: 9, name: "Scans" },
   ];
   serve({
-    "GET /api/vocabulary": { kinds: [], labels: {} },
+    "GET /api/vocabulary": VOCABULARY,
     "GET /api/parties": { parties: [] },
     "GET /api/tags": { tags: [] },
     "GET /api/folders/9": { id: 9, name: "Scans", path, here: 2, below: 2 },

@@ -1,15 +1,17 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ClipboardEvent, type Dispatch, type ReactNode, type SetStateAction, useMemo, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { useParties, useVocabulary } from "../api/queries";
+import { useField, useParties, useVocabulary } from "../api/queries";
 import { useNotices, words } from "../app/notices";
-import { factValue } from "../parts/factText";
+import { type Editor, factValue } from "../parts/factText";
 import { count, several } from "../parts/format";
 import { fieldsOf } from "../parts/patternParts";
 import { useTyped } from "../parts/typed";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
+const LISTS: Partial<Record<Editor, string>> = { kind: "kinds", party: "parties" };
+const HINTS: Partial<Record<Editor, string>> = { date: "2026-03-18", party: "name or code", person: "Ada Fenn" };
 /** By document and field. */
 type Typed = Record<string, string>;
 
@@ -51,6 +53,7 @@ function Facts(props: {
   const [busy, setBusy] = useState(false);
   const parties = useParties();
   const vocabulary = useVocabulary();
+  const known = useField();
   const queries = useQueryClient();
   const { tell } = useNotices();
   const save = async () => {
@@ -63,7 +66,7 @@ function Facts(props: {
         const text = typed[key(line, field)]?.trim();
         if (!text || line.document === null) continue;
         try {
-          const body = { field, value: factValue(field, text, parties.data?.parties ?? []) };
+          const body = { field, value: factValue(known(field).editor, text, { parties: parties.data?.parties }) };
           await data(
             client.PATCH("/api/documents/{document}/facts", { params: { path: { document: line.document } }, body }),
           );
@@ -107,6 +110,8 @@ function Facts(props: {
       });
   };
 
+  // before that it is not known how a field is typed
+  if (!vocabulary.data) return null;
   return (
     <section className="lacking" aria-label="Facts that are lacking">
       <h2 className="label">
@@ -120,7 +125,7 @@ function Facts(props: {
               <th scope="col">Document</th>
               {fields.map((field) => (
                 <th key={field} scope="col">
-                  {field}
+                  {known(field).label}
                 </th>
               ))}
             </tr>
@@ -138,10 +143,10 @@ function Facts(props: {
                       {line.missing.includes(field) && (
                         <input
                           className={`text-input${problems[id] ? " wrong" : ""}`}
-                          aria-label={`${field} of ${line.from_name}`}
+                          aria-label={`${known(field).label} of ${line.from_name}`}
                           title={problems[id]}
-                          list={field === "kind" ? "kinds" : field === "party" ? "parties" : undefined}
-                          placeholder={field === "issued" ? "2026-03-18" : field === "party" ? "name or code" : ""}
+                          list={LISTS[known(field).editor]}
+                          placeholder={HINTS[known(field).editor] ?? ""}
                           value={typed[id] ?? ""}
                           onPaste={(event) => paste(event, row, column)}
                           onChange={(event) => onType((had) => ({ ...had, [id]: event.target.value }))}

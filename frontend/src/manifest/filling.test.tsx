@@ -5,9 +5,9 @@ import { describe, expect, it, vi } from "vitest";
 import { aLine } from "../testing/manifests";
 import { notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
+import { VOCABULARY } from "../testing/vocabulary";
 import { Lacking } from "./Lacking";
 
-const vocabulary = { kinds: [{ key: "invoice", label: "Invoice" }], labels: {} };
 const parties = { parties: [{ id: 7, name: "Tollgate Timber", short: "tollgate", code: "tt" }] };
 const lines = [
   aLine({ line: 0, document: 11, from_name: "scan.pdf", state: "blocked", missing: ["issued", "party"] }),
@@ -15,9 +15,11 @@ const lines = [
   aLine({ line: 2, document: 13, from_name: "bill.pdf", state: "blocked", missing: ["party"] }),
 ];
 
-function filling(onFilled = vi.fn(), read: string[] = []) {
-  serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties });
-  return { user: show(<Lacking lines={lines} read={read} onFilled={onFilled} />), onFilled };
+async function filling(onFilled = vi.fn(), read: string[] = []) {
+  serve({ "GET /api/vocabulary": VOCABULARY, "GET /api/parties": parties });
+  const user = show(<Lacking lines={lines} read={read} onFilled={onFilled} />);
+  await screen.findByRole("region");
+  return { user, onFilled };
 }
 
 /** The table under a pattern that reads some fields, others, or none. */
@@ -36,28 +38,28 @@ function Both(): ReactNode {
 }
 
 describe("facts that are lacking", () => {
-  it("are asked for where a document lacks them, and nowhere else", () => {
-    filling();
+  it("are asked for where a document lacks them, and nowhere else", async () => {
+    await filling();
     expect(screen.getByRole("region").textContent).toContain("2 documents lack facts");
-    expect(screen.getAllByRole("columnheader").map((one) => one.textContent)).toEqual(["Document", "issued", "party"]);
-    expect(screen.getByLabelText("party of bill.pdf")).toBeTruthy();
-    expect(screen.queryByLabelText("issued of bill.pdf")).toBeNull();
+    expect(screen.getAllByRole("columnheader").map((one) => one.textContent)).toEqual(["Document", "Issued", "Party"]);
+    expect(screen.getByLabelText("Party of bill.pdf")).toBeTruthy();
+    expect(screen.queryByLabelText("Issued of bill.pdf")).toBeNull();
     expect(screen.queryByText("plan.pdf")).toBeNull();
   });
 
-  it("are not asked for where the names themselves tell them", () => {
-    filling(vi.fn(), ["party"]);
+  it("are not asked for where the names themselves tell them", async () => {
+    await filling(vi.fn(), ["party"]);
     expect(screen.getByRole("region").textContent).toContain("1 document lacks facts");
-    expect(screen.getAllByRole("columnheader").map((one) => one.textContent)).toEqual(["Document", "issued"]);
+    expect(screen.getAllByRole("columnheader").map((one) => one.textContent)).toEqual(["Document", "Issued"]);
     expect(screen.queryByText("bill.pdf")).toBeNull();
   });
 
   it("are kept as they are typed, a code as the party that has it", async () => {
     serve({ "PATCH /api/documents/13/facts": {} });
-    const { user, onFilled } = filling();
+    const { user, onFilled } = await filling();
     const keep = screen.getByRole("button", { name: "Keep these facts" }) as HTMLButtonElement;
     expect(keep.disabled).toBe(true);
-    await user.type(screen.getByLabelText("party of bill.pdf"), " tt ");
+    await user.type(screen.getByLabelText("Party of bill.pdf"), " tt ");
     await user.click(keep);
     await waitFor(() => expect(onFilled).toHaveBeenCalledOnce());
     expect(bodies("PATCH /api/documents/13/facts")).toEqual([{ field: "party", value: { party: 7 } }]);
@@ -68,10 +70,10 @@ describe("facts that are lacking", () => {
     const kept: unknown[] = [];
     const keeps = (body: never) => kept.push(body) && {};
     serve({ "PATCH /api/documents/11/facts": keeps, "PATCH /api/documents/13/facts": keeps });
-    const { user, onFilled } = filling();
-    await user.click(screen.getByLabelText("issued of scan.pdf"));
+    const { user, onFilled } = await filling();
+    await user.click(screen.getByLabelText("Issued of scan.pdf"));
     await user.paste("2026-03-18\ttt\r\n2026-03-19\ttollgate\r\nmore\tthan there is\r\n");
-    expect((screen.getByLabelText("issued of scan.pdf") as HTMLInputElement).value).toBe("2026-03-18");
+    expect((screen.getByLabelText("Issued of scan.pdf") as HTMLInputElement).value).toBe("2026-03-18");
     expect(notice()).toContain("3 pasted cells left out: no field for them here.");
     await user.click(screen.getByRole("button", { name: "Keep these facts" }));
     await waitFor(() => expect(onFilled).toHaveBeenCalled());
@@ -88,55 +90,56 @@ describe("facts that are lacking", () => {
       "PATCH /api/documents/11/facts": {},
       "PATCH /api/documents/13/facts": new Refusal(409, { detail: "Odalys changed it meanwhile." }),
     });
-    const { user, onFilled } = filling();
-    await user.click(screen.getByLabelText("issued of scan.pdf"));
+    const { user, onFilled } = await filling();
+    await user.click(screen.getByLabelText("Issued of scan.pdf"));
     await user.paste("31.31.2025\ttt\n\ttt");
     await user.click(screen.getByRole("button", { name: "Keep these facts" }));
     await waitFor(() => expect(onFilled).toHaveBeenCalled());
-    const wrong = screen.getByLabelText("issued of scan.pdf") as HTMLInputElement;
+    const wrong = screen.getByLabelText("Issued of scan.pdf") as HTMLInputElement;
     expect(wrong.value).toBe("31.31.2025");
     expect(wrong.className).toContain("wrong");
     expect(screen.getByText("“31.31.2025” is no date; write it as 18.3.2026 or 2026-03-18")).toBeTruthy();
-    expect((screen.getByLabelText("party of scan.pdf") as HTMLInputElement).value).toBe("");
-    expect((screen.getByLabelText("party of bill.pdf") as HTMLInputElement).value).toBe("tt");
+    expect((screen.getByLabelText("Party of scan.pdf") as HTMLInputElement).value).toBe("");
+    expect((screen.getByLabelText("Party of bill.pdf") as HTMLInputElement).value).toBe("tt");
     expect(screen.getByText("Odalys changed it meanwhile.")).toBeTruthy();
     expect(notice()).toContain("1 fact kept.");
   });
 
   it("of which none could be kept are not planned anew", async () => {
-    const { user, onFilled } = filling();
-    await user.type(screen.getByLabelText("party of bill.pdf"), "nobody such");
+    const { user, onFilled } = await filling();
+    await user.type(screen.getByLabelText("Party of bill.pdf"), "nobody such");
     await user.click(screen.getByRole("button", { name: "Keep these facts" }));
     await screen.findByText(/“nobody such” is no party/);
     expect(onFilled).not.toHaveBeenCalled();
   });
 
   it("stay as typed while the pattern asks for others, and are kept when it asks for them again", async () => {
-    serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties, "PATCH /api/documents/11/facts": {} });
+    serve({ "GET /api/vocabulary": VOCABULARY, "GET /api/parties": parties, "PATCH /api/documents/11/facts": {} });
     const user = show(<Both />);
-    await user.type(screen.getByLabelText("party of bill.pdf"), "tt");
+    await screen.findByRole("region");
+    await user.type(screen.getByLabelText("Party of bill.pdf"), "tt");
     await user.click(screen.getByText("read party"));
-    await user.type(screen.getByLabelText("issued of scan.pdf"), "2026-03-18");
+    await user.type(screen.getByLabelText("Issued of scan.pdf"), "2026-03-18");
     await user.click(screen.getByText("read party,issued"));
     expect(screen.queryByRole("region")).toBeNull();
     await user.click(screen.getByText("read party"));
     await user.click(screen.getByRole("button", { name: "Keep these facts" }));
     await waitFor(() => expect(notice()).toContain("1 fact kept."));
     await user.click(screen.getByText("read none"));
-    expect((screen.getByLabelText("party of bill.pdf") as HTMLInputElement).value).toBe("tt");
-    expect((screen.getByLabelText("issued of scan.pdf") as HTMLInputElement).value).toBe("");
+    expect((screen.getByLabelText("Party of bill.pdf") as HTMLInputElement).value).toBe("tt");
+    expect((screen.getByLabelText("Issued of scan.pdf") as HTMLInputElement).value).toBe("");
   });
 
   it("stay as typed while one looks at something else", async () => {
-    const { user } = filling();
-    await user.type(screen.getByLabelText("party of bill.pdf"), "tt");
+    const { user } = await filling();
+    await user.type(screen.getByLabelText("Party of bill.pdf"), "tt");
     cleanup();
-    filling();
-    expect(screen.getByLabelText<HTMLInputElement>("party of bill.pdf").value).toBe("tt");
+    await filling();
+    expect(screen.getByLabelText<HTMLInputElement>("Party of bill.pdf").value).toBe("tt");
   });
 
   it("are not asked for where none is lacking", () => {
-    serve({ "GET /api/vocabulary": vocabulary, "GET /api/parties": parties });
+    serve({ "GET /api/vocabulary": VOCABULARY, "GET /api/parties": parties });
     show(<Lacking lines={lines.slice(1, 2)} read={[]} onFilled={() => {}} />);
     expect(screen.queryByRole("region")).toBeNull();
   });

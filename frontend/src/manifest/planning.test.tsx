@@ -6,6 +6,7 @@ import type { Schemas } from "../api/client";
 import { aLine } from "../testing/manifests";
 import { address, notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
+import { VOCABULARY } from "../testing/vocabulary";
 import NewManifest from "./NewManifest";
 
 const PREVIEW = "POST /api/manifests/preview";
@@ -23,7 +24,7 @@ function open(
   serve({
     "GET /api/folders/7": { id: 7, name: "Office", path: [{ id: 7, name: "Office" }], here, below },
     "GET /api/parties": { parties: [] },
-    "GET /api/vocabulary": { kinds: [], labels: {} },
+    "GET /api/vocabulary": VOCABULARY,
     "POST /api/manifests/quick": quick,
     [PREVIEW]: preview,
   });
@@ -152,8 +153,8 @@ describe("planning a manifest", () => {
   it("asks for the facts that new names need, not for what from reads out of them", async () => {
     const lacking = aLine({ state: "blocked", why: "not known: ref, party", missing: ["ref", "party"] });
     open(1, 1, { counts: { blocked: 1 }, lines: [lacking], more: false }, "folder=7&reads=<party> <n>&do=rewrite");
-    await screen.findByLabelText("ref of letter 0.pdf");
-    expect(screen.queryByLabelText("party of letter 0.pdf")).toBeNull();
+    await screen.findByLabelText("Reference of letter 0.pdf");
+    expect(screen.queryByLabelText("Party of letter 0.pdf")).toBeNull();
   });
 
   it("keeps the last good lines in sight while a pattern cannot be used, and does not keep them", async () => {

@@ -6,6 +6,7 @@ import { button, CHECK, opened, RUN, row } from "../testing/manifestScreen";
 import { aLine } from "../testing/manifests";
 import { notice } from "../testing/page";
 import { bodies, queries, Refusal, serve } from "../testing/server";
+import { VOCABULARY } from "../testing/vocabulary";
 
 describe("a plan on its screen", () => {
   it("is run as a whole, or as far as it can be", async () => {
@@ -79,15 +80,15 @@ describe("a plan on its screen", () => {
 
   it("takes the facts that its blocked lines lack, and is checked again", async () => {
     serve({
-      "GET /api/vocabulary": { kinds: [], labels: {} },
+      "GET /api/vocabulary": VOCABULARY,
       "GET /api/parties": { parties: [] },
       "PATCH /api/documents/104/facts": {},
     });
     const lacking = aLine({ line: 4, state: "blocked", code: "missing", why: "not known: ref", missing: ["ref"] });
     const user = await opened({ counts: { ready: 1, blocked: 1 } }, [aLine(), lacking]);
-    expect(screen.queryByLabelText("ref of letter 4.pdf")).toBeNull();
+    expect(screen.queryByLabelText("Reference of letter 4.pdf")).toBeNull();
     await user.click(button("blocked"));
-    await user.type(await screen.findByLabelText("ref of letter 4.pdf"), "TT-7");
+    await user.type(await screen.findByLabelText("Reference of letter 4.pdf"), "TT-7");
     await user.click(button("Keep these facts"));
     await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: {}, targets: {}, forget: [] }]));
     expect(bodies("PATCH /api/documents/104/facts")).toEqual([{ field: "ref", value: "TT-7" }]);

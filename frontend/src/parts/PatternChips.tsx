@@ -13,7 +13,7 @@ export function PatternChips(props: {
 }): ReactNode {
   const { parts } = props;
   const vocabulary = useVocabulary();
-  const fields = vocabulary.data?.fields ?? [];
+  const fields = (vocabulary.data?.fields ?? []).filter((one) => one.shapes.length > 0);
   const label = (field: string) => fields.find((one) => one.field === field)?.label ?? field;
   const [open, setOpen] = useState<number | null>(null);
   const put = (next: Part[]) => props.onChange(patternOf(next));

@@ -14,7 +14,7 @@ const TYPING_MS = 150;
 export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["KindPlanOut"] }): ReactNode {
   const { plan, kind } = props;
   const { busy, keep } = useKeeping(plan);
-  const labels = useVocabulary().data?.labels ?? {};
+  const facts = (useVocabulary().data?.fields ?? []).filter((one) => !one.built_in && one.editor !== "kind");
   const typedAt = plan.keeps ? kindPlace(plan.area, kind.kind) : undefined;
   const [name, setName, nameKept] = useTyped(kind.name, typedAt && `${typedAt}/name`);
   const [place, setPlace, placeKept] = useTyped(kind.place, typedAt && `${typedAt}/place`);
@@ -84,7 +84,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
         placeholder="Invoices/<issued yyyy>"
         onChange={setPlace}
       />
-      <Expected expects={expects} labels={labels} readOnly={!plan.keeps || !name} onChange={setExpects} />
+      <Expected expects={expects} facts={facts} readOnly={!plan.keeps || !name} onChange={setExpects} />
       {wrong && wrong.code !== "pattern" && <p className="problem small">{wrong.message}</p>}
       {tried.data?.warnings.map((warning) => (
         <p key={warning} className="signal small">
@@ -150,23 +150,24 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
 /** The facts that a slip of the kind asks for, in its order: one put in or taken out. */
 function Expected(props: {
   expects: string[];
-  labels: Record<string, string>;
+  facts: Schemas["FieldOut"][];
   readOnly: boolean;
   onChange: (expects: string[]) => void;
 }): ReactNode {
-  const { expects, labels } = props;
-  const others = Object.keys(labels).filter((field) => field !== "kind" && !expects.includes(field));
+  const { expects, facts } = props;
+  const others = facts.filter((one) => !expects.includes(one.field));
+  const label = (field: string) => facts.find((one) => one.field === field)?.label ?? field;
   return (
     <fieldset className="expected">
       <legend className="label">Facts that its slip asks for</legend>
       {expects.map((field) => (
         <span key={field} className="chip">
-          {labels[field] ?? field}
+          {label(field)}
           {!props.readOnly && (
             <button
               type="button"
               className="plain"
-              aria-label={`Do not ask for ${labels[field] ?? field}`}
+              aria-label={`Do not ask for ${label(field)}`}
               onClick={() => props.onChange(expects.filter((one) => one !== field))}
             >
               ×
@@ -182,9 +183,9 @@ function Expected(props: {
           onChange={(event) => props.onChange([...expects, event.target.value])}
         >
           <option value="">+ fact</option>
-          {others.map((field) => (
-            <option key={field} value={field}>
-              {labels[field]}
+          {others.map((one) => (
+            <option key={one.field} value={one.field}>
+              {one.label}
             </option>
           ))}
         </select>

@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
+import { VOCABULARY } from "../testing/vocabulary";
 import { KindEditor } from "./KindEditor";
 
 const TRY = "POST /api/plans/3/try";
@@ -21,7 +22,7 @@ const tried = { fit: 40, of: 48, warnings: [], examples: [] };
 
 function editing(answer: unknown = tried, keeps = true) {
   serve({
-    "GET /api/vocabulary": { kinds: [], labels: { kind: "Kind", issued: "Issued", ref: "Reference", total: "Total" } },
+    "GET /api/vocabulary": VOCABULARY,
     [TRY]: answer,
   });
   const plan = { area: 3, name: "Office", revision: 6, keeps, kinds: [kind] } as unknown as Schemas["PlanOut"];
@@ -121,14 +122,14 @@ describe("the patterns of a kind", () => {
   it("ask for facts in an order of one's own", async () => {
     serve({ [KEEP]: {} });
     const user = editing();
-    await screen.findByRole("option", { name: "Total" });
+    await screen.findByRole("option", { name: "Amount" });
     expect(screen.queryByRole("option", { name: "Kind" })).toBeNull();
-    await user.selectOptions(screen.getByLabelText("Ask for another fact"), "total");
+    await user.selectOptions(screen.getByLabelText("Ask for another fact"), "amount");
     await user.click(button("Do not ask for Issued"));
     await user.click(button("Keep as revision 7"));
     await waitFor(() =>
       expect(bodies(KEEP)).toEqual([
-        expect.objectContaining({ kinds: { invoice: expect.objectContaining({ expects: ["ref", "total"] }) } }),
+        expect.objectContaining({ kinds: { invoice: expect.objectContaining({ expects: ["ref", "amount"] }) } }),
       ]),
     );
   });

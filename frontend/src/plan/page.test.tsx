@@ -4,6 +4,7 @@ import { beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
+import { VOCABULARY } from "../testing/vocabulary";
 import PlanPage from "./PlanPage";
 
 const KEEP = "PUT /api/plans/3";
@@ -34,7 +35,7 @@ beforeEach(() => {
   serve({
     "GET /api/plans": { areas: [{ id: 3, name: "Office" }] },
     "GET /api/plans/3": () => plan,
-    "GET /api/vocabulary": { kinds: [], labels: { kind: "Kind", subject: "Subject" } },
+    "GET /api/vocabulary": VOCABULARY,
     "POST /api/plans/3/try": { fit: 4, of: 4, warnings: [], examples: [] },
   });
 });

@@ -5,19 +5,8 @@ from collections.abc import Mapping, Sequence
 from waka.core.facts.kinds import expected_facts
 from waka.core.facts.rates import SURE
 from waka.core.facts.values import Found
-from waka.core.names.fields import LABELS
+from waka.core.names.drive_fields import FIELDS, label_of
 from waka.words.sources import say
-
-#: What is asked where nothing was found.
-_UNKNOWN = {
-    "party": "Who is it from? No party was found",
-    "issued": "What date does it bear? None was found",
-    "ref": "What is its reference? None was found",
-    "subject": "What is it about? No subject was found",
-    "person": "Whose is it? No person was found",
-    "course": "Which course is it of? None was found",
-    "task": "Which task is it? None was found",
-}
 
 
 def is_sure(found: Found) -> bool:
@@ -39,11 +28,11 @@ def questions(
     for field in dict.fromkeys([*needed, *expected_facts(kind, planned)]):
         if field in given or field == "kind":
             continue
-        label = LABELS.get(field, field)
+        label = label_of(field)
         value = found.get(field)
         if value is None:
             if field in needed:
-                asked.append((field, _UNKNOWN.get(field, f"{label} is not known")))
+                asked.append((field, FIELDS[field].asks()))
         elif value.source.way == "contradicted":
             asked.append((field, f"{label}: {say(value.source.why)}. Which is right?"))
         elif len(value.alternatives) and any(one["code"] == "two ways" for one in value.source.why):

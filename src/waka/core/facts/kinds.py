@@ -3,8 +3,6 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS
-
 
 @dataclass(frozen=True)
 class Kind:
@@ -29,13 +27,6 @@ KINDS: Mapping[str, Kind] = {
         Kind("other", "Other", ("party", "issued", "subject")),
     )
 }
-
-#: Fields whose value is money: ``{"value": "994.80", "currency": "EUR"}``.
-MONEY_FIELDS = ("amount",)
-
-
-#: What a plan may expect of a document besides its kind, in the slip's order.
-FACT_FIELDS = (*(f for f in DRIVE_FIELDS if f not in BUILT_IN and f != "kind"), *MONEY_FIELDS)
 
 
 def expected_facts(kind: str | None, planned: Sequence[str] | None = None) -> tuple[str, ...]:

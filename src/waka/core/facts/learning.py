@@ -13,11 +13,10 @@ from waka.core.facts.finders.day import Days
 from waka.core.facts.finders.reference import REFERENCE
 from waka.core.facts.text import Line
 from waka.core.facts.values import Box, Json
+from waka.core.names.drive_fields import Editor, editor_of
 from waka.words.sentence import Kept
 from waka.words.sources import because
 
-#: The fields that are learnt: what a page has in its own words.
-LEARNT_FIELDS = ("ref", "issued", "due", "amount", "subject")
 #: A lesson that was right so often, and never wrong, may stand without a look.
 TRUSTED = 3
 _NEAR = 0.02
@@ -43,13 +42,14 @@ class Lesson:
 
 def _values(field: str, line: Line, days: Days, currency: str) -> Iterator[tuple[Json, int, int]]:
     """What a line can say for a field: value, start and end in its text."""
-    if field in ("issued", "due"):
+    editor = editor_of(field)
+    if editor is Editor.DATE:
         for day in days.on(line.text):
             yield day.days[0].isoformat(), day.start, day.end
-    elif field == "amount":
+    elif editor is Editor.MONEY:
         for got in find_amounts(line.text):
             yield {"value": f"{got.value:.2f}", "currency": got.currency or currency}, got.start, got.end
-    elif field == "ref":
+    elif editor is Editor.CODE:
         for match in REFERENCE.finditer(line.text):
             yield match.group().rstrip(".,;/-"), match.start(), match.end()
     else:
@@ -60,7 +60,7 @@ def _values(field: str, line: Line, days: Days, currency: str) -> Iterator[tuple
 
 
 def _same(field: str, one: Json, other: Json) -> bool:
-    if field == "amount" and isinstance(one, dict) and isinstance(other, dict):
+    if editor_of(field) is Editor.MONEY and isinstance(one, dict) and isinstance(other, dict):
         return bool(one["value"] == other["value"])
     if isinstance(one, str) and isinstance(other, str):
         return one.casefold() == other.casefold()

@@ -7,6 +7,7 @@ from decimal import Decimal
 
 from waka.core.facts.parties import RegisterEntry, folded
 from waka.core.facts.values import CURRENCIES, Box, FactRefused, Found, Json, Source, check_value
+from waka.core.names.drive_fields import Editor, editor_of
 from waka.words.sources import because
 
 #: What a mail says of itself is weaker than invoice data: its day and sender are the mail's, not those of what it is about.
@@ -32,9 +33,9 @@ def stated_facts(stated: Iterable[Stated], register: Iterable[RegisterEntry]) ->
     for one in stated:
         value = (
             _party(one.value, entries)
-            if one.field == "party"
+            if editor_of(one.field) is Editor.PARTY
             else _money(one.value)
-            if one.field == "amount"
+            if editor_of(one.field) is Editor.MONEY
             else one.value
         )
         try:
@@ -44,7 +45,7 @@ def stated_facts(stated: Iterable[Stated], register: Iterable[RegisterEntry]) ->
         if kept is None:
             continue
         why = [because("stated", where=one.where)]
-        if one.field == "amount" and _proved(one.value):
+        if editor_of(one.field) is Editor.MONEY and _proved(one.value):
             why.append(because("adds up"))
         found.append(Found(one.field, kept, Source("data", tuple(why), one.box, one.text, "stated"), _CERTAIN))
     return found

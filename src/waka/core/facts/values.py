@@ -1,14 +1,15 @@
 """Facts with their sources, and the JSON forms in which they are kept and sent."""
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
-from waka.core.facts.kinds import KINDS, MONEY_FIELDS
-from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Party, Person, Value
+from waka.core.facts.kinds import KINDS
+from waka.core.names.drive_fields import DRIVE_FIELDS, FIELDS, Editor, editor_of
+from waka.core.names.fields import DateParts, FieldType, Party, Person, Value
 from waka.core.names.portable import clean_text
 from waka.words.sentence import Kept
 
@@ -69,30 +70,33 @@ def check_value(field: str, value: Json) -> Json:
     """The value in its kept form, or FactRefused. ``None`` stands for "not known" and is always allowed."""
     if value is None:
         return None
-    if field == "kind":
-        if value not in KINDS:
-            raise FactRefused(field, f"“{value}” is no kind; choose one of {', '.join(KINDS)}")
-        return value
-    if field in MONEY_FIELDS:
-        return _check_money(field, value)
-    kind = DRIVE_FIELDS.get(field)
-    if kind is None:
+    if field not in FIELDS:
         raise FactRefused(field, f"there is no fact called “{field}”")
-    if kind is FieldType.DATE:
-        return _check_date(field, value)
-    if kind is FieldType.PARTY:
-        if not isinstance(value, dict) or not isinstance(value.get("party"), int):
-            raise FactRefused(field, "choose a party from the register")
-        return {"party": value["party"]}
-    if kind is FieldType.PERSON:
-        if not isinstance(value, dict) or not all(isinstance(value.get(k), str) for k in ("given", "family")):
-            raise FactRefused(field, "a person needs a given name and a family name")
-        return {k: _check_text(field, value[k]) for k in ("given", "family")}
-    if kind is FieldType.NUMBER:
-        if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < 10**9:
-            raise FactRefused(field, "write a whole number")
-        return value
-    return _check_text(field, value)
+    return _CHECKS[editor_of(field)](field, value)
+
+
+def _check_kind(field: str, value: Json) -> str:
+    if value not in KINDS:
+        raise FactRefused(field, f"“{value}” is no kind; choose one of {', '.join(KINDS)}")
+    return str(value)
+
+
+def _check_party(field: str, value: Json) -> dict[str, int]:
+    if not isinstance(value, dict) or not isinstance(value.get("party"), int):
+        raise FactRefused(field, "choose a party from the register")
+    return {"party": value["party"]}
+
+
+def _check_person(field: str, value: Json) -> dict[str, str]:
+    if not isinstance(value, dict) or not all(isinstance(value.get(k), str) for k in ("given", "family")):
+        raise FactRefused(field, "a person needs a given name and a family name")
+    return {k: _check_text(field, value[k]) for k in ("given", "family")}
+
+
+def _check_number(field: str, value: Json) -> int:
+    if not isinstance(value, int) or isinstance(value, bool) or not 0 <= value < 10**9:
+        raise FactRefused(field, "write a whole number")
+    return value
 
 
 def _check_text(field: str, value: Json) -> str:
@@ -134,11 +138,23 @@ def _check_money(field: str, value: Json) -> dict[str, str]:
     return {"value": f"{amount:.2f}" if amount == round(amount, 2) else str(amount), "currency": currency}
 
 
+_CHECKS: Mapping[Editor, Callable[[str, Json], Json]] = {
+    Editor.KIND: _check_kind,
+    Editor.PARTY: _check_party,
+    Editor.PERSON: _check_person,
+    Editor.DATE: _check_date,
+    Editor.MONEY: _check_money,
+    Editor.NUMBER: _check_number,
+    Editor.CODE: _check_text,
+    Editor.TEXT: _check_text,
+}
+
+
 def name_value(field: str, value: Json, parties: Mapping[int, Party]) -> Value | None:
     """The value as the pattern language takes it; None where it is not known or has no place in names."""
-    if value is None or field in MONEY_FIELDS:
+    if value is None or field not in DRIVE_FIELDS:
         return None
-    kind = DRIVE_FIELDS.get(field)
+    kind = DRIVE_FIELDS[field]
     if kind is FieldType.DATE:
         return DateParts.from_iso(value)
     if kind is FieldType.PARTY:

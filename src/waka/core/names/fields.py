@@ -22,45 +22,6 @@ class FieldType(enum.Enum):
     CAPTURE = "capture"
 
 
-#: The drive's own fields. Any other field in a pattern is a capture.
-DRIVE_FIELDS: Mapping[str, FieldType] = {
-    "kind": FieldType.TEXT,
-    "subject": FieldType.TEXT,
-    "ref": FieldType.TEXT,
-    "task": FieldType.TEXT,
-    "course": FieldType.TEXT,
-    "issued": FieldType.DATE,
-    "due": FieldType.DATE,
-    "received": FieldType.DATE,
-    "party": FieldType.PARTY,
-    "person": FieldType.PERSON,
-    "attempt": FieldType.NUMBER,
-    "count": FieldType.NUMBER,
-    "name": FieldType.TEXT,
-    "folder": FieldType.TEXT,
-    "area": FieldType.TEXT,
-}
-
-#: Known of every document without reading anything: its present name, its folder's and area's names, its running number.
-BUILT_IN = ("name", "folder", "area", "count")
-
-#: What a person calls each field.
-LABELS: Mapping[str, str] = {
-    "kind": "Kind",
-    "subject": "Subject",
-    "ref": "Reference",
-    "issued": "Issued",
-    "due": "Due",
-    "received": "Received",
-    "party": "Party",
-    "person": "Person",
-    "task": "Task",
-    "course": "Course",
-    "attempt": "Attempt",
-    "amount": "Amount",
-}
-
-
 @dataclass(frozen=True)
 class Party:
     """A party as names see it: full name, short form (letters, digits, ``-``), code (letters, digits)."""

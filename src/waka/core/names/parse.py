@@ -13,7 +13,8 @@ import unicodedata
 from dataclasses import dataclass
 from itertools import pairwise
 
-from waka.core.names.fields import DRIVE_FIELDS, FieldType
+from waka.core.names.drive_fields import DRIVE_FIELDS
+from waka.core.names.fields import FieldType
 from waka.core.names.months import ENGLISH
 from waka.core.names.portable import is_device
 from waka.core.names.shape import Shape

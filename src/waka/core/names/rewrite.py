@@ -5,8 +5,9 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from waka.core.names.drive_fields import BUILT_IN, DRIVE_FIELDS
 from waka.core.names.fast_rewrite import fast_rewrite
-from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Fit, Misfit, Party, Raw, ReadValue, Settings, Value
+from waka.core.names.fields import Fit, Misfit, Party, Raw, ReadValue, Settings, Value
 from waka.core.names.months import ENGLISH
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import Pattern, compile_pattern

@@ -6,7 +6,7 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.core.facts.kinds import KINDS
-from waka.core.names.fields import LABELS
+from waka.core.names.drive_fields import label_of
 from waka.core.register.card import Card
 from waka.core.register.table import Line
 from waka.store.postgres.database import Row
@@ -61,7 +61,7 @@ def _entry(entry: register.Entry) -> EntryOut:
         merged=[MergedOut(id=m["id"], name=m["name"], by=m["by_name"], at=m["at"]) for m in entry.merged],
         lessons=[
             LessonOut(
-                id=r["id"], kind=KINDS[r["kind"]].label, field=LABELS.get(r["field"], r["field"]), beside=r["label"],
+                id=r["id"], kind=KINDS[r["kind"]].label, field=label_of(r["field"]), beside=r["label"],
                 right=r["right_times"], wrong=r["wrong_times"], by=r["by_name"], at=r["at"],
             )
             for r in entry.lessons

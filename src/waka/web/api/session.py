@@ -8,7 +8,7 @@ from flask_openapi3.models.tag import Tag
 
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.values import CURRENCIES
-from waka.core.names.fields import DRIVE_FIELDS, LABELS
+from waka.core.names.drive_fields import FIELDS
 from waka.core.names.shapes import known_shapes
 from waka.web import guard
 from waka.web.answers import answer
@@ -66,9 +66,16 @@ def pulse() -> Response:
 
 @api.get("/vocabulary", responses={200: Vocabulary})
 def vocabulary() -> Response:
-    """Kinds, labels of facts, currencies."""
+    """Kinds of documents, fields of facts, currencies."""
     kinds = [KindOut(key=k.key, label=k.label, expects=list(k.expects)) for k in KINDS.values()]
     fields = [
-        FieldOut(field=f, label=LABELS.get(f, f), shapes=list(known_shapes(type_))) for f, type_ in DRIVE_FIELDS.items()
+        FieldOut(
+            field=one.key,
+            label=one.label,
+            editor=one.editor,
+            built_in=one.built_in,
+            shapes=[] if one.type is None else list(known_shapes(one.type)),
+        )
+        for one in FIELDS.values()
     ]
-    return answer(Vocabulary(kinds=kinds, fields=fields, labels=dict(LABELS), currencies=list(CURRENCIES)))
+    return answer(Vocabulary(kinds=kinds, fields=fields, currencies=list(CURRENCIES)))

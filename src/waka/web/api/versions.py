@@ -7,7 +7,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
-from waka.core.names.fields import LABELS
+from waka.core.names.drive_fields import Editor, editor_of, label_of
 from waka.web import guard
 from waka.web.answers import answer
 from waka.web.api.documents import DocumentPath
@@ -42,6 +42,7 @@ class NextForm(Form):
 class NextFact(Out):
     field: str
     label: str
+    editor: Editor
     value: Any
     display: str
 
@@ -131,7 +132,7 @@ def preview_next(path: DocumentPath, body: NextForm) -> Response:
     return answer(
         NextOut(
             facts=[
-                NextFact(field=f, label=LABELS.get(f, f), value=told.facts[f], display=display_fact(f, told.facts[f], known))
+                NextFact(field=f, label=label_of(f), editor=editor_of(f), value=told.facts[f], display=display_fact(f, told.facts[f], known))
                 for f in told.fields
             ],
             name=told.name, place=told.place, why=told.why, marked=told.marked,

@@ -4,8 +4,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from waka.core.facts.kinds import expected_facts
-from waka.core.names.fields import LABELS, Party
-from waka.web.present.facts import all_strokes, display_fact, source_out
+from waka.core.names.drive_fields import FIELDS, label_of
+from waka.core.names.fields import Party
+from waka.web.present.facts import all_strokes, display_fact, field_out, source_out
 from waka.web.schemas.documents import CardOut, OriginalOut, PageOut, PlaceOut, TrailLine, VersionOut
 from waka.web.schemas.facts import FactOut
 from waka.words import readings, trail
@@ -26,7 +27,7 @@ def page_out(page: Mapping[str, Any]) -> PageOut:
 def card_out(card: Card) -> CardOut:
     """A document's card."""
     row = card.row
-    order = ["kind", *expected_facts(row["kind"]), *LABELS]
+    order = ["kind", *expected_facts(row["kind"]), *FIELDS]
     facts = sorted(card.facts.values(), key=lambda f: order.index(f["field"]) if f["field"] in order else len(order))
     fields = [f["field"] for f in facts]
     return CardOut(
@@ -39,7 +40,7 @@ def card_out(card: Card) -> CardOut:
         ],
         facts=[
             FactOut(
-                field=f["field"], label=LABELS.get(f["field"], f["field"]), value=f["value"],
+                **field_out(f["field"]), value=f["value"],
                 display=display_fact(f["field"], f["value"], card.parties), source=source_out(f["source"]), sure=True,
                 given=f["source"].get("kind") == "person", alternatives=[], question=None,
             )
@@ -69,7 +70,7 @@ def trail_lines(
     facts: dict[int, list[str]] = {}
     for r in rows:
         if r["kind"] == "fact":
-            label = LABELS.get(r["data"]["field"], r["data"]["field"])
+            label = label_of(r["data"]["field"])
             value = display_fact(r["data"]["field"], r["data"]["to"], parties) or "not known"
             facts.setdefault(r["manifest"], []).append(f"{label.lower()} {value}")
     told: set[int] = set()

@@ -7,6 +7,7 @@ from typing import Any
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.values import Source
 from waka.core.names.dateshape import MONTHS
+from waka.core.names.drive_fields import FIELDS, Editor, editor_of, label_of
 from waka.core.names.fields import Party, Piece
 from waka.core.names.pattern import compile_pattern
 from waka.web.schemas.facts import BoxOut, PieceOut, SourceOut
@@ -22,21 +23,36 @@ def format_day(text: str) -> str:
     return f"{when.day} {MONTHS[when.month - 1][:3]} {when.year}"
 
 
+def field_out(field: str) -> dict[str, Any]:
+    """What screens need to know of a fact's field: its key, its label, how it is edited, whether it repeats."""
+    known = FIELDS.get(field)
+    return {
+        "field": field,
+        "label": label_of(field),
+        "editor": editor_of(field),
+        "repeats": known is not None and known.repeats,
+    }
+
+
 def display_fact(field: str, value: Any, parties: Mapping[int, Party]) -> str:
     """A fact's value as a person reads it; empty where it is not known."""
     if value is None:
         return ""
-    if field == "kind":
-        return KINDS[value].label if value in KINDS else str(value)
-    if isinstance(value, dict):
-        if "party" in value:
+    match editor_of(field):
+        case Editor.KIND:
+            return KINDS[value].label if value in KINDS else str(value)
+        case Editor.PARTY:
             party = parties.get(value["party"])
             return party.name if party else "a party of another area"
-        if "currency" in value:
+        case Editor.PERSON:
+            return f"{value['given']} {value['family']}".strip()
+        case Editor.MONEY:
             whole, _, cents = str(value["value"]).partition(".")
             return f"{int(whole):,}.{cents} {value['currency']}" if whole.lstrip("-").isdigit() else str(value["value"])
-        return f"{value.get('given', '')} {value.get('family', '')}".strip()
-    return format_day(value) if isinstance(value, str) and len(value) == 10 and value[4:5] == "-" else str(value)
+        case Editor.DATE:
+            return format_day(value)
+        case _:
+            return str(value)
 
 
 def source_out(told: Source | Mapping[str, Any]) -> SourceOut:
@@ -71,5 +87,5 @@ def pieces_out(told: Iterable[Piece]) -> list[PieceOut]:
 def all_strokes(fields: Iterable[str], *patterns: str) -> dict[str, int]:
     """The strokes of the plan's fields, then those of the other facts in their order; a kind bears none."""
     drawn = stroke_numbers(*patterns)
-    others = [f for f in fields if f not in drawn and f != "kind"]
+    others = [f for f in fields if f not in drawn and editor_of(f) is not Editor.KIND]
     return drawn | {f: n for n, f in enumerate(others, len(drawn))}

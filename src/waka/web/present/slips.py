@@ -2,9 +2,9 @@
 
 from collections.abc import Mapping
 
-from waka.core.names.fields import LABELS, Party
+from waka.core.names.fields import Party
 from waka.web.present.documents import originals_out, page_out
-from waka.web.present.facts import all_strokes, display_fact, pieces_out, source_out
+from waka.web.present.facts import all_strokes, display_fact, field_out, pieces_out, source_out
 from waka.web.schemas.arrivals import AlsoPlaceOut, ParkedOut, SameOut, SlipOut, SlipSummary, SuggestedOut, TakenOut
 from waka.web.schemas.facts import FactOut, NameOut, StepOut
 from waka.web.schemas.folders import AreaOut
@@ -44,7 +44,7 @@ def slip_summary(slip: Slip, actor: Actor) -> SlipSummary:
 def slip_fact(fact: SlipFact, asked: Mapping[str, str], parties: Mapping[int, Party]) -> FactOut:
     """A line of the slip."""
     return FactOut(
-        field=fact.field, label=LABELS.get(fact.field, fact.field), value=fact.value,
+        **field_out(fact.field), value=fact.value,
         display=display_fact(fact.field, fact.value, parties), source=source_out(fact.source), sure=fact.sure, given=fact.given,
         alternatives=list(fact.alternatives), question=asked.get(fact.field),
     )  # fmt: skip

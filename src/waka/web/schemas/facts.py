@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from waka.core.names.drive_fields import Editor
 from waka.web.schemas.base import Out
 
 
@@ -22,8 +23,12 @@ class SourceOut(Out):
 
 
 class FactOut(Out):
+    """A fact; `repeats`: *same as the one before* takes it over."""
+
     field: str
     label: str
+    editor: Editor
+    repeats: bool
     value: Any
     display: str
     source: SourceOut

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from pydantic import Field
 
+from waka.core.names.drive_fields import Editor
 from waka.web.schemas.base import Form, Out
 
 
@@ -45,10 +46,15 @@ class KindOut(Out):
 
 
 class FieldOut(Out):
-    """What a slot may hold, and shapes it may have there; other shapes can be written."""
+    """A fact's field, how it is edited, and shapes that it may have in a name (other shapes can be written; none: not in names).
+
+    ``built_in``: known of every document, no fact that a person writes.
+    """
 
     field: str
     label: str
+    editor: Editor
+    built_in: bool
     shapes: list[str]
 
 
@@ -57,5 +63,4 @@ class Vocabulary(Out):
 
     kinds: list[KindOut]
     fields: list[FieldOut]
-    labels: dict[str, str]
     currencies: list[str]

@@ -7,6 +7,7 @@ from typing import Any
 
 from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Place, SetFact, Tag
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
+from waka.core.names.drive_fields import Editor, editor_of
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
 from waka.core.plan.area_plan import KindRule
@@ -194,7 +195,11 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
             kept = check_value(field, value)
         except FactRefused as refused:
             raise Refused(refused.why, code="fact", field=refused.field) from refused
-        if field == "party" and kept is not None and kept["party"] not in choosable_parties(conn, permissions):
+        if (
+            editor_of(field) is Editor.PARTY
+            and kept is not None
+            and kept["party"] not in choosable_parties(conn, permissions)
+        ):
             raise Refused("There is no such party in the register.", code="fact", field="party")
         had = documents.facts(conn, document).get(field)
         was = had["value"] if had else None

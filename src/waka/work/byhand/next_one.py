@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, Location, SetFact
 from waka.core.facts.values import FactRefused, Json, check_value, name_value
-from waka.core.names.fields import DRIVE_FIELDS, Facts, Printed
+from waka.core.names.drive_fields import DRIVE_FIELDS, Editor, editor_of
+from waka.core.names.fields import Facts, Printed
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, join_extension
 from waka.core.plan.area_plan import AreaPlan
@@ -124,7 +125,7 @@ def _checked(conn: Connection, permissions: Permissions, given: Mapping[str, Jso
             checked[field] = check_value(field, value)
         except FactRefused as refused:
             raise Refused(refused.why, code="fact", field=refused.field) from refused
-        if field == "party" and checked[field]["party"] not in choosable_parties(conn, permissions):
+        if editor_of(field) is Editor.PARTY and checked[field]["party"] not in choosable_parties(conn, permissions):
             raise Refused("There is no such party in the register.", code="fact", field="party")
     return checked
 

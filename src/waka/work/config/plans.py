@@ -3,10 +3,11 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from waka.core.facts.kinds import FACT_FIELDS, KINDS, expected_facts
+from waka.core.facts.kinds import KINDS, expected_facts
 from waka.core.facts.values import name_value
 from waka.core.jobs import FindFacts
-from waka.core.names.fields import DRIVE_FIELDS, Printed
+from waka.core.names.drive_fields import DRIVE_FIELDS, FACT_FIELDS
+from waka.core.names.fields import Printed
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import split_extension

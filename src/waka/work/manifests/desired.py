@@ -7,7 +7,8 @@ from typing import Any, NamedTuple
 
 from waka.core.changes.origin import PlanMethod
 from waka.core.facts.values import name_value
-from waka.core.names.fields import BUILT_IN, DRIVE_FIELDS, Party, Raw, Settings, Value
+from waka.core.names.drive_fields import BUILT_IN, DRIVE_FIELDS
+from waka.core.names.fields import Party, Raw, Settings, Value
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.portable import split_extension

@@ -6,7 +6,8 @@ from typing import Any
 
 from waka.core.facts.parties import folded
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
-from waka.core.names.fields import DRIVE_FIELDS, DateParts, FieldType, Fit, Piece, Raw
+from waka.core.names.drive_fields import DRIVE_FIELDS
+from waka.core.names.fields import DateParts, FieldType, Fit, Piece, Raw
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import clean_text, split_extension, tidy_level
 from waka.store.postgres import arrivals, parties

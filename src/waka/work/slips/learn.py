@@ -2,10 +2,11 @@
 
 from waka.core.facts.finders.candidate import Context
 from waka.core.facts.finders.day import Days
-from waka.core.facts.learning import LEARNT_FIELDS, where
+from waka.core.facts.learning import where
 from waka.core.facts.text import Word, lines_of
 from waka.core.facts.values import Box
 from waka.core.jobs import FindFacts
+from waka.core.names.drive_fields import LEARNT_FIELDS
 from waka.store.postgres import access, contents, jobs, lessons
 from waka.store.postgres.database import Connection
 from waka.work.acting import acting

@@ -7,15 +7,8 @@ from typing import Any
 from waka.core.facts.doubt import is_sure, questions
 from waka.core.facts.kinds import expected_facts
 from waka.core.facts.values import Box, Found, Json, Source, name_value
-from waka.core.names.fields import (
-    DRIVE_FIELDS,
-    Facts,
-    Fit,
-    Party,
-    Piece,
-    Printed,
-    Settings,
-)
+from waka.core.names.drive_fields import DRIVE_FIELDS, Editor, editor_of
+from waka.core.names.fields import Facts, Fit, Party, Piece, Printed, Settings
 from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.portable import (
     NameRefused,
@@ -256,7 +249,7 @@ def _facts(
     facts = []
     for name in shown:
         here = found.get(name)
-        if here is not None and name == "party" and here.value.get("party") not in known:
+        if here is not None and editor_of(name) is Editor.PARTY and here.value.get("party") not in known:
             here = None  # a register entry of an area that this person may not read
         if name in given:
             facts.append(SlipFact(name, given[name], Source("person", (because("by hand"),)), True, True))
