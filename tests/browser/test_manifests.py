@@ -136,7 +136,7 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
     first = lacking.get_by_role("textbox").or_(lacking.get_by_role("combobox")).first
     head = [cell.strip() for cell in lacking.get_by_role("columnheader").all_inner_texts()[1:]]
     rows = lacking.get_by_role("rowheader").all_inner_texts()
-    known = {"issued": {"B-0901": "13.9.2025", "C-0889": "31.31.2025"}, "party": {"B-0901": "pho", "C-0889": "cor"}}
+    known = {"Issued": {"B-0901": "13.9.2025", "C-0889": "31.31.2025"}, "Party": {"B-0901": "pho", "C-0889": "cor"}}
     table = "\n".join("\t".join(known[f]["B-0901" if "B-0901" in row else "C-0889"] for f in head) for row in rows)
     first.evaluate(
         """(box, text) => { const data = new DataTransfer(); data.setData("text/plain", text);
