@@ -1,10 +1,10 @@
 import "@fontsource/atkinson-hyperlegible/latin-400.css";
 import "@fontsource/atkinson-hyperlegible/latin-700.css";
 import "@fontsource/atkinson-hyperlegible-mono/latin-400.css";
-import "./app/base.css";
+import "./ui/base.css";
 import { createRoot } from "react-dom/client";
 import { noticeTouches } from "./api/awake";
-import { App } from "./app/App";
+import { App } from "./shell/App";
 
 noticeTouches(window);
 const root = document.getElementById("root");

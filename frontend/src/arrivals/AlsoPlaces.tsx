@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { FolderChooser } from "../places/FolderChooser";
+import { LinkButton } from "../ui/LinkButton";
 import type { Edit } from "./SlipPanel";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit };
@@ -16,19 +17,17 @@ export function AlsoPlaces(props: Props): ReactNode {
       {slip.also.map((place) => (
         <span key={place.folder}>
           {place.path}{" "}
-          <button
-            type="button"
-            className="link"
+          <LinkButton
             aria-label={`Not in ${place.path}`}
             onClick={() => void props.onEdit({ also: folders.filter((folder) => folder !== place.folder) })}
           >
             ×
-          </button>
+          </LinkButton>
         </span>
       ))}
-      <button type="button" className="link" id="also-place" onClick={() => setChoosing(true)}>
+      <LinkButton id="also-place" onClick={() => setChoosing(true)}>
         {slip.also.length ? "one more place…" : "A second place…"}
-      </button>
+      </LinkButton>
       {choosing && (
         <FolderChooser
           title={`A second place for ${slip.original_name}`}

@@ -1,4 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import {
   type DragEvent,
   lazy,
@@ -13,12 +14,11 @@ import {
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys, useSlip, useWaiting, withoutArrival } from "../api/queries";
-import { Controls } from "../app/controls";
-import { inText, useKeys, useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
 import { droppedFiles } from "../bringing/dropped";
 import { UploadList, useUploads } from "../bringing/uploads";
-import { type Mark, PageView, pictureOf } from "../parts/PageView";
+import { type Mark, PageView, pictureOf } from "../parts/page/PageView";
+import { inText, useKeys, useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 import "./arrivals.css";
 import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
@@ -256,144 +256,140 @@ export default function ArrivalsPage(): ReactNode {
     current?.facts.find((fact) => fact.source.box && fact.editor !== "kind");
 
   return (
-    <Controls>
-      <main
-        className={`bench main${dropping ? " dropping" : ""}`}
-        onDragOver={(event) => {
-          event.preventDefault();
-          setDropping(true);
-        }}
-        onDragLeave={(event) => {
-          if (event.currentTarget === event.target) setDropping(false);
-        }}
-        onDrop={drop}
-      >
-        <h1 className="hidden">Arrivals</h1>
-        <section className="line-pane" aria-label="Waiting">
-          <div className="bring">
-            <button type="button" className="button small" onClick={() => chooser.current?.click()}>
-              Bring in…
-            </button>
-            <span className="quiet small">or drop files here</span>
-            <WatchedFolders />
-            <input
-              ref={chooser}
-              type="file"
-              multiple
-              hidden
-              aria-label="Choose files to bring in"
-              onChange={(event) => {
-                bring(event.target.files);
-                event.target.value = "";
-              }}
-            />
-          </div>
-          <UploadList />
-          <WaitingLine
-            arrivals={arrivals}
-            chosen={chosen}
-            onChoose={choose}
-            onSkim={() => setSkimming(true)}
-            line={line}
-          />
-        </section>
-        <section className="page-pane" aria-label="The page">
-          {current ? (
-            current.pages.length ? (
-              <PageView
-                document={current.id}
-                pages={current.pages}
-                marks={marks}
-                strokes={current.strokes}
-                focus={looked}
-                page={page}
-                onPage={setPage}
-                onPainted={() => setPainted(current.id)}
-                onMark={(field) =>
-                  document
-                    .querySelector<HTMLElement>(`[data-fact="${field}"] input, [data-fact="${field}"] button`)
-                    ?.focus()
-                }
-                tools={
-                  <>
-                    <span className="quiet nowrap">
-                      <b>{current.facts.filter((f) => f.value !== null && !f.given).length} facts</b> read
-                    </span>
-                    {current.joinable && (
-                      <button type="button" className="button small" onClick={() => setArranging(true)}>
-                        Pages… <kbd>F9</kbd>
-                      </button>
-                    )}
-                  </>
-                }
-              />
-            ) : (
-              <NoPage slip={current} />
-            )
-          ) : (
-            <div className="well-empty quiet">
-              {waiting.isPending ? "" : arrivals.length ? "Choose an arrival." : ""}
-            </div>
-          )}
-        </section>
-        <section className="slip-pane" aria-label="Filing slip">
-          {current && (
-            <SlipPanel
-              key={current.id}
-              slip={current}
-              focus={focus}
-              focused={focused}
-              onFocus={(field) => {
-                setFocus(field);
-                const box = current.facts.find((fact) => fact.field === field)?.source.box;
-                if (box) setPage(box.page);
-              }}
-              busy={busy || painted !== current.id}
-              onFile={() => void file()}
-              onPlaceOf={(document) => void file("stop", null, document)}
-              onVersion={(document) => void file("stop", document)}
-              onPark={() => (current.parked ? void park(null, "") : setParking(true))}
-              onArrange={() => setArranging(true)}
-              onPutAway={() => void putAway()}
-              onTakeOver={() => void takeOver()}
-            />
-          )}
-          {slip.error && !(slip.error instanceof Trouble && slip.error.status === 404) && (
-            <p className="problem">{words(slip.error)}</p>
-          )}
-        </section>
-        {taken && current && (
-          <TakenDialog slip={current} onChoose={(how) => void file(how)} onClose={() => setTaken(false)} />
-        )}
-        {parking && current && (
-          <ParkDialog name={current.original_name} onPark={park} onClose={() => setParking(false)} />
-        )}
-        {arranging && current?.joinable && (
-          <Suspense fallback={null}>
-            <PagesDialog
-              arrival={current.id}
-              others={arrivals.filter((a) => a.id !== current.id && a.joinable && a.state !== "reading" && free(a))}
-              onClose={() => setArranging(false)}
-              onMade={(made, from) => {
-                setArranging(false);
-                const n = made.arrivals.length;
-                tell({ text: `Made ${n} arrival${n > 1 ? "s" : ""} of ${from}`, action: { label: "Undo", run: undo } });
-                choose(made.arrivals[0] ?? null);
-              }}
-            />
-          </Suspense>
-        )}
-        {skimming && arrivals.some((a) => a.ready && free(a)) && (
-          <ReadyStrip
-            arrivals={arrivals.filter((a) => a.ready && free(a))}
-            onClose={() => setSkimming(false)}
-            onFiled={() => {
-              setSkimming(false);
-              choose(null);
+    <main
+      className={`bench main${dropping ? " dropping" : ""}`}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setDropping(true);
+      }}
+      onDragLeave={(event) => {
+        if (event.currentTarget === event.target) setDropping(false);
+      }}
+      onDrop={drop}
+    >
+      <h1 className="hidden">Arrivals</h1>
+      <section className="line-pane" aria-label="Waiting">
+        <div className="bring">
+          <Button size="small" onClick={() => chooser.current?.click()}>
+            Bring in…
+          </Button>
+          <span className="quiet small">or drop files here</span>
+          <WatchedFolders />
+          <input
+            ref={chooser}
+            type="file"
+            multiple
+            hidden
+            aria-label="Choose files to bring in"
+            onChange={(event) => {
+              bring(event.target.files);
+              event.target.value = "";
             }}
           />
+        </div>
+        <UploadList />
+        <WaitingLine
+          arrivals={arrivals}
+          chosen={chosen}
+          onChoose={choose}
+          onSkim={() => setSkimming(true)}
+          line={line}
+        />
+      </section>
+      <section className="page-pane" aria-label="The page">
+        {current ? (
+          current.pages.length ? (
+            <PageView
+              document={current.id}
+              pages={current.pages}
+              marks={marks}
+              strokes={current.strokes}
+              focus={looked}
+              page={page}
+              onPage={setPage}
+              onPainted={() => setPainted(current.id)}
+              onMark={(field) =>
+                document
+                  .querySelector<HTMLElement>(`[data-fact="${field}"] input, [data-fact="${field}"] button`)
+                  ?.focus()
+              }
+              tools={
+                <>
+                  <span className="quiet nowrap">
+                    <b>{current.facts.filter((f) => f.value !== null && !f.given).length} facts</b> read
+                  </span>
+                  {current.joinable && (
+                    <Button size="small" onClick={() => setArranging(true)}>
+                      Pages… <kbd>F9</kbd>
+                    </Button>
+                  )}
+                </>
+              }
+            />
+          ) : (
+            <NoPage slip={current} />
+          )
+        ) : (
+          <div className="well-empty quiet">{waiting.isPending ? "" : arrivals.length ? "Choose an arrival." : ""}</div>
         )}
-      </main>
-    </Controls>
+      </section>
+      <section className="slip-pane" aria-label="Filing slip">
+        {current && (
+          <SlipPanel
+            key={current.id}
+            slip={current}
+            focus={focus}
+            focused={focused}
+            onFocus={(field) => {
+              setFocus(field);
+              const box = current.facts.find((fact) => fact.field === field)?.source.box;
+              if (box) setPage(box.page);
+            }}
+            busy={busy || painted !== current.id}
+            onFile={() => void file()}
+            onPlaceOf={(document) => void file("stop", null, document)}
+            onVersion={(document) => void file("stop", document)}
+            onPark={() => (current.parked ? void park(null, "") : setParking(true))}
+            onArrange={() => setArranging(true)}
+            onPutAway={() => void putAway()}
+            onTakeOver={() => void takeOver()}
+          />
+        )}
+        {slip.error && !(slip.error instanceof Trouble && slip.error.status === 404) && (
+          <p className="problem">{words(slip.error)}</p>
+        )}
+      </section>
+      {taken && current && (
+        <TakenDialog slip={current} onChoose={(how) => void file(how)} onClose={() => setTaken(false)} />
+      )}
+      {parking && current && (
+        <ParkDialog name={current.original_name} onPark={park} onClose={() => setParking(false)} />
+      )}
+      {arranging && current?.joinable && (
+        <Suspense fallback={null}>
+          <PagesDialog
+            arrival={current.id}
+            others={arrivals.filter((a) => a.id !== current.id && a.joinable && a.state !== "reading" && free(a))}
+            onClose={() => setArranging(false)}
+            onMade={(made, from) => {
+              setArranging(false);
+              const n = made.arrivals.length;
+              tell({ text: `Made ${n} arrival${n > 1 ? "s" : ""} of ${from}`, action: { label: "Undo", run: undo } });
+              choose(made.arrivals[0] ?? null);
+            }}
+          />
+        </Suspense>
+      )}
+      {skimming && arrivals.some((a) => a.ready && free(a)) && (
+        <ReadyStrip
+          arrivals={arrivals.filter((a) => a.ready && free(a))}
+          onClose={() => setSkimming(false)}
+          onFiled={() => {
+            setSkimming(false);
+            choose(null);
+          }}
+        />
+      )}
+    </main>
   );
 }

@@ -1,11 +1,12 @@
-import { Input, type InputRef, Select } from "antd";
+import { Button, Input, type InputRef, Select } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useParties, useVocabulary } from "../api/queries";
-import { useNotices, words } from "../app/notices";
-import { type FactJson, factValue, typedFact } from "../parts/factText";
-import { day } from "../parts/format";
-import { strokeClass } from "../parts/SlotText";
+import { strokeClass } from "../parts/names/SlotText";
+import { type FactJson, factValue, typedFact } from "../parts/typing/factText";
+import { day } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
+import { useNotices, words } from "../ui/notices";
 import type { Edit } from "./SlipPanel";
 
 type Fact = Schemas["FactOut"];
@@ -49,14 +50,13 @@ export function FactLine(props: Props): ReactNode {
         {fact.alternatives.length > 0 && !fact.given && (
           <div className="choices">
             {[fact.value, ...fact.alternatives].map((value) => (
-              <button
+              <Button
                 key={JSON.stringify(value)}
-                type="button"
-                className="button small"
+                size="small"
                 onClick={() => void props.onEdit({ facts: { [fact.field]: value } })}
               >
                 {fact.editor === "date" ? day(String(value)) : typedFact(fact.editor, value, String(value))}
-              </button>
+              </Button>
             ))}
           </div>
         )}
@@ -69,14 +69,9 @@ export function FactLine(props: Props): ReactNode {
       </div>
       <span className="fact-source quiet small" title={fact.source.why}>
         {fact.given ? (
-          <button
-            type="button"
-            className="link small"
-            onClick={() => void props.onEdit({ drop: [fact.field] })}
-            title="Take your word back"
-          >
+          <LinkButton onClick={() => void props.onEdit({ drop: [fact.field] })} title="Take your word back">
             by you
-          </button>
+          </LinkButton>
         ) : fact.source.lesson !== null ? (
           <Learnt lesson={fact.source.lesson} why={fact.source.why} />
         ) : fact.source.kind === "data" ? (
@@ -103,14 +98,9 @@ function Learnt(props: { lesson: number; why: string }): ReactNode {
     }
   };
   return (
-    <button
-      type="button"
-      className="link small"
-      title={`${props.why}. Click to forget this.`}
-      onClick={() => void forget()}
-    >
+    <LinkButton title={`${props.why}. Click to forget this.`} onClick={() => void forget()}>
       learnt
-    </button>
+    </LinkButton>
   );
 }
 

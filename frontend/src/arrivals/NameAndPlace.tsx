@@ -1,7 +1,8 @@
 import { Input, Select } from "antd";
 import { type KeyboardEvent, type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
-import { SlotText, strokeClass } from "../parts/SlotText";
+import { SlotText, strokeClass } from "../parts/names/SlotText";
+import { LinkButton } from "../ui/LinkButton";
 import type { Edit } from "./SlipPanel";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit; problem: string | null };
@@ -19,11 +20,7 @@ export function NameLine(props: Props): ReactNode {
     <div className="slip-part">
       <div className="label">
         Name
-        {composed.edited && (
-          <button type="button" className="link small" onClick={() => void props.onEdit({ name: "" })}>
-            as the plan has it
-          </button>
-        )}
+        {composed.edited && <LinkButton onClick={() => void props.onEdit({ name: "" })}>as the plan has it</LinkButton>}
       </div>
       {text !== null ? (
         <Input
@@ -81,9 +78,7 @@ export function PlaceLine(props: Props): ReactNode {
       <div className="label">
         Place
         {slip.place_edited && (
-          <button type="button" className="link small" onClick={() => void props.onEdit({ place: "" })}>
-            as the plan has it
-          </button>
+          <LinkButton onClick={() => void props.onEdit({ place: "" })}>as the plan has it</LinkButton>
         )}
       </div>
       <div className="place">

@@ -1,10 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { words } from "../app/notices";
-import { ReadingNotes } from "../parts/ReadingNotes";
+import { ReadingNotes } from "../parts/page/ReadingNotes";
+import { LinkButton } from "../ui/LinkButton";
+import { words } from "../ui/notices";
 import type { Edit } from "./SlipPanel";
 import { likeBefore } from "./sameAsBefore";
 
@@ -49,13 +51,13 @@ export function Offers(props: Props): ReactNode {
       {slip.stack > 1 && (
         <div className="ask">
           <b>{slip.stack} documents seem to be in it.</b>{" "}
-          <button type="button" className="link" disabled={held} onClick={props.onArrange}>
+          <LinkButton disabled={held} onClick={props.onArrange}>
             Split it
-          </button>{" "}
+          </LinkButton>{" "}
           <kbd>F9</kbd>{" "}
-          <button type="button" className="link" disabled={held} onClick={() => void props.onEdit({ whole: true })}>
+          <LinkButton disabled={held} onClick={() => void props.onEdit({ whole: true })}>
             It is one
-          </button>
+          </LinkButton>
         </div>
       )}
       {slip.locked && <Unlock slip={slip} />}
@@ -63,16 +65,16 @@ export function Offers(props: Props): ReactNode {
         <div className="ask" key={version.document}>
           It may be a new version of <Link to={`/documents/${version.document}`}>{version.name}</Link> in {version.path}
           .{" "}
-          <button type="button" className="link" disabled={held} onClick={() => props.onVersion(version.document)}>
+          <LinkButton disabled={held} onClick={() => props.onVersion(version.document)}>
             Make it a new version
-          </button>
+          </LinkButton>
         </div>
       ))}
       {like && (
         <div className="note">
-          <button type="button" id="same-as-before" className="link" onClick={() => void props.onEdit(like)}>
+          <LinkButton id="same-as-before" onClick={() => void props.onEdit(like)}>
             Same as the one before
-          </button>{" "}
+          </LinkButton>{" "}
           <kbd>F7</kbd>
         </div>
       )}
@@ -93,15 +95,13 @@ export function LikePlaces(props: { slip: Slip; onEdit: Edit }): ReactNode {
         <div key={words} className="small like-places">
           <span className="quiet">{words}</span>
           {some.map((place) => (
-            <button
+            <LinkButton
               key={place.path}
-              type="button"
-              className="link"
               title={place.count ? `${place.count} of the latest of this party and kind are there` : undefined}
               onClick={() => void props.onEdit({ area: place.area, place: place.place })}
             >
               {place.path} {place.count ? `(${place.count})` : ""}
-            </button>
+            </LinkButton>
           ))}
         </div>
       ),
@@ -149,9 +149,9 @@ function Unlock(props: { slip: Slip }): ReactNode {
           onChange={(event) => setPassword(event.target.value)}
         />
       </label>
-      <button type="submit" className="button small" disabled={busy || password === ""}>
+      <Button htmlType="submit" size="small" disabled={busy || password === ""}>
         {busy ? "Reading…" : "Open it"}
-      </button>
+      </Button>
       {problem && (
         <p className="problem small" role="alert">
           {problem}

@@ -1,5 +1,7 @@
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
-import { useModal } from "../parts/useModal";
+import { Dialog } from "../ui/Dialog";
+import { LinkButton } from "../ui/LinkButton";
 
 type Props = { name: string; onPark: (until: string, note: string) => Promise<string | null>; onClose: () => void };
 
@@ -11,13 +13,11 @@ function inDays(days: number): string {
 
 /** Put an arrival aside: a day to come back, and a note of what it waits for. */
 export function ParkDialog(props: Props): ReactNode {
-  const dialog = useModal();
   const [until, setUntil] = useState(inDays(7));
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   return (
-    <dialog ref={dialog} className="help" onClose={props.onClose} aria-labelledby="park-title">
-      <h2 id="park-title">Put aside until a day</h2>
+    <Dialog title="Put aside until a day" onClose={props.onClose}>
       <p className="small quiet">{props.name} waits under “Put aside” until then; everybody sees the note.</p>
       <form
         className="park"
@@ -45,9 +45,9 @@ export function ParkDialog(props: Props): ReactNode {
               ["In a month", 30],
             ] as const
           ).map(([label, days]) => (
-            <button key={label} type="button" className="link" onClick={() => setUntil(inDays(days))}>
+            <LinkButton key={label} onClick={() => setUntil(inDays(days))}>
               {label}
-            </button>
+            </LinkButton>
           ))}
         </div>
         <label>
@@ -66,14 +66,12 @@ export function ParkDialog(props: Props): ReactNode {
           </p>
         )}
         <footer className="choices">
-          <button type="submit" className="button primary">
+          <Button htmlType="submit" type="primary">
             Put aside
-          </button>
-          <button type="button" className="button" onClick={props.onClose}>
-            Stop
-          </button>
+          </Button>
+          <Button onClick={props.onClose}>Stop</Button>
         </footer>
       </form>
-    </dialog>
+    </Dialog>
   );
 }

@@ -1,17 +1,18 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
+import { Button } from "antd";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
-import { pictureOf } from "../parts/PageView";
-import { useModal } from "../parts/useModal";
+import { pictureOf } from "../parts/page/PageView";
+import { Dialog } from "../ui/Dialog";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 
 type Arrival = Schemas["SlipSummary"];
 type Props = { arrivals: Arrival[]; onClose: () => void; onFiled: () => void };
 
 /** Skim what is ready, page beside name and place; take some out; file the rest as one manifest. */
 export function ReadyStrip(props: Props): ReactNode {
-  const dialog = useModal();
+  const dialog = useRef<HTMLDivElement>(null);
   const [shown] = useState(props.arrivals);
   const [out, setOut] = useState<ReadonlySet<number>>(new Set());
   const [busy, setBusy] = useState(false);
@@ -22,7 +23,7 @@ export function ReadyStrip(props: Props): ReactNode {
   const undo = useUndoAction();
   useEffect(() => {
     dialog.current?.querySelector<HTMLInputElement>("input[type=checkbox]")?.focus();
-  }, [dialog]);
+  }, []);
   const chosen = shown.filter((arrival) => !out.has(arrival.id));
   const toggle = (id: number) =>
     setOut((had) => {
@@ -67,15 +68,15 @@ export function ReadyStrip(props: Props): ReactNode {
     event.preventDefault();
   };
   return (
-    <dialog
-      ref={dialog}
-      className="help ready-strip"
-      onClose={props.onClose}
+    <Dialog
+      title="Ready to file"
+      className="ready-strip"
+      width={1180}
+      body={dialog}
       onKeyDown={move}
-      aria-labelledby="ready-title"
+      onClose={props.onClose}
     >
       <header>
-        <h2 id="ready-title">Ready to file</h2>
         <p className="quiet small">
           Take out what you doubt. <kbd>←</kbd> <kbd>→</kbd> go, <kbd>Space</kbd> takes out, <kbd>Enter</kbd> files.
         </p>
@@ -121,25 +122,18 @@ export function ReadyStrip(props: Props): ReactNode {
       )}
       <footer className="choices">
         {left.length > 0 ? (
-          <button type="button" className="button primary" onClick={props.onFiled}>
+          <Button type="primary" onClick={props.onFiled}>
             Go on
-          </button>
+          </Button>
         ) : (
           <>
-            <button
-              type="button"
-              className="button primary"
-              disabled={busy || !chosen.length}
-              onClick={() => void file()}
-            >
+            <Button type="primary" disabled={busy || !chosen.length} onClick={() => void file()}>
               File {chosen.length === 1 ? "it" : `these ${chosen.length}`}
-            </button>
-            <button type="button" className="button" onClick={props.onClose}>
-              Stop
-            </button>
+            </Button>
+            <Button onClick={props.onClose}>Stop</Button>
           </>
         )}
       </footer>
-    </dialog>
+    </Dialog>
   );
 }

@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Select } from "antd";
+import { Button, Select } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
-import { words } from "../app/notices";
-import { Loupe } from "../parts/PageView";
+import { Loupe } from "../parts/page/PageView";
+import { LinkButton } from "../ui/LinkButton";
+import { words } from "../ui/notices";
 import { AlsoPlaces } from "./AlsoPlaces";
 import { afterEdits } from "./edits";
 import { FactLine } from "./FactLine";
@@ -92,10 +93,7 @@ export function SlipPanel(props: Props): ReactNode {
         )}
         {held && (
           <div className="ask">
-            <b>{slip.claimed_by} has it in hand.</b>{" "}
-            <button type="button" className="link" onClick={props.onTakeOver}>
-              Take it over
-            </button>
+            <b>{slip.claimed_by} has it in hand.</b> <LinkButton onClick={props.onTakeOver}>Take it over</LinkButton>
           </div>
         )}
         {slip.problem && <div className="ask">{slip.problem}</div>}
@@ -104,17 +102,12 @@ export function SlipPanel(props: Props): ReactNode {
           <div className="ask" key={same.document}>
             The same content is filed already as <Link to={`/documents/${same.document}`}>{same.name}</Link> in{" "}
             {same.path}.{" "}
-            <button
-              type="button"
-              className="link"
-              disabled={held || props.busy}
-              onClick={() => props.onPlaceOf(same.document)}
-            >
+            <LinkButton disabled={held || props.busy} onClick={() => props.onPlaceOf(same.document)}>
               File that here too
-            </button>{" "}
-            <button type="button" className="link" disabled={held} onClick={props.onPutAway}>
+            </LinkButton>{" "}
+            <LinkButton disabled={held} onClick={props.onPutAway}>
               Put this away
-            </button>
+            </LinkButton>
           </div>
         ))}
         <Offers
@@ -168,23 +161,18 @@ export function SlipPanel(props: Props): ReactNode {
           </p>
         )}
         <div className="slip-buttons">
-          <button
-            type="button"
-            className="button primary"
-            disabled={props.busy || held || slip.state === "reading"}
-            onClick={props.onFile}
-          >
+          <Button type="primary" disabled={props.busy || held || slip.state === "reading"} onClick={props.onFile}>
             File it <kbd>Ctrl+Enter</kbd>
-          </button>
-          <button type="button" className="button" onClick={() => document.getElementById("slip-name")?.click()}>
+          </Button>
+          <Button onClick={() => document.getElementById("slip-name")?.click()}>
             Edit name <kbd>F2</kbd>
-          </button>
-          <button type="button" className="button" onClick={props.onPark} disabled={held}>
+          </Button>
+          <Button onClick={props.onPark} disabled={held}>
             {slip.parked ? "Take up" : "Put aside"} <kbd>F8</kbd>
-          </button>
-          <button type="button" className="button" onClick={props.onPutAway} disabled={held}>
+          </Button>
+          <Button onClick={props.onPutAway} disabled={held}>
             Put away
-          </button>
+          </Button>
         </div>
       </div>
     </div>

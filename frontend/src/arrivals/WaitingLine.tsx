@@ -1,6 +1,7 @@
+import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, type RefObject, useEffect } from "react";
 import type { Schemas } from "../api/client";
-import { ago, cut } from "../parts/format";
+import { ago, cut } from "../ui/format";
 
 type Arrival = Schemas["SlipSummary"];
 type Group = { key: string; title: string; arrivals: Arrival[] };
@@ -61,9 +62,9 @@ export function WaitingLine(props: Props): ReactNode {
   return (
     <>
       {ready > 0 && (
-        <button type="button" className="link small skim" title="Ctrl+Shift+Enter" onClick={props.onSkim}>
+        <Button type="link" size="small" className="skim" title="Ctrl+Shift+Enter" onClick={props.onSkim}>
           File {ready === 1 ? "the one that is" : `the ${ready} that are`} ready…
-        </button>
+        </Button>
       )}
       <div
         ref={line}

@@ -1,11 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { words } from "../app/notices";
-import { useModal } from "../parts/useModal";
+import { Dialog } from "../ui/Dialog";
+import { LinkButton } from "../ui/LinkButton";
+import { words } from "../ui/notices";
 
-type Watched = Schemas["WatchedOut"];
+type WatchedArea = Schemas["WatchedOut"];
 
 /** The folders that are watched for areas: a link that says when something could not be taken, and a dialog with all. */
 export function WatchedFolders(): ReactNode {
@@ -20,16 +22,15 @@ export function WatchedFolders(): ReactNode {
   if (!areas.some((area) => area.path || area.keeps)) return null;
   return (
     <>
-      <button type="button" className="link small" onClick={() => setOpen(true)}>
+      <LinkButton onClick={() => setOpen(true)}>
         Watched folders{left.length > 0 && `: ${left.length} not taken`}
-      </button>
-      {open && <Dialog areas={areas} onClose={() => setOpen(false)} />}
+      </LinkButton>
+      {open && <Watched areas={areas} onClose={() => setOpen(false)} />}
     </>
   );
 }
 
-function Dialog(props: { areas: Watched[]; onClose: () => void }): ReactNode {
-  const dialog = useModal();
+function Watched(props: { areas: WatchedArea[]; onClose: () => void }): ReactNode {
   const [problem, setProblem] = useState<string | null>(null);
   const queries = useQueryClient();
   const set = async (area: number, after: string) => {
@@ -44,8 +45,7 @@ function Dialog(props: { areas: Watched[]; onClose: () => void }): ReactNode {
     }
   };
   return (
-    <dialog ref={dialog} className="help watched" onClose={props.onClose} aria-labelledby="watched-title">
-      <h2 id="watched-title">Watched folders</h2>
+    <Dialog title="Watched folders" className="watched" onClose={props.onClose}>
       <p className="quiet small">
         What a scanner or a program puts into such a folder arrives here by itself, once it has been written to its end.
       </p>
@@ -92,10 +92,8 @@ function Dialog(props: { areas: Watched[]; onClose: () => void }): ReactNode {
         </p>
       )}
       <footer className="choices">
-        <button type="button" className="button" onClick={props.onClose}>
-          Close
-        </button>
+        <Button onClick={props.onClose}>Close</Button>
       </footer>
-    </dialog>
+    </Dialog>
   );
 }

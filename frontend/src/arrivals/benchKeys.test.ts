@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Key } from "../app/keys";
+import type { Key } from "../ui/keys";
 import { benchKeys } from "./benchKeys";
 
 type Press = { key: string; ctrl?: boolean; shift?: boolean; alt?: boolean; meta?: boolean };

@@ -1,4 +1,4 @@
-import type { Key } from "../app/keys";
+import type { Key } from "../ui/keys";
 
 type Acts = {
   file: () => void;

@@ -1,10 +1,12 @@
+import { Button, type ButtonProps } from "antd";
 import { type ReactNode, useRef } from "react";
 
 type Props = {
   /** What the file is for, as screen readers say it. */
   name: string;
   id?: string;
-  className: string;
+  type?: ButtonProps["type"];
+  size?: ButtonProps["size"];
   disabled?: boolean;
   /** Which files are offered; all where it is not said. */
   accept?: string;
@@ -30,15 +32,15 @@ export function FileButton(props: Props): ReactNode {
           if (file) props.onFile(file);
         }}
       />
-      <button
-        type="button"
+      <Button
         id={props.id}
-        className={props.className}
+        type={props.type}
+        size={props.size}
         disabled={props.disabled}
         onClick={() => input.current?.click()}
       >
         {props.children}
-      </button>
+      </Button>
     </>
   );
 }

@@ -2,8 +2,8 @@
 import { type DragEvent, type ReactNode, useCallback, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
-import { useNotices, words } from "../app/notices";
-import { count } from "../parts/format";
+import { count } from "../ui/format";
+import { useNotices, words } from "../ui/notices";
 import { droppedFiles } from "./dropped";
 import { type On, usePutVersion } from "./newVersion";
 import { useUploads } from "./uploads";

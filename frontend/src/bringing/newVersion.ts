@@ -3,8 +3,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { client, data } from "../api/client";
 import { sendFile } from "../api/upload";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 
 export type On = { document: number; name: string };
 

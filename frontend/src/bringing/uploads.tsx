@@ -4,8 +4,9 @@ import { createContext, type ReactNode, useCallback, useContext, useEffect, useR
 import { Link } from "react-router";
 import { keys } from "../api/queries";
 import { sendFile } from "../api/upload";
-import { words } from "../app/notices";
-import { cut, size } from "../parts/format";
+import { cut, size } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
+import { words } from "../ui/notices";
 import type { Dropped } from "./dropped";
 
 type Sending = Dropped & { id: string; area: number | null; sent: number; problem: string | null; stop: () => void };
@@ -178,16 +179,12 @@ export function UploadList(): ReactNode {
             {one.problem ? (
               <>
                 <p role="alert">{one.problem}</p>
-                <button type="button" className="link" onClick={() => again(one.id)}>
-                  Send again
-                </button>{" "}
+                <LinkButton onClick={() => again(one.id)}>Send again</LinkButton>{" "}
               </>
             ) : (
               <progress value={one.sent} max={Math.max(one.file.size, 1)} aria-label={`${one.file.name}: bytes sent`} />
             )}
-            <button type="button" className="link" onClick={() => drop(one.id)}>
-              {one.problem ? "Forget it" : "Stop"}
-            </button>
+            <LinkButton onClick={() => drop(one.id)}>{one.problem ? "Forget it" : "Stop"}</LinkButton>
           </li>
         ))}
     </ul>

@@ -1,10 +1,12 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
-import { count, moment } from "../parts/format";
 import { FolderChooser } from "../places/FolderChooser";
+import { count, moment } from "../ui/format";
+import { useUndoAction } from "../ui/keys";
+import { LinkButton } from "../ui/LinkButton";
+import { useNotices, words } from "../ui/notices";
 import "./discards.css";
 
 type Discard = Schemas["DiscardOut"];
@@ -73,12 +75,10 @@ export default function DiscardsPage(): ReactNode {
       {clash && (
         <div className="ask" role="alert">
           {clash.told}{" "}
-          <button type="button" className="link" onClick={() => void restore(clash.one, clash.folder, "both")}>
+          <LinkButton onClick={() => void restore(clash.one, clash.folder, "both")}>
             Keep both, this one with a number
-          </button>{" "}
-          <button type="button" className="link" onClick={() => setChoosing(clash.one)}>
-            Choose another place
-          </button>
+          </LinkButton>{" "}
+          <LinkButton onClick={() => setChoosing(clash.one)}>Choose another place</LinkButton>
         </div>
       )}
       {folders.length > 0 && (
@@ -98,9 +98,9 @@ export default function DiscardsPage(): ReactNode {
                   <td className="nowrap">{moment(one.at)}</td>
                   <td className="nowrap">{one.by}</td>
                   <td className="nowrap">
-                    <button type="button" className="button small" onClick={() => void whole(one)}>
+                    <Button size="small" onClick={() => void whole(one)}>
                       Restore the whole folder<span className="hidden"> {one.name}</span>
-                    </button>
+                    </Button>
                   </td>
                 </tr>
               ))}
@@ -136,13 +136,13 @@ export default function DiscardsPage(): ReactNode {
                 <td className="nowrap">{one.by}</td>
                 <td className="nowrap">
                   {one.path !== null && (
-                    <button type="button" className="button small" onClick={() => back(one)}>
+                    <Button size="small" onClick={() => back(one)}>
                       Restore<span className="hidden"> {one.name}</span>
-                    </button>
+                    </Button>
                   )}{" "}
-                  <button type="button" className="button small" onClick={() => setChoosing(one)}>
+                  <Button size="small" onClick={() => setChoosing(one)}>
                     Restore to…<span className="hidden"> {one.name}</span>
-                  </button>
+                  </Button>
                 </td>
               </tr>
             ))}
@@ -151,9 +151,7 @@ export default function DiscardsPage(): ReactNode {
       )}
       {pages.hasNextPage && (
         <p>
-          <button type="button" className="button" onClick={() => void pages.fetchNextPage()}>
-            Show earlier ones
-          </button>
+          <Button onClick={() => void pages.fetchNextPage()}>Show earlier ones</Button>
         </p>
       )}
       {choosing && (

@@ -1,15 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { words } from "../app/notices";
-import { size } from "../parts/format";
-import { useModal } from "../parts/useModal";
+import { Dialog } from "../ui/Dialog";
+import { size } from "../ui/format";
+import { words } from "../ui/notices";
 
 type Props = { document: number; first: number; second: number; onClose: () => void };
 
 /** Two versions beside each other: their pages, and what went and what came in their texts. */
 export default function CompareDialog(props: Props): ReactNode {
-  const dialog = useModal();
   const [page, setPage] = useState(1);
   const { document, first, second } = props;
   const told = useQuery({
@@ -23,20 +23,20 @@ export default function CompareDialog(props: Props): ReactNode {
   const pages = Math.max(told.data?.first.pages.length ?? 0, told.data?.second.pages.length ?? 0);
   const cut = told.data?.first.cut || told.data?.second.cut;
   return (
-    <dialog
-      ref={dialog}
-      className="help compare"
-      aria-labelledby="compare-title"
-      onClose={props.onClose}
+    <Dialog
+      title={
+        <>
+          Version {first} and version {second}
+        </>
+      }
+      className="compare"
+      width={1240}
       onKeyDown={(event) => {
-        event.stopPropagation();
         if (event.key === "PageDown" && page < pages) setPage(page + 1);
         if (event.key === "PageUp" && page > 1) setPage(page - 1);
       }}
+      onClose={props.onClose}
     >
-      <h2 id="compare-title">
-        Version {first} and version {second}
-      </h2>
       {told.error && (
         <p className="problem" role="alert">
           {words(told.error)}
@@ -82,22 +82,20 @@ export default function CompareDialog(props: Props): ReactNode {
       <footer>
         {pages > 1 && (
           <>
-            <button type="button" className="button" disabled={page <= 1} onClick={() => setPage(page - 1)}>
+            <Button disabled={page <= 1} onClick={() => setPage(page - 1)}>
               Previous page <kbd>Page up</kbd>
-            </button>{" "}
+            </Button>{" "}
             <span>
               page {page} of {pages}
             </span>{" "}
-            <button type="button" className="button" disabled={page >= pages} onClick={() => setPage(page + 1)}>
+            <Button disabled={page >= pages} onClick={() => setPage(page + 1)}>
               Next page <kbd>Page down</kbd>
-            </button>{" "}
+            </Button>{" "}
           </>
         )}
-        <button type="button" className="button" onClick={props.onClose}>
-          Close
-        </button>
+        <Button onClick={props.onClose}>Close</Button>
       </footer>
-    </dialog>
+    </Dialog>
   );
 }
 

@@ -1,15 +1,16 @@
+import { Button } from "antd";
 import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { Trouble } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
-import { type Key, useKeys } from "../app/keys";
-import { useNotices } from "../app/notices";
-import { type Mark, PageView } from "../parts/PageView";
-import { ReadingNotes } from "../parts/ReadingNotes";
-import { strokeClass } from "../parts/SlotText";
+import { strokeClass } from "../parts/names/SlotText";
+import { type Mark, PageView } from "../parts/page/PageView";
+import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut } from "../places/moving";
 import { PlaceList } from "../places/PlaceList";
+import { type Key, useKeys } from "../ui/keys";
+import { useNotices } from "../ui/notices";
 import "./document.css";
 import { useFlip } from "./flip";
 import { NextOneDialog } from "./NextOneDialog";
@@ -110,15 +111,15 @@ export default function DocumentPage(): ReactNode {
         {over && <p role="status">Drop it to make it version {(shown.versions[0]?.number ?? 1) + 1}</p>}
         {flip && (
           <p className="flip small">
-            <button type="button" className="button" disabled={flip.at === 0} onClick={() => flip.go(-1)}>
+            <Button disabled={flip.at === 0} onClick={() => flip.go(-1)}>
               Before <kbd>←</kbd>
-            </button>
+            </Button>
             <span className="nowrap">
               {flip.at + 1} of {flip.of}
             </span>
-            <button type="button" className="button" disabled={flip.at + 1 === flip.of} onClick={() => flip.go(1)}>
+            <Button disabled={flip.at + 1 === flip.of} onClick={() => flip.go(1)}>
               Next <kbd>→</kbd>
-            </button>
+            </Button>
           </p>
         )}
         <h1 className="mono">{shown.name}</h1>
@@ -126,21 +127,9 @@ export default function DocumentPage(): ReactNode {
           <a className="button" href={`/api/documents/${id}/content?download=true`}>
             Download
           </a>
-          {home && shown.may_file && (
-            <button type="button" className="button" onClick={() => setAlso(true)}>
-              Also file…
-            </button>
-          )}
-          {home && (
-            <button type="button" className="button" onClick={() => setNext(true)}>
-              Next one…
-            </button>
-          )}
-          {home && (
-            <button type="button" className="button" onClick={() => void navigate(`/drive/${home.folder}`)}>
-              Go to its folder
-            </button>
-          )}
+          {home && shown.may_file && <Button onClick={() => setAlso(true)}>Also file…</Button>}
+          {home && <Button onClick={() => setNext(true)}>Next one…</Button>}
+          {home && <Button onClick={() => void navigate(`/drive/${home.folder}`)}>Go to its folder</Button>}
         </p>
         <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
         <PlaceList places={shown.places} may={shown.may_file} />

@@ -1,19 +1,19 @@
 // The next one of a series: a copy with other facts, called and placed by the plan as one types.
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
 import { useField, useParties } from "../api/queries";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 import "./document.css";
-import { forget } from "../parts/drafts";
-import { type FactJson, factValue, typedFact } from "../parts/factText";
-import { useTyped } from "../parts/typed";
-import { useModal } from "../parts/useModal";
+import { forget } from "../parts/typing/drafts";
+import { type FactJson, factValue, typedFact } from "../parts/typing/factText";
+import { useTyped } from "../parts/typing/typed";
+import { Dialog } from "../ui/Dialog";
 
 export function NextOneDialog(props: { document: number; name: string; onClose: () => void }): ReactNode {
-  const dialog = useModal();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const { tell } = useNotices();
@@ -69,14 +69,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
     }
   };
   return (
-    <dialog
-      ref={dialog}
-      className="help next-one"
-      aria-labelledby="next-title"
-      onClose={close}
-      onKeyDown={(event) => event.stopPropagation()}
-    >
-      <h2 id="next-title">The next one after {props.name}</h2>
+    <Dialog title={<>The next one after {props.name}</>} className="next-one" width={520} onClose={close}>
       <p className="quiet small">A copy of its newest version; write what is different in the next one.</p>
       <form
         onSubmit={(event) => {
@@ -121,14 +114,12 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
           </p>
         )}
         <footer>
-          <button type="button" className="button" onClick={close}>
-            Leave it
-          </button>
-          <button type="submit" className="button primary" disabled={!can}>
+          <Button onClick={close}>Leave it</Button>
+          <Button htmlType="submit" type="primary" disabled={!can}>
             Make it <kbd>Enter</kbd>
-          </button>
+          </Button>
         </footer>
       </form>
-    </dialog>
+    </Dialog>
   );
 }

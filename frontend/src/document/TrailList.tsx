@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { moment } from "../parts/format";
+import { moment } from "../ui/format";
 import "./trail.css";
 
 /** What happened to a document, the newest first. */

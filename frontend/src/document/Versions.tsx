@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useCallback, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
 import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
-import { moment, size } from "../parts/format";
+import { moment, size } from "../ui/format";
+import { useUndoAction } from "../ui/keys";
+import { LinkButton } from "../ui/LinkButton";
+import { useNotices, words } from "../ui/notices";
 
 const CompareDialog = lazy(() => import("./CompareDialog"));
 type Card = Schemas["CardOut"];
@@ -57,13 +58,13 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
             </span>
             {version.number !== newest && (
               <span className="small version-acts">
-                <button type="button" className="link" onClick={() => setCompared([version.number, newest])}>
+                <LinkButton onClick={() => setCompared([version.number, newest])}>
                   compare<span className="hidden"> version {version.number} with the newest</span>
-                </button>
+                </LinkButton>
                 {card.may_file && (
-                  <button type="button" className="link" onClick={() => void back(version.number)}>
+                  <LinkButton onClick={() => void back(version.number)}>
                     go back to it<span className="hidden">, version {version.number}</span>
-                  </button>
+                  </LinkButton>
                 )}
               </span>
             )}
@@ -73,7 +74,7 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
       {card.may_file && (
         <p className="small">
           {props.sent === null ? (
-            <FileButton name="New version" className="link" onFile={props.bring}>
+            <FileButton name="New version" type="link" size="small" onFile={props.bring}>
               New version…
             </FileButton>
           ) : (

@@ -2,7 +2,7 @@
 import { cleanup, screen, waitFor } from "@testing-library/react";
 import type { UserEvent } from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
-import { isUnkept } from "../parts/drafts";
+import { isUnkept } from "../parts/typing/drafts";
 import { address, notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
 import { VOCABULARY } from "../testing/vocabulary";

@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
-import { words } from "../app/notices";
-import { count, size } from "../parts/format";
+import { count, size } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
+import { words } from "../ui/notices";
 import { amounts } from "./Groups";
 import { useSums } from "./useLines";
 
@@ -45,15 +46,9 @@ export function ChosenSums(props: Props): ReactNode {
         </dl>
       )}
       <p className="choosing small">
-        <button type="button" className="link" onClick={props.onAll}>
-          all
-        </button>
-        <button type="button" className="link" onClick={props.onInvert}>
-          the others
-        </button>
-        <button type="button" className="link" onClick={props.onNone}>
-          none
-        </button>
+        <LinkButton onClick={props.onAll}>all</LinkButton>
+        <LinkButton onClick={props.onInvert}>the others</LinkButton>
+        <LinkButton onClick={props.onNone}>none</LinkButton>
       </p>
       <form
         className="rename"

@@ -3,23 +3,22 @@ import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } fro
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { useField, useFolder, useFolders } from "../api/queries";
-import { Controls } from "../app/controls";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
 import { useFileDrops } from "../bringing/fileDrops";
 import { flipping } from "../document/flip";
 import { NextOneDialog } from "../document/NextOneDialog";
 import { useHandActs } from "../hand/useHand";
 import { planningOf } from "../manifest/chosen";
-import { DocGrid } from "../parts/DocGrid";
-import { count } from "../parts/format";
-import { Menu, type MenuAt } from "../parts/Menu";
-import { SlotText } from "../parts/SlotText";
-import { type Marks, NONE } from "../parts/selection";
+import { DocGrid } from "../parts/lines/DocGrid";
+import { type Marks, NONE } from "../parts/lines/selection";
+import { SlotText } from "../parts/names/SlotText";
 import { dragging } from "../places/dragging";
 import { FolderChooser } from "../places/FolderChooser";
 import { called, type Putting, type Things, usePut, VERBS } from "../places/moving";
 import { stays } from "../places/sight";
+import { count } from "../ui/format";
+import { useUndoAction } from "../ui/keys";
+import { Menu, type MenuAt } from "../ui/Menu";
+import { useNotices, words } from "../ui/notices";
 import { columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
 import { useDriveKeys } from "./driveKeys";
@@ -265,132 +264,130 @@ export default function DrivePage(): ReactNode {
   const listed = { label: `Documents in ${view.data?.name ?? "the folder"}`, lines, chosen, marks, more, drag };
 
   return (
-    <Controls>
-      <main className={`drive main${line || marks.size ? "" : " unchosen"}`} {...drops.handlers}>
-        <h1 className="hidden">Drive</h1>
-        <nav className="tree-pane" aria-label="Folders">
-          <Tree current={folder} path={path.map((p) => p.id)} onGo={go} doing={doing} />
-          <p className="tree-links">
-            <Link to="/lately">Worked on lately</Link>
-            <Link to="/tags">Tags</Link>
-            <Link to="/discards">Discards</Link>
-          </p>
-          <TagDrops />
-        </nav>
-        <section className="lines-pane" aria-label="Documents">
-          {view.error instanceof Trouble ? (
-            <div className="empty">
-              <h2>{view.error.status === 404 ? "There is no such folder" : "The folder cannot be shown"}</h2>
-              <p>{view.error.message}</p>
-            </div>
-          ) : top.data && top.data.length === 0 && folder === null ? (
-            <div className="empty">
-              <h2>Nothing here is yours to read yet</h2>
-              <p>An administrator makes areas; a keeper of an area grants them to people and groups.</p>
-            </div>
-          ) : (
-            view.data && (
-              <>
-                <FolderHead
-                  folder={view.data}
-                  below={below}
-                  pages={inPages}
-                  by={by}
-                  columns={shownColumns}
-                  chosen={marks.size}
-                  planning={planningOf(view.data.id, all, NONE)}
-                  onSet={set}
-                  onColumns={(next) => {
-                    setShownColumns(next);
-                    keepColumns(next);
-                  }}
-                  onNewFolder={acts.newFolder}
-                  onMany={acts.many}
-                >
-                  {naming && folder !== null && (
-                    <NewFolder parent={folder} onClose={() => setNaming(false)} onMade={go} />
-                  )}
-                  {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
-                </FolderHead>
-                {!below && view.data.folders.length > 0 && (
-                  <SubFolders folder={view.data} pages={inPages} doing={doing} />
+    <main className={`drive main${line || marks.size ? "" : " unchosen"}`} {...drops.handlers}>
+      <h1 className="hidden">Drive</h1>
+      <nav className="tree-pane" aria-label="Folders">
+        <Tree current={folder} path={path.map((p) => p.id)} onGo={go} doing={doing} />
+        <p className="tree-links">
+          <Link to="/lately">Worked on lately</Link>
+          <Link to="/tags">Tags</Link>
+          <Link to="/discards">Discards</Link>
+        </p>
+        <TagDrops />
+      </nav>
+      <section className="lines-pane" aria-label="Documents">
+        {view.error instanceof Trouble ? (
+          <div className="empty">
+            <h2>{view.error.status === 404 ? "There is no such folder" : "The folder cannot be shown"}</h2>
+            <p>{view.error.message}</p>
+          </div>
+        ) : top.data && top.data.length === 0 && folder === null ? (
+          <div className="empty">
+            <h2>Nothing here is yours to read yet</h2>
+            <p>An administrator makes areas; a keeper of an area grants them to people and groups.</p>
+          </div>
+        ) : (
+          view.data && (
+            <>
+              <FolderHead
+                folder={view.data}
+                below={below}
+                pages={inPages}
+                by={by}
+                columns={shownColumns}
+                chosen={marks.size}
+                planning={planningOf(view.data.id, all, NONE)}
+                onSet={set}
+                onColumns={(next) => {
+                  setShownColumns(next);
+                  keepColumns(next);
+                }}
+                onNewFolder={acts.newFolder}
+                onMany={acts.many}
+              >
+                {naming && folder !== null && (
+                  <NewFolder parent={folder} onClose={() => setNaming(false)} onMade={go} />
                 )}
-                {groups.data && by && (
-                  <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
-                )}
-                {total === 0 && !pages.isPending ? (
-                  <Nothing folder={view.data} onBelow={() => set({ below: "true" })} />
-                ) : inPages ? (
-                  <PagesGrid
-                    {...listed}
-                    onChoose={setChosen}
-                    onMarks={setMarks}
-                    onAll={chooseAll}
-                    onOpen={open}
-                    onMenu={openMenu}
-                    onEnd={pages.fetchNextPage}
-                  />
-                ) : (
-                  <DocGrid
-                    {...listed}
-                    columns={columns}
-                    id={lineId}
-                    across={across}
-                    acrossColumns={Math.max(fields.length, 1)}
-                    onChoose={setChosen}
-                    onOpen={open}
-                    onMarks={setMarks}
-                    onAll={chooseAll}
-                    onMenu={openMenu}
-                    sort={sort}
-                    descending={descending}
-                    onSort={onSort}
-                    onEnd={pages.fetchNextPage}
-                    total={total}
-                    rowClass={rowClass}
-                  />
-                )}
-              </>
-            )
-          )}
-        </section>
-        <aside className="card-pane" aria-label="The chosen document">
-          <LineCard
-            line={line}
-            entries={entries}
-            acts={acts}
-            onAll={chooseAll}
-            onInvert={() => void choose(null, true)}
-            onNone={() => setMarks(NONE)}
-            onPattern={choose}
-          />
-        </aside>
-        {putting && entries.length > 0 && (
-          <FolderChooser
-            title={`${VERBS[putting].replace(/ (to|in)$/, "")} ${entries.length === 1 ? things.name : `${count(entries.length)} documents`}`}
-            verb={VERBS[putting]}
-            entries={entries}
-            stays={stays(putting)}
-            near={folder}
-            onChoose={async (to, where) => {
-              const wrong = await put(putting, things, to, where);
-              if (wrong) return wrong;
-              setPutting(null);
-              setMarks(NONE);
-              return null;
-            }}
-            onClose={() => setPutting(null)}
-          />
+                {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
+              </FolderHead>
+              {!below && view.data.folders.length > 0 && (
+                <SubFolders folder={view.data} pages={inPages} doing={doing} />
+              )}
+              {groups.data && by && (
+                <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
+              )}
+              {total === 0 && !pages.isPending ? (
+                <Nothing folder={view.data} onBelow={() => set({ below: "true" })} />
+              ) : inPages ? (
+                <PagesGrid
+                  {...listed}
+                  onChoose={setChosen}
+                  onMarks={setMarks}
+                  onAll={chooseAll}
+                  onOpen={open}
+                  onMenu={openMenu}
+                  onEnd={pages.fetchNextPage}
+                />
+              ) : (
+                <DocGrid
+                  {...listed}
+                  columns={columns}
+                  id={lineId}
+                  across={across}
+                  acrossColumns={Math.max(fields.length, 1)}
+                  onChoose={setChosen}
+                  onOpen={open}
+                  onMarks={setMarks}
+                  onAll={chooseAll}
+                  onMenu={openMenu}
+                  sort={sort}
+                  descending={descending}
+                  onSort={onSort}
+                  onEnd={pages.fetchNextPage}
+                  total={total}
+                  rowClass={rowClass}
+                />
+              )}
+            </>
+          )
         )}
-        {tagging && <TagDialog things={things} had={[]} onClose={() => setTagging(false)} />}
-        {makingNext && line && (
-          <NextOneDialog document={line.document} name={line.name} onClose={() => setMakingNext(false)} />
-        )}
-        {drops.note}
-        {doing.node}
-        {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
-      </main>
-    </Controls>
+      </section>
+      <aside className="card-pane" aria-label="The chosen document">
+        <LineCard
+          line={line}
+          entries={entries}
+          acts={acts}
+          onAll={chooseAll}
+          onInvert={() => void choose(null, true)}
+          onNone={() => setMarks(NONE)}
+          onPattern={choose}
+        />
+      </aside>
+      {putting && entries.length > 0 && (
+        <FolderChooser
+          title={`${VERBS[putting].replace(/ (to|in)$/, "")} ${entries.length === 1 ? things.name : `${count(entries.length)} documents`}`}
+          verb={VERBS[putting]}
+          entries={entries}
+          stays={stays(putting)}
+          near={folder}
+          onChoose={async (to, where) => {
+            const wrong = await put(putting, things, to, where);
+            if (wrong) return wrong;
+            setPutting(null);
+            setMarks(NONE);
+            return null;
+          }}
+          onClose={() => setPutting(null)}
+        />
+      )}
+      {tagging && <TagDialog things={things} had={[]} onClose={() => setTagging(false)} />}
+      {makingNext && line && (
+        <NextOneDialog document={line.document} name={line.name} onClose={() => setMakingNext(false)} />
+      )}
+      {drops.note}
+      {doing.node}
+      {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
+    </main>
   );
 }
 

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { count } from "../parts/format";
-import { PatternText } from "../parts/SlotText";
+import { PatternText } from "../parts/names/SlotText";
+import { count } from "../ui/format";
 
 type KindFit = Schemas["KindFitOut"];
 /** Of so many kinds the pattern of names is shown; of the others only how many names fit. */

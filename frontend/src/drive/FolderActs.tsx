@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { LinkButton } from "../ui/LinkButton";
 import type { Folder, FolderDoing } from "./folderDoing";
 
 /** What is done to the folder itself that one looks at; more of it is in its menu. */
@@ -7,20 +8,10 @@ export function FolderActs(props: { folder: Folder; doing: FolderDoing }): React
   return (
     <div className="folder-acts small">
       <span className="quiet">This folder:</span>{" "}
-      <button type="button" className="link" onClick={() => doing.begin("rename", folder)}>
-        rename
-      </button>{" "}
-      <button type="button" className="link" onClick={() => doing.begin("move", folder)}>
-        move…
-      </button>{" "}
-      {folder.empty && (
-        <button type="button" className="link" onClick={() => doing.discard(folder)}>
-          remove
-        </button>
-      )}{" "}
-      <button
-        type="button"
-        className="link"
+      <LinkButton onClick={() => doing.begin("rename", folder)}>rename</LinkButton>{" "}
+      <LinkButton onClick={() => doing.begin("move", folder)}>move…</LinkButton>{" "}
+      {folder.empty && <LinkButton onClick={() => doing.discard(folder)}>remove</LinkButton>}{" "}
+      <LinkButton
         aria-haspopup="menu"
         onClick={(event) => {
           const at = event.currentTarget.getBoundingClientRect();
@@ -28,7 +19,7 @@ export function FolderActs(props: { folder: Folder; doing: FolderDoing }): React
         }}
       >
         more…
-      </button>
+      </LinkButton>
     </div>
   );
 }

@@ -1,9 +1,10 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { count, moment } from "../parts/format";
-import { Switch } from "../parts/Switch";
 import { useDropping } from "../places/dragging";
+import { Choice } from "../ui/Choice";
+import { count, moment } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
 import { Coverage } from "./Coverage";
 import { COLUMNS } from "./columns";
 import { Fits } from "./Fits";
@@ -59,7 +60,7 @@ export function FolderHead(props: Props): ReactNode {
           </span>
         )}
         <div className="switches">
-          <Switch
+          <Choice
             label="Which documents"
             of={[
               [false, `here ${count(folder.here)}`],
@@ -70,9 +71,7 @@ export function FolderHead(props: Props): ReactNode {
           />
           {folder.may_file && (
             <>
-              <button type="button" className="link" onClick={props.onNewFolder}>
-                New folder
-              </button>
+              <LinkButton onClick={props.onNewFolder}>New folder</LinkButton>
               <Link
                 to={props.planning}
                 onClick={(event) => {
@@ -110,7 +109,7 @@ function Shown(props: Props): ReactNode {
   const [choosing, setChoosing] = useState(false);
   return (
     <div className="shown small">
-      <Switch
+      <Choice
         label="View"
         of={[
           [false, "lines"],
@@ -131,9 +130,9 @@ function Shown(props: Props): ReactNode {
         </select>
       </label>
       {!props.pages && (
-        <button type="button" className="link" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
+        <LinkButton aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
           columns
-        </button>
+        </LinkButton>
       )}
       <Link to={`/find?in=${props.folder.id}`}>find in this folder</Link>
       <span className="quiet nowrap">

@@ -1,6 +1,7 @@
+import { Button } from "antd";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { count, size } from "../parts/format";
+import { count, size } from "../ui/format";
 
 type Group = Schemas["GroupOut"];
 type Props = { groups: Group[]; chosen: string | null; onChoose: (value: string | null) => void };
@@ -17,15 +18,15 @@ export function Groups(props: Props): ReactNode {
   return (
     <ul className="groups" aria-label="Groups">
       <li>
-        <button type="button" aria-pressed={props.chosen === null} onClick={() => props.onChoose(null)}>
+        <Button type="text" aria-pressed={props.chosen === null} onClick={() => props.onChoose(null)}>
           <span>All</span>
           <b className="number">{count(props.groups.reduce((sum, one) => sum + one.documents, 0))}</b>
-        </button>
+        </Button>
       </li>
       {props.groups.map((one) => (
         <li key={one.value}>
-          <button
-            type="button"
+          <Button
+            type="text"
             aria-pressed={props.chosen === one.value}
             title={[size(one.bytes), amounts(one.amounts)].filter(Boolean).join(", ")}
             onClick={() => props.onChoose(one.value)}
@@ -33,7 +34,7 @@ export function Groups(props: Props): ReactNode {
             <span>{one.label}</span>
             <b className="number">{count(one.documents)}</b>
             {one.amounts.length > 0 && <span className="quiet number">{amounts(one.amounts)}</span>}
-          </button>
+          </Button>
         </li>
       ))}
     </ul>

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { count } from "../parts/format";
+import { count } from "../ui/format";
 
 type Folder = Schemas["FolderViewOut"];
 type Hint = Schemas["HintOut"];

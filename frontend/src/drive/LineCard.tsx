@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
@@ -6,9 +7,10 @@ import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
 import { TrailList } from "../document/TrailList";
 import { planningOf } from "../manifest/chosen";
-import { count } from "../parts/format";
-import { ReadingNotes } from "../parts/ReadingNotes";
+import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { PlaceList } from "../places/PlaceList";
+import { count } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
 import { ChosenSums } from "./ChosenSums";
 import type { DriveActs } from "./driveKeys";
 import { RenameForm } from "./RenameForm";
@@ -61,9 +63,9 @@ export function LineCard(props: Props): ReactNode {
           <Link className="button" to={`/documents/${line.document}`}>
             Open <kbd>Enter</kbd>
           </Link>
-          <button type="button" id="rename" className="button" disabled={!may} onClick={() => setRenaming(true)}>
+          <Button id="rename" disabled={!may} onClick={() => setRenaming(true)}>
             Rename <kbd>F2</kbd>
-          </button>
+          </Button>
           <PutButtons acts={props.acts} may={may} single />
           <a className="button" href={`/api/documents/${line.document}/content?download=true`}>
             Download
@@ -118,13 +120,9 @@ function Misfit(props: { line: Schemas["LineOut"]; may: boolean }): ReactNode {
       {props.may && (
         <>
           {" "}
-          <button
-            type="button"
-            className="link"
-            onClick={() => void navigate(`${planningOf(line.folder, false, new Set([line.entry]))}&do=plan`)}
-          >
+          <LinkButton onClick={() => void navigate(`${planningOf(line.folder, false, new Set([line.entry]))}&do=plan`)}>
             Name it by the plan
-          </button>
+          </LinkButton>
         </>
       )}
     </p>
@@ -140,7 +138,7 @@ function NewVersion(props: { line: Schemas["LineOut"] }): ReactNode {
     void putVersion(props.line, file).finally(() => setBusy(false));
   };
   return (
-    <FileButton name="New version" id="act-version" className="link small" disabled={busy} onFile={bring}>
+    <FileButton name="New version" id="act-version" type="link" size="small" disabled={busy} onFile={bring}>
       {busy ? "being sent…" : "New version…"}
     </FileButton>
   );
@@ -151,29 +149,29 @@ function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }):
   const { acts, may } = props;
   return (
     <>
-      <button type="button" id="act-move" className="button" disabled={!may} onClick={acts.move}>
+      <Button id="act-move" disabled={!may} onClick={acts.move}>
         Move… <kbd>M</kbd>
-      </button>
-      <button type="button" id="act-also" className="button" disabled={!may} onClick={acts.also}>
+      </Button>
+      <Button id="act-also" disabled={!may} onClick={acts.also}>
         Also file… <kbd>A</kbd>
-      </button>
-      <button type="button" id="act-copy" className="button" onClick={acts.copy}>
+      </Button>
+      <Button id="act-copy" onClick={acts.copy}>
         Copy… <kbd>C</kbd>
-      </button>
-      <button type="button" id="act-pick" className="button" disabled={!may} onClick={acts.pickUp}>
+      </Button>
+      <Button id="act-pick" disabled={!may} onClick={acts.pickUp}>
         Pick up <kbd>Ctrl+X</kbd>
-      </button>
-      <button type="button" id="act-tag" className="button" disabled={!may} onClick={acts.tag}>
+      </Button>
+      <Button id="act-tag" disabled={!may} onClick={acts.tag}>
         Tags… <kbd>T</kbd>
-      </button>
+      </Button>
       {props.single && (
-        <button type="button" id="act-next" className="button" onClick={acts.next}>
+        <Button id="act-next" onClick={acts.next}>
           Next one… <kbd>N</kbd>
-        </button>
+        </Button>
       )}
-      <button type="button" id="act-discard" className="button" disabled={!may} onClick={acts.discard}>
+      <Button id="act-discard" disabled={!may} onClick={acts.discard}>
         Discard
-      </button>
+      </Button>
     </>
   );
 }

@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 
 /** A folder made right where one looks; `a/b/c` makes several levels. */
 export function NewFolder(props: { parent: number; onClose: () => void; onMade: (folder: number) => void }): ReactNode {
@@ -44,12 +45,10 @@ export function NewFolder(props: { parent: number; onClose: () => void; onMade: 
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === "Escape" && props.onClose()}
       />
-      <button type="submit" className="button primary" disabled={!name.trim()}>
+      <Button htmlType="submit" type="primary" disabled={!name.trim()}>
         Make it
-      </button>
-      <button type="button" className="button" onClick={props.onClose}>
-        Leave it
-      </button>
+      </Button>
+      <Button onClick={props.onClose}>Leave it</Button>
       {problem && (
         <p className="problem small" role="alert">
           {problem}

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { count } from "../parts/format";
+import { count } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
 
 /** What stands where a folder has no lines: what belongs there, or where to look. */
 export function Nothing(props: { folder: Schemas["FolderViewOut"]; onBelow: () => void }): ReactNode {
@@ -11,9 +12,7 @@ export function Nothing(props: { folder: Schemas["FolderViewOut"]; onBelow: () =
       <h2>{deeper ? "No document lies in this folder itself" : "This folder is empty"}</h2>
       <p>
         {deeper ? (
-          <button type="button" className="link" onClick={props.onBelow}>
-            Show the {count(folder.below)} below it
-          </button>
+          <LinkButton onClick={props.onBelow}>Show the {count(folder.below)} below it</LinkButton>
         ) : (
           "Documents come here when they are filed from Arrivals, or moved here."
         )}

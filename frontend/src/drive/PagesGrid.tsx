@@ -2,9 +2,9 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { cut } from "../parts/format";
-import type { Marks } from "../parts/selection";
-import { asksForMenu, choosesNoText, useChoosing } from "../parts/useChoosing";
+import type { Marks } from "../parts/lines/selection";
+import { asksForMenu, choosesNoText, useChoosing } from "../parts/lines/useChoosing";
+import { cut } from "../ui/format";
 
 type Line = Schemas["LineOut"];
 type Props = {

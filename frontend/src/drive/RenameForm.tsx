@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useId, useState } from "react";
 import { client, data } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 
 type Props = {
   label: string;
@@ -64,12 +65,10 @@ export function RenameForm(props: Props): ReactNode {
         </p>
       )}
       <div className="card-actions">
-        <button type="submit" className="button primary">
+        <Button htmlType="submit" type="primary">
           Rename
-        </button>
-        <button type="button" className="button" onClick={onClose}>
-          Leave it
-        </button>
+        </Button>
+        <Button onClick={onClose}>Leave it</Button>
       </div>
     </form>
   );

@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { count, moment } from "../parts/format";
 import { dragging, useDropping } from "../places/dragging";
+import { count, moment } from "../ui/format";
 import { type FolderDoing, folderOf } from "./folderDoing";
 import { wayTo } from "./useLines";
 

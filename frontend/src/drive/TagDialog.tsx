@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
+import { Button, Tag } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data } from "../api/client";
-import { useModal } from "../parts/useModal";
 import { called, type Things, usePutTag } from "../places/moving";
+import { Dialog } from "../ui/Dialog";
 
 /** Tags put on and taken off what is chosen, all at once; those of a folder are its own unless one says otherwise. */
 export function TagDialog(props: { things: Things; had: string[]; onClose: () => void }): ReactNode {
   const { things } = props;
-  const dialog = useModal();
   const put = usePutTag();
   const [text, setText] = useState("");
   const [contents, setContents] = useState(false);
@@ -24,14 +24,7 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
     else props.onClose();
   };
   return (
-    <dialog
-      ref={dialog}
-      className="help"
-      aria-labelledby="tag-title"
-      onClose={props.onClose}
-      onKeyDown={(event) => event.stopPropagation()}
-    >
-      <h2 id="tag-title">Tags of {called(things)}</h2>
+    <Dialog title={<>Tags of {called(things)}</>} onClose={props.onClose}>
       <form
         className="rename"
         onSubmit={(event) => {
@@ -42,16 +35,9 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
         {props.had.length > 0 && (
           <p>
             {props.had.map((tag) => (
-              <button
-                key={tag}
-                type="button"
-                className="tag"
-                aria-label={`Take off ${tag}`}
-                title="Take it off"
-                onClick={() => void change([], [tag])}
-              >
-                {tag} ×
-              </button>
+              <Tag key={tag} closable={{ "aria-label": `Take off ${tag}` }} onClose={() => void change([], [tag])}>
+                {tag}
+              </Tag>
             ))}
           </p>
         )}
@@ -88,17 +74,15 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
           </p>
         )}
         <div className="card-actions">
-          <button type="submit" className="button primary" disabled={!typed.length}>
+          <Button htmlType="submit" type="primary" disabled={!typed.length}>
             Put on <kbd>Enter</kbd>
-          </button>
-          <button type="button" className="button" disabled={!typed.length} onClick={() => void change([], typed)}>
+          </Button>
+          <Button disabled={!typed.length} onClick={() => void change([], typed)}>
             Take off
-          </button>
-          <button type="button" className="button" onClick={props.onClose}>
-            Leave it
-          </button>
+          </Button>
+          <Button onClick={props.onClose}>Leave it</Button>
         </div>
       </form>
-    </dialog>
+    </Dialog>
   );
 }

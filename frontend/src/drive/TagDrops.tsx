@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data } from "../api/client";
-import { count } from "../parts/format";
 import { useDropping } from "../places/dragging";
+import { count } from "../ui/format";
 
 // more are on the tags' own page
 const SHOWN = 14;

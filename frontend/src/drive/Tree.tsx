@@ -1,8 +1,8 @@
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useFolders } from "../api/queries";
-import { count } from "../parts/format";
 import { dragging, useDropping } from "../places/dragging";
+import { count } from "../ui/format";
 import { type FolderDoing, folderOf } from "./folderDoing";
 
 type Props = { current: number | null; path: number[]; onGo: (folder: number) => void; doing: FolderDoing };

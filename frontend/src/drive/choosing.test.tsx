@@ -3,8 +3,8 @@ import { screen } from "@testing-library/react";
 import { type ReactNode, useState } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { DocGrid } from "../parts/DocGrid";
-import { type Marks, NONE } from "../parts/selection";
+import { DocGrid } from "../parts/lines/DocGrid";
+import { type Marks, NONE } from "../parts/lines/selection";
 import { show } from "../testing/page";
 import { PagesGrid } from "./PagesGrid";
 

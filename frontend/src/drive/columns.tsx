@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
-import type { Column } from "../parts/DocGrid";
-import { day, moment, size } from "../parts/format";
-import { strokeClass } from "../parts/SlotText";
+import type { Column } from "../parts/lines/DocGrid";
+import { strokeClass } from "../parts/names/SlotText";
+import { day, moment, size } from "../ui/format";
 
 type Line = Schemas["LineOut"];
 type Field = Schemas["FieldOut"];

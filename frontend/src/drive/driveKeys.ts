@@ -1,6 +1,6 @@
 // The keys of the drive; those of the lines themselves are the grid's.
 import { useMemo } from "react";
-import { type Key, useKeys } from "../app/keys";
+import { type Key, useKeys } from "../ui/keys";
 
 export type DriveActs = {
   up: () => void;

@@ -3,14 +3,14 @@ import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
 import { useHandActs } from "../hand/useHand";
-import { several } from "../parts/format";
-import { Menu } from "../parts/Menu";
-import { useModal } from "../parts/useModal";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut, VERBS } from "../places/moving";
+import { Dialog } from "../ui/Dialog";
+import { several } from "../ui/format";
+import { useUndoAction } from "../ui/keys";
+import { Menu } from "../ui/Menu";
+import { useNotices, words } from "../ui/notices";
 import { RenameForm } from "./RenameForm";
 import { TagDialog } from "./TagDialog";
 
@@ -41,12 +41,12 @@ export function folderOf(one: Schemas["FolderOut"]): Folder | null {
 }
 
 type Chooser = "move" | "copy" | "frame" | "merge";
-type Dialog = Chooser | "rename" | "tags" | "trees" | "keep";
-type Doing = { folder: Folder } & ({ what: "menu"; left: number; top: number } | { what: Dialog });
+type Ask = Chooser | "rename" | "tags" | "trees" | "keep";
+type Doing = { folder: Folder } & ({ what: "menu"; left: number; top: number } | { what: Ask });
 
 export type FolderDoing = {
   menu: (folder: Folder, left: number, top: number) => void;
-  begin: (what: Dialog, folder: Folder) => void;
+  begin: (what: Ask, folder: Folder) => void;
   discard: (folder: Folder) => void;
   node: ReactNode;
 };
@@ -75,7 +75,7 @@ export function useFolderDoing(
     (folder: Folder, left: number, top: number) => setDoing({ what: "menu", folder, left, top }),
     [],
   );
-  const begin = useCallback((what: Dialog, folder: Folder) => setDoing({ what, folder }), []);
+  const begin = useCallback((what: Ask, folder: Folder) => setDoing({ what, folder }), []);
   const told = (text: string) => tell({ text, action: { label: "Undo", run: undo } });
   const discard = async (folder: Folder) => {
     const params = { path: { folder: folder.id } };
@@ -192,16 +192,8 @@ export function useFolderDoing(
 
 function RenameFolder(props: { folder: Folder; onClose: () => void }): ReactNode {
   const { folder, onClose } = props;
-  const dialog = useModal();
   return (
-    <dialog
-      ref={dialog}
-      className="help"
-      aria-labelledby="rename-folder"
-      onClose={onClose}
-      onKeyDown={(event) => event.stopPropagation()}
-    >
-      <h2 id="rename-folder">Rename the folder {folder.name}</h2>
+    <Dialog title={<>Rename the folder {folder.name}</>} onClose={onClose}>
       <RenameForm
         label="New name of the folder"
         entry={folder.entry}
@@ -209,6 +201,6 @@ function RenameFolder(props: { folder: Folder; onClose: () => void }): ReactNode
         start={folder.name}
         onClose={onClose}
       />
-    </dialog>
+    </Dialog>
   );
 }

@@ -1,6 +1,6 @@
 // The menu of a line, or of the several that are chosen.
 import type { Schemas } from "../api/client";
-import type { Act } from "../parts/Menu";
+import type { Act } from "../ui/Menu";
 
 type Line = Schemas["LineOut"];
 type Where = { many: boolean; may: boolean; folder: number | null };

@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { type FindQuery, keys, useFolder, useParties, useVocabulary } from "../api/queries";
-import { useKeys } from "../app/keys";
-import { words } from "../app/notices";
 import { flipping } from "../document/flip";
-import { count, day } from "../parts/format";
+import { count, day } from "../ui/format";
+import { useKeys } from "../ui/keys";
+import { words } from "../ui/notices";
 import { namesOf } from "./names";
 import "./find.css";
 
@@ -171,9 +172,9 @@ function Below(props: { folder: number; onAway: () => void }): ReactNode {
   return (
     <span className="tag nowrap">
       in {told}{" "}
-      <button type="button" className="plain" aria-label="Look in the whole drive" onClick={props.onAway}>
+      <Button type="text" size="small" aria-label="Look in the whole drive" onClick={props.onAway}>
         ×
-      </button>
+      </Button>
     </span>
   );
 }

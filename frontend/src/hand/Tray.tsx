@@ -1,13 +1,13 @@
 import { type ReactNode, useMemo, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import { useFolder } from "../api/queries";
-import { type Key, useKeys } from "../app/keys";
-import { useNotices } from "../app/notices";
-import { count, cut } from "../parts/format";
 import { FolderChooser } from "../places/FolderChooser";
 import { type Putting, VERBS } from "../places/moving";
 import { changesSight, SightTold } from "../places/SightTold";
 import { inside, stays, useSight } from "../places/sight";
+import { count, cut } from "../ui/format";
+import { type Key, useKeys } from "../ui/keys";
+import { useNotices } from "../ui/notices";
 import "./hand.css";
 import { type Held, useHand, useHandActs } from "./useHand";
 

@@ -2,9 +2,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
 import { done, type Putting } from "../places/moving";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 
 export type Held = Schemas["HeldOut"];
 

@@ -1,9 +1,10 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { flipping } from "../document/flip";
-import { day } from "../parts/format";
+import { day } from "../ui/format";
 import "../tags/tags.css";
 
 type Lately = Schemas["LatelyOut"];
@@ -57,9 +58,7 @@ export default function LatelyPage(): ReactNode {
       ))}
       {pages.hasNextPage && (
         <p>
-          <button type="button" className="button" onClick={() => void pages.fetchNextPage()}>
-            Show earlier ones
-          </button>
+          <Button onClick={() => void pages.fetchNextPage()}>Show earlier ones</Button>
         </p>
       )}
     </main>

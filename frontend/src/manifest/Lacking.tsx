@@ -1,12 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ClipboardEvent, type Dispatch, type ReactNode, type SetStateAction, useMemo, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useField, useParties, useVocabulary } from "../api/queries";
-import { useNotices, words } from "../app/notices";
-import { type Editor, factValue } from "../parts/factText";
-import { count, several } from "../parts/format";
-import { fieldsOf } from "../parts/patternParts";
-import { useTyped } from "../parts/typed";
+import { fieldsOf } from "../parts/names/patternParts";
+import { type Editor, factValue } from "../parts/typing/factText";
+import { useTyped } from "../parts/typing/typed";
+import { count, several } from "../ui/format";
+import { useNotices, words } from "../ui/notices";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
@@ -171,14 +172,12 @@ function Facts(props: {
           <option key={party.id} value={party.name} />
         ))}
       </datalist>
-      <button
-        type="button"
-        className="button"
+      <Button
         disabled={busy || !lacking.some((line) => line.missing.some((field) => typed[key(line, field)]?.trim()))}
         onClick={() => void save()}
       >
         Keep these facts
-      </button>
+      </Button>
     </section>
   );
 }

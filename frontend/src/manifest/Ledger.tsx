@@ -1,8 +1,8 @@
 import { type ReactNode, useCallback, useMemo } from "react";
 import type { Schemas } from "../api/client";
-import { type Column, DocGrid } from "../parts/DocGrid";
-import { count, several } from "../parts/format";
-import type { Marks } from "../parts/selection";
+import { type Column, DocGrid } from "../parts/lines/DocGrid";
+import type { Marks } from "../parts/lines/selection";
+import { count, several } from "../ui/format";
 import { cutAt, diff, type Part, placed } from "./diff";
 
 export type ManifestLine = Schemas["ManifestLineOut"];

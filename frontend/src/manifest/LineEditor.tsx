@@ -1,9 +1,11 @@
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { count, several } from "../parts/format";
-import { useTyped } from "../parts/typed";
+import { useTyped } from "../parts/typing/typed";
 import { FolderChooser } from "../places/FolderChooser";
+import { count, several } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
 import type { ManifestLine } from "./Ledger";
 import { LineTold } from "./Reasons";
 
@@ -44,16 +46,16 @@ export function LineEditor(props: {
         onChange={(event) => setName(event.target.value)}
       />
       <div className="line-actions">
-        <button type="submit" className="button" disabled={busy || !name.trim() || name === line.to_name}>
+        <Button htmlType="submit" disabled={busy || !name.trim() || name === line.to_name}>
           Take this name
-        </button>
-        <button type="button" className="button" disabled={busy || line.code === "left out"} onClick={() => edit(null)}>
+        </Button>
+        <Button disabled={busy || line.code === "left out"} onClick={() => edit(null)}>
           Leave it out
-        </button>
+        </Button>
         <ToFolder entries={[entry]} name={line.from_name ?? ""} busy={busy} onEdit={onEdit} />
-        <button type="button" className="link" disabled={busy} onClick={() => void onEdit({ forget: [entry] })}>
+        <LinkButton disabled={busy} onClick={() => void onEdit({ forget: [entry] })}>
           as planned
-        </button>
+        </LinkButton>
       </div>
       {line.holder !== null && line.document !== null && (
         <div className="pair">
@@ -83,18 +85,16 @@ export function LinesEditor(props: {
     <section className="line-editor" aria-label="The chosen lines">
       <h2 className="label">{several(lines.length, "line")} chosen</h2>
       <div className="line-actions">
-        <button
-          type="button"
-          className="button"
+        <Button
           disabled={busy || out || many}
           onClick={() => void onEdit({ edits: Object.fromEntries(entries.map((entry) => [entry, null])) })}
         >
           Leave them out
-        </button>
+        </Button>
         <ToFolder entries={entries} name={several(lines.length, "line")} busy={busy || many} onEdit={onEdit} />
-        <button type="button" className="link" disabled={busy || many} onClick={() => void onEdit({ forget: entries })}>
+        <LinkButton disabled={busy || many} onClick={() => void onEdit({ forget: entries })}>
           as planned
-        </button>
+        </LinkButton>
       </div>
       {many && <p className="problem small">At most {count(MOST)} lines at once; choose fewer.</p>}
     </section>
@@ -112,9 +112,9 @@ function ToFolder(props: {
   const [choosing, setChoosing] = useState(false);
   return (
     <>
-      <button type="button" className="button" disabled={props.busy} onClick={() => setChoosing(true)}>
+      <Button disabled={props.busy} onClick={() => setChoosing(true)}>
         To another folder…
-      </button>
+      </Button>
       {choosing && (
         <FolderChooser
           title={`Where the plan puts ${name}`}

@@ -1,8 +1,9 @@
 import { type ReactNode, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
-import { strokesOf } from "../parts/PatternField";
-import { PatternText } from "../parts/SlotText";
+import { strokesOf } from "../parts/names/PatternField";
+import { PatternText } from "../parts/names/SlotText";
+import { LinkButton } from "../ui/LinkButton";
 import { type Chosen, planningLike, type Way } from "./chosen";
 
 type Manifest = Schemas["ManifestOut"];
@@ -54,11 +55,7 @@ function LikeIt(props: { chosen: Chosen; way: Way }): ReactNode {
     if (address) void navigate(address);
   };
   if (props.chosen.search?.below || props.way.do === "merge") return null;
-  return (
-    <button type="button" className="link" onClick={begin}>
-      Begin a new plan from this
-    </button>
-  );
+  return <LinkButton onClick={begin}>Begin a new plan from this</LinkButton>;
 }
 
 type Taken = "stop" | "both" | "version" | "skip";

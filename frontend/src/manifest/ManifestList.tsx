@@ -1,13 +1,15 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data } from "../api/client";
 import { keys } from "../api/queries";
-import { useNotices, words } from "../app/notices";
-import { count, moment } from "../parts/format";
-import { Switch } from "../parts/Switch";
+import { Choice } from "../ui/Choice";
+import { count, moment } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
+import { useNotices, words } from "../ui/notices";
 import { STATE_WORDS } from "./ManifestPage";
-import "../parts/grid.css";
+import "../parts/lines/grid.css";
 import "../parts/beside.css";
 import "./manifest.css";
 
@@ -41,7 +43,7 @@ export default function ManifestList(): ReactNode {
     <main className="manifest-list">
       <div className="ledger-head">
         <h1>Manifests</h1>
-        <Switch
+        <Choice
           label="Which"
           of={[
             ["all", "all that I may see"],
@@ -110,11 +112,7 @@ export default function ManifestList(): ReactNode {
           </tbody>
         </table>
       )}
-      {pages.hasNextPage && (
-        <button type="button" className="button" onClick={() => void pages.fetchNextPage()}>
-          Show older ones
-        </button>
-      )}
+      {pages.hasNextPage && <Button onClick={() => void pages.fetchNextPage()}>Show older ones</Button>}
     </main>
   );
 }
@@ -151,9 +149,7 @@ function FailedReadings(): ReactNode {
             {one.again ? (
               <span className="quiet">It is tried again by itself.</span>
             ) : (
-              <button type="button" className="link" onClick={() => void again(one.job)}>
-                read it again
-              </button>
+              <LinkButton onClick={() => void again(one.job)}>read it again</LinkButton>
             )}{" "}
             <span className="quiet">or file it with its facts typed.</span>
           </li>

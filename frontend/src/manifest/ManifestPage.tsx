@@ -1,14 +1,15 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { type Key, useKeys } from "../app/keys";
-import { useNotices, words } from "../app/notices";
-import { forget } from "../parts/drafts";
-import { count, moment, several, size } from "../parts/format";
-import { Switch } from "../parts/Switch";
-import { type Marks, NONE } from "../parts/selection";
+import { type Marks, NONE } from "../parts/lines/selection";
+import { forget } from "../parts/typing/drafts";
+import { Choice } from "../ui/Choice";
+import { count, moment, several, size } from "../ui/format";
+import { type Key, useKeys } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 import { BUSY, useEnding } from "./ending";
 import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
@@ -212,7 +213,7 @@ export default function ManifestPage(): ReactNode {
           {told.state !== "planned" && <StateBar counts={told.counts} />}
           {told.problem && <p className="problem">{told.problem}</p>}
           {BUSY.includes(told.state) && <Progress manifest={told} />}
-          <Switch
+          <Choice
             label="Show"
             lead="Show"
             small
@@ -241,17 +242,12 @@ export default function ManifestPage(): ReactNode {
         <footer className="ledger-foot">
           {plan && (
             <>
-              <button
-                type="button"
-                className="button primary"
-                disabled={busy || !ready}
-                onClick={() => void run(partial)}
-              >
+              <Button type="primary" disabled={busy || !ready} onClick={() => void run(partial)}>
                 Run {several(ready, "line")}
-              </button>
-              <button type="button" className="button" disabled={busy || !ready} onClick={() => void attempt()}>
+              </Button>
+              <Button disabled={busy || !ready} onClick={() => void attempt()}>
                 Try the first {tries === 1 ? "line only" : count(Math.min(tries, ready))}
-              </button>
+              </Button>
               <label className="small quiet">
                 how many{" "}
                 <input
@@ -265,13 +261,11 @@ export default function ManifestPage(): ReactNode {
               </label>
               <span className="spread" />
               {!told.tried && (
-                <button type="button" className="button" disabled={busy} onClick={() => void check({})}>
+                <Button disabled={busy} onClick={() => void check({})}>
                   Check again
-                </button>
+                </Button>
               )}
-              <button
-                type="button"
-                className="button"
+              <Button
                 disabled={busy}
                 onClick={() =>
                   void act(async () => {
@@ -281,13 +275,11 @@ export default function ManifestPage(): ReactNode {
                 }
               >
                 Drop the plan
-              </button>
+              </Button>
             </>
           )}
           {BUSY.includes(told.state) && told.mine && (
-            <button
-              type="button"
-              className="button"
+            <Button
               disabled={busy}
               onClick={() =>
                 void act(async () => {
@@ -299,34 +291,24 @@ export default function ManifestPage(): ReactNode {
               }
             >
               Stop it
-            </button>
+            </Button>
           )}
           {rest > 0 && (
-            <button type="button" className="button primary" disabled={busy} onClick={() => void run(true)}>
+            <Button type="primary" disabled={busy} onClick={() => void run(true)}>
               Go on with the {rest === 1 ? "line that is" : `${count(rest)} lines that are`} left
-            </button>
+            </Button>
           )}
           {told.can_undo && (
             <>
-              <button
-                type="button"
-                className={rest > 0 ? "button" : "button primary"}
-                disabled={busy}
-                onClick={() => void undo(null)}
-              >
+              <Button type={rest > 0 ? "default" : "primary"} disabled={busy} onClick={() => void undo(null)}>
                 Undo{" "}
                 {told.state === "partly undone"
                   ? `the ${several(stands, "line")} left`
                   : `all ${several(stands, "line")}`}
-              </button>
-              <button
-                type="button"
-                className="button"
-                disabled={busy || !undoable.length}
-                onClick={() => void undo(undoable.map((one) => one.line))}
-              >
+              </Button>
+              <Button disabled={busy || !undoable.length} onClick={() => void undo(undoable.map((one) => one.line))}>
                 Undo the {undoable.length > 1 ? `${count(undoable.length)} chosen lines` : "chosen line"}
-              </button>
+              </Button>
             </>
           )}
           {told.why_not && !BUSY.includes(told.state) && (

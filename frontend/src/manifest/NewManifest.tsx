@@ -1,13 +1,15 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys, useFolder, useParties } from "../api/queries";
-import { type Key, useKeys } from "../app/keys";
-import { useNotices, words } from "../app/notices";
 import { NAMES } from "../find/names";
-import { count } from "../parts/format";
-import { Switch } from "../parts/Switch";
+import { Choice } from "../ui/Choice";
+import { count } from "../ui/format";
+import { type Key, useKeys } from "../ui/keys";
+import { LinkButton } from "../ui/LinkButton";
+import { useNotices, words } from "../ui/notices";
 import { type Chosen, chosenOf, NOTHING, orderOf, type Way, wayOf } from "./chosen";
 import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
@@ -147,7 +149,7 @@ export default function NewManifest(): ReactNode {
             <span className="quiet">{count(target.entries.length)} chosen</span>
           )}
           {target.folder !== null && (
-            <Switch
+            <Choice
               label="Which documents"
               of={[
                 [false, `here ${count(view.data?.here ?? 0)}`],
@@ -201,17 +203,15 @@ export default function NewManifest(): ReactNode {
                     : "There is none in this folder itself."}
             </p>
             {!wrong && !preview.isPending && !below && Boolean(view.data?.below) && (
-              <button type="button" className="link" onClick={() => takeBelow(true)}>
-                Take the {count(view.data?.below ?? 0)} below it
-              </button>
+              <LinkButton onClick={() => takeBelow(true)}>Take the {count(view.data?.below ?? 0)} below it</LinkButton>
             )}
           </div>
         )}
         <Lacking lines={lines} read={read} onFilled={() => void preview.refetch()} />
         <footer className="ledger-foot">
-          <button type="button" className="button primary" disabled={!canPlan} onClick={() => void plan()}>
+          <Button type="primary" disabled={!canPlan} onClick={() => void plan()}>
             Keep as a manifest: {count(ready)} ready
-          </button>
+          </Button>
           <span className="quiet small">
             {nothing && lines.length > 0
               ? "Nothing would change: write how the names shall read, or take an edit."

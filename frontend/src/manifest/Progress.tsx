@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { count, size } from "../parts/format";
+import { count, size } from "../ui/format";
 
 /** How far the planning, the run or the undo of a manifest is. */
 export function Progress(props: { manifest: Schemas["ManifestOut"] }): ReactNode {

@@ -1,7 +1,8 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
-import { count } from "../parts/format";
+import { count } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
 import type { ManifestLine } from "./Ledger";
 
 function Why(props: { why: string | null; gap: Schemas["PlanGap"] | null }): ReactNode {
@@ -75,11 +76,7 @@ export function Reasons(props: ReasonsProps): ReactNode {
             </li>
           )}
         </ul>
-        {onShow && (
-          <button type="button" className="link" onClick={() => onShow(state)}>
-            show what {WHAT[state]}
-          </button>
-        )}
+        {onShow && <LinkButton onClick={() => onShow(state)}>show what {WHAT[state]}</LinkButton>}
       </section>
     );
   });

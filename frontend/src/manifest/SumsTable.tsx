@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { count } from "../parts/format";
-import { Switch } from "../parts/Switch";
+import { Choice } from "../ui/Choice";
+import { count } from "../ui/format";
 import { shortest } from "./shortest";
 
 const SHOWN = 12;
@@ -44,7 +44,7 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
         <h2 className="label">{ran ? "What was there before and after" : "What should be there after"}</h2>
       )}
       {coming && (
-        <Switch
+        <Choice
           label="Added up"
           of={[
             [false, "by folder"],

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, type Trouble } from "../api/client";
 import { keys } from "../api/queries";
-import { count } from "../parts/format";
-import { PatternField, strokesOf } from "../parts/PatternField";
-import { Switch } from "../parts/Switch";
+import { PatternField, strokesOf } from "../parts/names/PatternField";
+import { Choice } from "../ui/Choice";
+import { count } from "../ui/format";
 
 type Way = Schemas["WayForm"];
 type Props = {
@@ -33,27 +34,19 @@ export function WayPanel(props: Props): ReactNode {
       : null;
   return (
     <>
-      <div className="ways" role="tablist" aria-label="Way">
-        {SORTS.map((sort) => (
-          <button
-            key={sort.key}
-            type="button"
-            role="tab"
-            aria-selected={way.do === sort.key}
-            className="plain"
-            onClick={() =>
-              onChange({
-                ...way,
-                do: sort.key,
-                prints: sort.key === "place" ? "<issued yyyy>/<issued MM>" : sort.key === "rewrite" ? "<name>" : "",
-                reads: sort.key === "rewrite" ? "<name>" : "",
-              })
-            }
-          >
-            {sort.label}
-          </button>
-        ))}
-      </div>
+      <Choice
+        label="Way"
+        of={SORTS.map((sort) => [sort.key, sort.label] as const)}
+        value={way.do}
+        onChange={(key) =>
+          onChange({
+            ...way,
+            do: key,
+            prints: key === "place" ? "<issued yyyy>/<issued MM>" : key === "rewrite" ? "<name>" : "",
+            reads: key === "rewrite" ? "<name>" : "",
+          })
+        }
+      />
       {way.do === "rewrite" && (
         <>
           <PatternField
@@ -122,7 +115,7 @@ export function WayPanel(props: Props): ReactNode {
             placeholder="the plan’s place for each kind"
             onChange={(prints) => onChange({ ...way, prints })}
           />
-          <Switch
+          <Choice
             label="Below what"
             of={[
               [false, "below the area"],
@@ -219,9 +212,9 @@ function Quick(props: Props): ReactNode {
       <ul>
         {list.map((offer) => (
           <li key={`${offer.reads} ${offer.prints}`}>
-            <button
-              type="button"
-              className="plain"
+            <Button
+              type="text"
+              className="offer"
               aria-pressed={props.way.reads === offer.reads && props.way.prints === offer.prints}
               onClick={() => props.onChange({ ...props.way, reads: offer.reads, prints: offer.prints })}
             >
@@ -229,7 +222,7 @@ function Quick(props: Props): ReactNode {
               <span className="mono example" title={`${offer.before} → ${offer.after}`}>
                 → {offer.after}
               </span>
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

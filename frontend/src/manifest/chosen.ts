@@ -1,7 +1,7 @@
 // What a manifest is planned for, and how, in the address of the planning screen: a folder, some documents, or a search.
 import type { Schemas } from "../api/client";
 import { namesOf } from "../find/names";
-import type { Marks } from "../parts/selection";
+import type { Marks } from "../parts/lines/selection";
 
 export type Chosen = Schemas["ChosenForm"];
 export type Way = Schemas["WayForm"];

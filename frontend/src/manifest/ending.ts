@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef } from "react";
 import type { Schemas } from "../api/client";
-import { type Notice, useNotices } from "../app/notices";
-import { several } from "../parts/format";
+import { several } from "../ui/format";
+import { type Notice, useNotices } from "../ui/notices";
 
 type Manifest = Schemas["ManifestOut"];
 export const BUSY = ["planned", "queued", "running", "undoing"];

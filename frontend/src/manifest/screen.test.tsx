@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { isUnkept } from "../parts/drafts";
+import { isUnkept } from "../parts/typing/drafts";
 import { button, CHECK, opened, RUN, row } from "../testing/manifestScreen";
 import { aLine } from "../testing/manifests";
 import { notice } from "../testing/page";

@@ -1,6 +1,7 @@
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
-import { pictureOf } from "../parts/PageView";
+import { pictureOf } from "../parts/page/PageView";
 
 type Props = { others: Schemas["SlipSummary"][]; onAdd: (arrival: number) => void };
 
@@ -10,20 +11,20 @@ export function AddPages(props: Props): ReactNode {
   if (!props.others.length) return null;
   return (
     <div className="add-pages">
-      <button type="button" className="button small" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <Button size="small" aria-expanded={open} onClick={() => setOpen(!open)}>
         Add pages of another arrival…
-      </button>
+      </Button>
       {open && (
         <ul>
           {props.others.map((other) => (
             <li key={other.id}>
-              <button type="button" className="plain" onClick={() => props.onAdd(other.id)}>
+              <Button type="text" className="other-arrival" onClick={() => props.onAdd(other.id)}>
                 <img src={pictureOf(other.id, 1)} alt="" loading="lazy" />
                 <span>
                   {other.original_name}
                   <span className="quiet small"> {other.name ?? ""}</span>
                 </span>
-              </button>
+              </Button>
             </li>
           ))}
         </ul>

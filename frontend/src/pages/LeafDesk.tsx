@@ -1,5 +1,6 @@
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
-import { pictureOf } from "../parts/PageView";
+import { pictureOf } from "../parts/page/PageView";
 import type { Corners, Leaf } from "./arrangement";
 import { CornerEditor } from "./CornerEditor";
 
@@ -46,48 +47,37 @@ export function LeafDesk(props: Props): ReactNode {
         {leaf.corners && " · cut by hand"}
       </p>
       <div className="leaf-buttons">
-        <button
-          type="button"
-          className="button small"
-          disabled={props.first}
-          onClick={props.onCut}
-          aria-pressed={leaf.begins}
-        >
+        <Button size="small" disabled={props.first} onClick={props.onCut} aria-pressed={leaf.begins}>
           {leaf.begins && !props.first ? "Take the cut away" : "Cut before it"} <kbd>C</kbd>
-        </button>
-        <button type="button" className="button small" onClick={() => props.onTurn(-90)}>
+        </Button>
+        <Button size="small" onClick={() => props.onTurn(-90)}>
           ↺<span className="hidden"> Turn left</span>
-        </button>
-        <button type="button" className="button small" onClick={() => props.onTurn(90)}>
+        </Button>
+        <Button size="small" onClick={() => props.onTurn(90)}>
           ↻<span className="hidden"> Turn right</span> <kbd>T</kbd>
-        </button>
-        <button type="button" className="button small" onClick={props.onOut}>
+        </Button>
+        <Button size="small" onClick={props.onOut}>
           {leaf.out ? "Take it in" : "Leave it out"} <kbd>Del</kbd>
-        </button>
-        <button type="button" className="button small" disabled={props.first} onClick={() => props.onMove(-1)}>
+        </Button>
+        <Button size="small" disabled={props.first} onClick={() => props.onMove(-1)}>
           Earlier
-        </button>
-        <button type="button" className="button small" disabled={props.last} onClick={() => props.onMove(1)}>
+        </Button>
+        <Button size="small" disabled={props.last} onClick={() => props.onMove(1)}>
           Later
-        </button>
+        </Button>
         {leaf.photo && (
-          <button type="button" className="button small" aria-pressed={cutting} onClick={() => setCutting(!cutting)}>
+          <Button size="small" aria-pressed={cutting} onClick={() => setCutting(!cutting)}>
             Corners
-          </button>
+          </Button>
         )}
         {leaf.photo && cutting && (
           <>
-            <button
-              type="button"
-              className="button small"
-              disabled={!leaf.corners}
-              onClick={() => props.onCorners(null)}
-            >
+            <Button size="small" disabled={!leaf.corners} onClick={() => props.onCorners(null)}>
               As proposed
-            </button>
-            <button type="button" className="button small" onClick={() => props.onCorners(WHOLE)}>
+            </Button>
+            <Button size="small" onClick={() => props.onCorners(WHOLE)}>
               Whole photo
-            </button>
+            </Button>
           </>
         )}
       </div>

@@ -1,5 +1,5 @@
 import type { DragEvent, ReactNode } from "react";
-import { pictureOf } from "../parts/PageView";
+import { pictureOf } from "../parts/page/PageView";
 import type { Leaf } from "./arrangement";
 
 type Props = {

@@ -1,8 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { words } from "../app/notices";
+import { LinkButton } from "../ui/LinkButton";
+import { words } from "../ui/notices";
 import { AddPages } from "./AddPages";
 import {
   type Corners,
@@ -20,7 +22,7 @@ import {
 import { LeafDesk } from "./LeafDesk";
 import { LeafView } from "./LeafView";
 import "./pages.css";
-import { useModal } from "../parts/useModal";
+import { Dialog } from "../ui/Dialog";
 
 type Props = {
   arrival: number;
@@ -31,7 +33,7 @@ type Props = {
 
 /** The pages of a stack: cut, turned, moved, left out, joined with others; new arrivals come of it, the original is kept. */
 export default function PagesDialog(props: Props): ReactNode {
-  const dialog = useModal();
+  const dialog = useRef<HTMLDivElement>(null);
   const refocus = useRef(false);
   const [leaves, setLeaves] = useState<Leaf[]>([]);
   const [names, setNames] = useState<Record<number, string>>({});
@@ -72,7 +74,7 @@ export default function PagesDialog(props: Props): ReactNode {
   const loaded = leaves.length > 0;
   useEffect(() => {
     if (loaded) dialog.current?.querySelector<HTMLElement>('[data-leaf="0"]')?.focus();
-  }, [loaded, dialog]);
+  }, [loaded]);
 
   const change = (next: Leaf[], focus = at) => {
     setLeaves(next);
@@ -105,7 +107,6 @@ export default function PagesDialog(props: Props): ReactNode {
 
   const press = (event: KeyboardEvent) => {
     // the bench behind has keys of its own
-    event.stopPropagation();
     if ((event.ctrlKey || event.metaKey) && event.key === "Enter") {
       event.preventDefault();
       void make();
@@ -122,15 +123,15 @@ export default function PagesDialog(props: Props): ReactNode {
 
   const leaf = leaves[at];
   return (
-    <dialog
-      ref={dialog}
-      className="help pages-dialog"
-      aria-labelledby="pages-title"
-      onClose={props.onClose}
+    <Dialog
+      title={<>Pages of {names[props.arrival] ?? "…"}</>}
+      className="pages-dialog"
+      width={1240}
+      body={dialog}
       onKeyDown={press}
+      onClose={props.onClose}
     >
       <header className="pages-head">
-        <h2 id="pages-title">Pages of {names[props.arrival] ?? "…"}</h2>
         <span className="quiet small">
           Arrows go from page to page · <kbd>C</kbd> cut before · <kbd>T</kbd> turn · <kbd>Del</kbd> leave out ·{" "}
           <kbd>Alt ← →</kbd> move
@@ -147,13 +148,9 @@ export default function PagesDialog(props: Props): ReactNode {
                   {document.leaves[0]?.leaf.why && <> · {document.leaves[0].leaf.why}</>}
                 </span>
                 {number > 0 && (
-                  <button
-                    type="button"
-                    className="link small"
-                    onClick={() => change(toggleCut(leaves, document.first), document.first)}
-                  >
+                  <LinkButton onClick={() => change(toggleCut(leaves, document.first), document.first)}>
                     Join with {number}
-                  </button>
+                  </LinkButton>
                 )}
               </h3>
               <div className="pages-leaves">
@@ -209,20 +206,13 @@ export default function PagesDialog(props: Props): ReactNode {
             </>
           )}
         </p>
-        <button type="button" className="button" onClick={props.onClose}>
-          Cancel
-        </button>
-        <button
-          type="button"
-          className="button primary"
-          disabled={busy || !made.length || isAsItCame(leaves)}
-          onClick={() => void make()}
-        >
+        <Button onClick={props.onClose}>Cancel</Button>
+        <Button type="primary" disabled={busy || !made.length || isAsItCame(leaves)} onClick={() => void make()}>
           {busy ? "Making…" : `Make ${made.length === 1 ? "1 arrival" : `${made.length} arrivals`}`}{" "}
           <kbd>Ctrl+Enter</kbd>
-        </button>
+        </Button>
       </footer>
-    </dialog>
+    </Dialog>
   );
 }
 

@@ -1,12 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type FormEvent, type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/queries";
-import { type Notice, useNotices, words } from "../app/notices";
-import { forget, isUnkept } from "../parts/drafts";
-import { moment, several } from "../parts/format";
-import { same, useTyped } from "../parts/typed";
+import { forget, isUnkept } from "../parts/typing/drafts";
+import { same, useTyped } from "../parts/typing/typed";
+import { moment, several } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
+import { type Notice, useNotices, words } from "../ui/notices";
 import { Merge } from "./Merge";
 
 export type Draft = Schemas["PartyCardForm"];
@@ -209,25 +211,23 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         {problem("area")}
         {mayWrite ? (
           <div className="line-actions">
-            <button type="submit" className="button primary" disabled={!changed || busy || !name.trim()}>
+            <Button htmlType="submit" type="primary" disabled={!changed || busy || !name.trim()}>
               {card ? (card.removed ? "Bring it back" : "Keep") : "Enter it"} <kbd>Ctrl+Enter</kbd>
-            </button>
+            </Button>
             {card && typed && (
-              <button type="button" className="button" disabled={busy} onClick={() => adopt(card)}>
+              <Button disabled={busy} onClick={() => adopt(card)}>
                 As it was
-              </button>
+              </Button>
             )}
             {!card && (
-              <button
-                type="button"
-                className="button"
+              <Button
                 onClick={() => {
                   forget(typedAt);
                   props.onLeave();
                 }}
               >
                 Leave it
-              </button>
+              </Button>
             )}
           </div>
         ) : (
@@ -245,9 +245,9 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
       {card?.changes && !card.removed && (
         <div className="card-more">
           <Merge card={card} parties={register.parties} busy={busy} act={act} onDone={props.onDone} />
-          <button type="button" className="link" disabled={busy} onClick={() => void remove()}>
+          <LinkButton disabled={busy} onClick={() => void remove()}>
             Take it out of the register
-          </button>
+          </LinkButton>
         </div>
       )}
       {entry && <History entry={entry} act={act} busy={busy} />}
@@ -288,9 +288,9 @@ function History(props: {
               <li key={one.id}>
                 {one.name} <span className="quiet nowrap">{moment(one.at)}</span> {one.by}{" "}
                 {card.changes && (
-                  <button type="button" className="link" disabled={busy} onClick={() => void part(one.id, one.name)}>
+                  <LinkButton disabled={busy} onClick={() => void part(one.id, one.name)}>
                     take it back
-                  </button>
+                  </LinkButton>
                 )}
               </li>
             ))}
@@ -309,9 +309,9 @@ function History(props: {
                   {" "}
                   {one.by}, {moment(one.at)}; right {one.right} times since, wrong {one.wrong}
                 </span>{" "}
-                <button type="button" className="link" disabled={busy} onClick={() => void forget(one.id)}>
+                <LinkButton disabled={busy} onClick={() => void forget(one.id)}>
                   forget<span className="hidden"> what was learnt of {one.field}</span>
-                </button>
+                </LinkButton>
               </li>
             ))}
           </ul>
@@ -324,9 +324,9 @@ function History(props: {
             <b>{one.revision}</b> <span className="quiet nowrap">{moment(one.at)}</span> {one.by ?? "set up"}{" "}
             <span className="quiet">{one.what}</span>{" "}
             {card.changes && one.revision !== card.revision && (
-              <button type="button" className="link" disabled={busy} onClick={() => void back(one.revision)}>
+              <LinkButton disabled={busy} onClick={() => void back(one.revision)}>
                 go back to it
-              </button>
+              </LinkButton>
             )}
           </li>
         ))}

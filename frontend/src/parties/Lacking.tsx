@@ -3,7 +3,8 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { count } from "../parts/format";
+import { count } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
 
 type Found = Pick<Schemas["PartyCardForm"], "name" | "short" | "code" | "numbers">;
 
@@ -24,15 +25,13 @@ export function Lacking(props: { mayEnter: boolean; onEnter: (found: Found) => v
               {one.arrivals.length === 1 ? one.arrivals[0]?.name : `${count(one.arrivals.length)} arrivals`}
             </Link>{" "}
             {props.mayEnter && (
-              <button
-                type="button"
-                className="link"
+              <LinkButton
                 onClick={() =>
                   props.onEnter({ name: one.name, short: one.short, code: one.code, numbers: one.numbers })
                 }
               >
                 enter it
-              </button>
+              </LinkButton>
             )}
           </li>
         ))}

@@ -1,6 +1,7 @@
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { several } from "../parts/format";
+import { several } from "../ui/format";
 
 type Card = Schemas["PartyCardOut"];
 
@@ -41,9 +42,9 @@ export function Merge(props: {
             </option>
           ))}
         </select>
-        <button type="button" className="button" disabled={!target || props.busy} onClick={() => void merge()}>
+        <Button disabled={!target || props.busy} onClick={() => void merge()}>
           Merge
-        </button>
+        </Button>
       </div>
       {target && (
         <p className="small quiet">

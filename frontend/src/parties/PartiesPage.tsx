@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useCallback, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { words } from "../app/notices";
-import { type Column, DocGrid } from "../parts/DocGrid";
-import { useUnkept } from "../parts/drafts";
-import { count } from "../parts/format";
-import { Unkept } from "../parts/Unkept";
+import { type Column, DocGrid } from "../parts/lines/DocGrid";
+import { useUnkept } from "../parts/typing/drafts";
+import { Unkept } from "../parts/typing/Unkept";
+import { count } from "../ui/format";
+import { words } from "../ui/notices";
 import { CardEditor, cardPlace, type Draft, EMPTY, NEW_CARD } from "./CardEditor";
 import { Lacking } from "./Lacking";
 import { Table } from "./Table";
@@ -104,10 +105,10 @@ export default function PartiesPage(): ReactNode {
           </span>
           <span className="spread" />
           {mayEnter && (
-            <button type="button" className="button" onClick={() => setDraft({ ...EMPTY, area: common(told) })}>
+            <Button onClick={() => setDraft({ ...EMPTY, area: common(told) })}>
               New party
               {!draft && unkept(`${NEW_CARD}/`) && <Unkept />}
-            </button>
+            </Button>
           )}
           <Table />
         </div>

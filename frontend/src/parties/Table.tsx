@@ -1,10 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { useNotices, words } from "../app/notices";
 import { FileButton } from "../bringing/FileButton";
-import { count } from "../parts/format";
-import { useModal } from "../parts/useModal";
+import { Dialog } from "../ui/Dialog";
+import { count } from "../ui/format";
+import { useNotices, words } from "../ui/notices";
 
 type Told = Schemas["TableOut"];
 const SHOWN = 200;
@@ -44,7 +45,6 @@ export function Table(): ReactNode {
       </a>
       <FileButton
         name="A table of parties"
-        className="button"
         accept=".csv,text/csv"
         onFile={(chosen) => {
           setFile(chosen);
@@ -69,12 +69,10 @@ export function Table(): ReactNode {
 /** What a table would do, line by line; nothing was kept yet. */
 function Before(props: { told: Told; name: string; busy: boolean; onDo: () => void; onClose: () => void }): ReactNode {
   const { told } = props;
-  const dialog = useModal();
   const does = told.lines.filter((line) => line.does === "enters" || line.does === "changes").length;
   const telling = told.lines.filter((line) => line.does !== "same");
   return (
-    <dialog ref={dialog} className="help" onClose={props.onClose} aria-labelledby="table-title">
-      <h2 id="table-title">What {props.name} would do</h2>
+    <Dialog title={<>What {props.name} would do</>} onClose={props.onClose}>
       <p>{summary(told)}</p>
       <ul className="table-lines">
         {telling.slice(0, SHOWN).map((line) => (
@@ -92,14 +90,12 @@ function Before(props: { told: Told; name: string; busy: boolean; onDo: () => vo
       </ul>
       {telling.length > SHOWN && <p className="small quiet">and {count(telling.length - SHOWN)} more lines</p>}
       <footer className="choices">
-        <button type="button" className="button primary" disabled={does === 0 || props.busy} onClick={props.onDo}>
+        <Button type="primary" disabled={does === 0 || props.busy} onClick={props.onDo}>
           Do it: {count(does)} {does === 1 ? "line" : "lines"}
-        </button>
-        <button type="button" className="button" onClick={props.onClose}>
-          Leave it
-        </button>
+        </Button>
+        <Button onClick={props.onClose}>Leave it</Button>
       </footer>
-    </dialog>
+    </Dialog>
   );
 }
 

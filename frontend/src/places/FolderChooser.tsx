@@ -1,11 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useFolder } from "../api/queries";
-import { words } from "../app/notices";
-import { count } from "../parts/format";
+import { count } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
+import { words } from "../ui/notices";
 import "./places.css";
-import { useModal } from "../parts/useModal";
+import { Dialog } from "../ui/Dialog";
 import { changesSight, SightTold } from "./SightTold";
 import { useSight } from "./sight";
 
@@ -29,7 +31,6 @@ type Props = {
 
 /** Choose a folder by typing parts of its path; what is there already and who sees it is told before. */
 export function FolderChooser(props: Props): ReactNode {
-  const dialog = useModal();
   const [typed, setTyped] = useState("");
   const asked = useDeferredValue(typed);
   const [at, setAt] = useState(0);
@@ -86,8 +87,6 @@ export function FolderChooser(props: Props): ReactNode {
     void (makes ? make() : choose(chosen));
   }, [wanted, settled]);
   const press = (event: KeyboardEvent) => {
-    // the screen behind has keys of its own
-    event.stopPropagation();
     if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
       setAt(Math.min(Math.max(at + (event.key === "ArrowDown" ? 1 : -1), 0), Math.max(targets.length - 1, 0)));
@@ -97,14 +96,7 @@ export function FolderChooser(props: Props): ReactNode {
     }
   };
   return (
-    <dialog
-      ref={dialog}
-      className="help folder-chooser"
-      aria-labelledby="chooser-title"
-      onClose={props.onClose}
-      onKeyDown={press}
-    >
-      <h2 id="chooser-title">{props.title}</h2>
+    <Dialog title={props.title} className="folder-chooser" width={760} onKeyDown={press} onClose={props.onClose}>
       <input
         className="text-input"
         role="combobox"
@@ -152,9 +144,9 @@ export function FolderChooser(props: Props): ReactNode {
             <p className="small">
               No folder is called so.{" "}
               {beginning.data?.may_file && (
-                <button type="button" className="link" disabled={busy} onClick={() => void make()}>
+                <LinkButton disabled={busy} onClick={() => void make()}>
                   Make “{typed.trim()}” in {beginning.data.name}
-                </button>
+                </LinkButton>
               )}
             </p>
           )}
@@ -181,19 +173,16 @@ export function FolderChooser(props: Props): ReactNode {
         </p>
       )}
       <footer>
-        <button type="button" className="button" onClick={props.onClose}>
-          Leave it
-        </button>
-        <button
-          type="button"
-          className="button primary"
+        <Button onClick={props.onClose}>Leave it</Button>
+        <Button
+          type="primary"
           disabled={busy || !settled || (!chosen && !makes)}
           onClick={() => void (makes ? make() : choose(chosen))}
         >
           {props.verb} {chosen ? chosen.path.split(" / ").at(-1) : makes ? "a new folder" : "…"} <kbd>Enter</kbd>
-        </button>
+        </Button>
       </footer>
-    </dialog>
+    </Dialog>
   );
 }
 
@@ -238,7 +227,8 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
             maxLength={300}
             onChange={(event) => setName(event.target.value)}
             onKeyDown={(event) => {
-              event.stopPropagation();
+              // Esc on an empty field closes the chooser
+              if (event.key !== "Escape" || name) event.stopPropagation();
               if (event.key === "Escape" && name) {
                 // first the name goes, then the chooser
                 event.preventDefault();
@@ -249,9 +239,9 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
               void make();
             }}
           />
-          <button type="button" className="button" disabled={!name.trim()} onClick={() => void make()}>
+          <Button disabled={!name.trim()} onClick={() => void make()}>
             Make it
-          </button>
+          </Button>
         </p>
       )}
       {problem && (

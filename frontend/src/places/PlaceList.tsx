@@ -2,8 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
+import { useUndoAction } from "../ui/keys";
+import { LinkButton } from "../ui/LinkButton";
+import { useNotices, words } from "../ui/notices";
 
 type Place = Schemas["CardOut"]["places"][number];
 type Props = { places: Place[]; may: boolean };
@@ -38,12 +39,8 @@ export function PlaceList(props: Props): ReactNode {
           {several && props.may && !place.home && (
             <>
               {" "}
-              <button type="button" className="link" onClick={() => void act(place, "home")}>
-                make it the home
-              </button>{" "}
-              <button type="button" className="link" onClick={() => void act(place, "away")}>
-                take it away
-              </button>
+              <LinkButton onClick={() => void act(place, "home")}>make it the home</LinkButton>{" "}
+              <LinkButton onClick={() => void act(place, "away")}>take it away</LinkButton>
             </>
           )}
         </li>

@@ -1,6 +1,6 @@
 // Dragging entries to folders (rows, tree, steps of the path) and to tags. What a drop will do is said before it is done.
 import { type DragEvent, type ReactNode, useCallback, useSyncExternalStore } from "react";
-import { useNotices } from "../app/notices";
+import { useNotices } from "../ui/notices";
 import { called, type Putting, type Things, usePut, usePutTag, VERBS } from "./moving";
 import { changesSight, SightTold } from "./SightTold";
 import { inside, stays, useSight } from "./sight";

@@ -2,8 +2,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { client, data } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 
 export type Putting = "move" | "also" | "copy";
 /** What is put somewhere: its entries, and what one calls it where it is a single thing; `folder` where that is one. */

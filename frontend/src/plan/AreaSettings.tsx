@@ -1,8 +1,9 @@
+import { Button } from "antd";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { count } from "../parts/format";
-import { Switch } from "../parts/Switch";
-import { same, useTyped } from "../parts/typed";
+import { same, useTyped } from "../parts/typing/typed";
+import { Choice } from "../ui/Choice";
+import { count } from "../ui/format";
 import { useKeeping } from "./keeping";
 
 type Part = { plan: Schemas["PlanOut"] } & ReturnType<typeof useKeeping>;
@@ -75,12 +76,12 @@ function Composed(props: Part): ReactNode {
 function Kept(props: { what: string; busy: boolean; onBack: () => void }): ReactNode {
   return (
     <span className="line-actions">
-      <button type="submit" className="button small" disabled={props.busy}>
+      <Button htmlType="submit" size="small" disabled={props.busy}>
         Keep {props.what}
-      </button>
-      <button type="button" className="button small" disabled={props.busy} onClick={props.onBack}>
+      </Button>
+      <Button size="small" disabled={props.busy} onClick={props.onBack}>
         As it was<span className="hidden">: {props.what}</span>
-      </button>
+      </Button>
     </span>
   );
 }
@@ -91,7 +92,7 @@ function DateOrder(props: Part): ReactNode {
   return (
     <>
       <h2 className="label">Dates that read two ways</h2>
-      <Switch
+      <Choice
         label="Dates that read two ways"
         lead={`03-04-26 in arrivals of ${plan.name}:`}
         of={[

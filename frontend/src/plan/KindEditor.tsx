@@ -1,11 +1,12 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { useVocabulary } from "../api/queries";
-import { count } from "../parts/format";
-import { PatternField, strokesOf } from "../parts/PatternField";
-import { same, useTyped } from "../parts/typed";
+import { PatternField, strokesOf } from "../parts/names/PatternField";
+import { same, useTyped } from "../parts/typing/typed";
+import { count } from "../ui/format";
 import { kindPlace, useKeeping } from "./keeping";
 
 const TYPING_MS = 150;
@@ -126,18 +127,18 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
       )}
       {plan.keeps ? (
         <div className="line-actions">
-          <button
-            type="submit"
-            className="button primary"
+          <Button
+            htmlType="submit"
+            type="primary"
             disabled={
               !changed || !complete || wrong !== null || busy || settled.name !== name || settled.place !== place
             }
           >
             Keep as revision {plan.revision + 1}
-          </button>
-          <button type="button" className="button" disabled={!changed || busy} onClick={() => adopt(kind)}>
+          </Button>
+          <Button disabled={!changed || busy} onClick={() => adopt(kind)}>
             As it was
-          </button>
+          </Button>
         </div>
       ) : (
         <p className="small quiet">Keepers of {plan.name} change its plan.</p>
@@ -164,14 +165,14 @@ function Expected(props: {
         <span key={field} className="chip">
           {label(field)}
           {!props.readOnly && (
-            <button
-              type="button"
-              className="plain"
+            <Button
+              type="text"
+              size="small"
               aria-label={`Do not ask for ${label(field)}`}
               onClick={() => props.onChange(expects.filter((one) => one !== field))}
             >
               ×
-            </button>
+            </Button>
           )}
         </span>
       ))}

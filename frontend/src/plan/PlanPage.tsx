@@ -1,16 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import type { ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { words } from "../app/notices";
-import { useUnkept } from "../parts/drafts";
-import { count, moment } from "../parts/format";
-import { strokesOf } from "../parts/PatternField";
-import { PatternText } from "../parts/SlotText";
-import { Switch } from "../parts/Switch";
-import { Unkept } from "../parts/Unkept";
-import "../parts/grid.css";
+import { strokesOf } from "../parts/names/PatternField";
+import { PatternText } from "../parts/names/SlotText";
+import { useUnkept } from "../parts/typing/drafts";
+import { Unkept } from "../parts/typing/Unkept";
+import { Choice } from "../ui/Choice";
+import { count, moment } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
+import { words } from "../ui/notices";
+import "../parts/lines/grid.css";
 import { AreaSettings } from "./AreaSettings";
 import { KindEditor } from "./KindEditor";
 import { kindPlace, useKeeping } from "./keeping";
@@ -52,7 +54,7 @@ export default function PlanPage(): ReactNode {
       <section className="plan-pane" aria-label="The plan">
         <div className="ledger-head">
           <h1>Filing plan</h1>
-          <Switch
+          <Choice
             label="Area"
             of={(areas.data?.areas ?? []).map((one) => [one.id, one.name] as const)}
             value={area}
@@ -98,14 +100,14 @@ function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => 
           return (
             <tr key={kind.kind} className={kind.kind === props.chosen ? "here" : ""}>
               <th scope="row">
-                <button
-                  type="button"
-                  className="plain"
+                <Button
+                  type="text"
+                  size="small"
                   aria-pressed={kind.kind === props.chosen}
                   onClick={() => props.onChoose(kind.kind)}
                 >
                   {kind.label}
-                </button>
+                </Button>
                 {unkept(kindPlace(props.plan.area, kind.kind)) && <Unkept />}
               </th>
               <td>
@@ -147,9 +149,7 @@ function Revisions(props: { plan: Plan }): ReactNode {
               {one.changed.length ? `changed ${one.changed.join(", ").toLowerCase()}` : "changed nothing"}
             </span>{" "}
             {plan.keeps && one.revision !== plan.revision && (
-              <button
-                type="button"
-                className="link"
+              <LinkButton
                 disabled={busy}
                 onClick={() =>
                   keep({
@@ -159,7 +159,7 @@ function Revisions(props: { plan: Plan }): ReactNode {
                 }
               >
                 go back to it
-              </button>
+              </LinkButton>
             )}
           </li>
         ))}

@@ -1,7 +1,7 @@
 import { useIsMutating, useMutation, useQueryClient } from "@tanstack/react-query";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
-import { useNotices, words } from "../app/notices";
+import { useNotices, words } from "../ui/notices";
 
 /** What a change of a plan leaves as it is. */
 const AS_IT_IS = { kinds: {}, month_first: null, limits: null, composing: null, back_to: null };

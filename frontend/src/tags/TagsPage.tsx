@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
-import { count } from "../parts/format";
+import { count } from "../ui/format";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 import "./tags.css";
 
 type Tag = Schemas["TagOut"];
@@ -80,12 +81,10 @@ export default function TagsPage(): ReactNode {
                         onChange={(event) => setName(event.target.value)}
                         onKeyDown={(event) => event.key === "Escape" && setRenaming(null)}
                       />
-                      <button type="submit" className="button primary">
+                      <Button htmlType="submit" type="primary">
                         {merges ? `Merge into ${merges.tag}` : "Rename"}
-                      </button>
-                      <button type="button" className="button" onClick={() => setRenaming(null)}>
-                        Leave it
-                      </button>
+                      </Button>
+                      <Button onClick={() => setRenaming(null)}>Leave it</Button>
                       {problem && (
                         <p className="problem small" role="alert">
                           {problem}
@@ -103,9 +102,8 @@ export default function TagsPage(): ReactNode {
                 <td className="nowrap">
                   {renaming !== one.tag && (
                     <>
-                      <button
-                        type="button"
-                        className="button small"
+                      <Button
+                        size="small"
                         onClick={() => {
                           setName(one.tag);
                           setProblem(null);
@@ -113,10 +111,10 @@ export default function TagsPage(): ReactNode {
                         }}
                       >
                         Rename or merge<span className="hidden"> {one.tag}</span>
-                      </button>{" "}
-                      <button type="button" className="button small" onClick={() => void change(one, null)}>
+                      </Button>{" "}
+                      <Button size="small" onClick={() => void change(one, null)}>
                         Remove<span className="hidden"> {one.tag}</span>
-                      </button>
+                      </Button>
                     </>
                   )}
                 </td>

@@ -1,8 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { useNotices, words } from "../app/notices";
-import { moment } from "../parts/format";
+import { moment } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
+import { useNotices, words } from "../ui/notices";
 
 type Template = Schemas["TemplateOut"];
 type Props = {
@@ -97,35 +99,23 @@ export function KeepTemplate(props: Props): ReactNode {
       )}
       {from?.changes ? (
         <>
-          <button
-            type="button"
-            className="button small"
-            disabled={same || !name.trim()}
-            onClick={() => void change(null)}
-          >
+          <Button size="small" disabled={same || !name.trim()} onClick={() => void change(null)}>
             Keep the change
-          </button>
-          <button type="button" className="link" onClick={() => void remove()}>
-            take it out
-          </button>
+          </Button>
+          <LinkButton onClick={() => void remove()}>take it out</LinkButton>
         </>
       ) : (
-        <button
-          type="button"
-          className="button small"
-          disabled={!name.trim() || area === null}
-          onClick={() => void keepNew()}
-        >
+        <Button size="small" disabled={!name.trim() || area === null} onClick={() => void keepNew()}>
           Keep it
-        </button>
+        </Button>
       )}
       {from?.changes && from.revisions.length > 1 && (
         <span className="quiet">
           earlier:{" "}
           {from.revisions.slice(1, 4).map((one) => (
-            <button key={one.revision} type="button" className="link" onClick={() => void change(one.revision)}>
+            <LinkButton key={one.revision} onClick={() => void change(one.revision)}>
               {one.revision} ({moment(one.at)})
-            </button>
+            </LinkButton>
           ))}
         </span>
       )}

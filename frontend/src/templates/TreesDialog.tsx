@@ -1,15 +1,16 @@
 // Folders made from a template by a list: the lines, the list, and what would come of it, side by side.
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { useUndoAction } from "../app/keys";
-import { useNotices, words } from "../app/notices";
-import { forget } from "../parts/drafts";
-import { count, several } from "../parts/format";
-import { useTyped } from "../parts/typed";
+import { forget } from "../parts/typing/drafts";
+import { useTyped } from "../parts/typing/typed";
+import { count, several } from "../ui/format";
+import { useUndoAction } from "../ui/keys";
+import { useNotices, words } from "../ui/notices";
 import { KeepTemplate } from "./KeepTemplate";
 import "./templates.css";
-import { useModal } from "../parts/useModal";
+import { Dialog } from "../ui/Dialog";
 
 type Template = Schemas["TemplateOut"];
 type Props = {
@@ -29,7 +30,6 @@ export function useTemplates() {
 
 export function TreesDialog(props: Props): ReactNode {
   const { folder } = props;
-  const dialog = useModal();
   const queries = useQueryClient();
   const { tell } = useNotices();
   const undo = useUndoAction();
@@ -92,24 +92,22 @@ export function TreesDialog(props: Props): ReactNode {
     }
   };
   return (
-    <dialog
-      ref={dialog}
-      className="help trees"
-      aria-labelledby="trees-title"
-      onClose={props.onClose}
+    <Dialog
+      title={
+        props.keeping
+          ? `Keep the folders of ${folder.name} as a template`
+          : `New folders in ${folder.name}, from a template`
+      }
+      className="trees"
+      width={1000}
       onKeyDown={(event) => {
-        event.stopPropagation();
         if (event.key === "Enter" && event.ctrlKey) {
           event.preventDefault();
           void make();
         }
       }}
+      onClose={props.onClose}
     >
-      <h2 id="trees-title">
-        {props.keeping
-          ? `Keep the folders of ${folder.name} as a template`
-          : `New folders in ${folder.name}, from a template`}
-      </h2>
       <div className="trees-body">
         <div className="trees-form">
           <label className="label" htmlFor="template">
@@ -190,13 +188,11 @@ export function TreesDialog(props: Props): ReactNode {
         </div>
       </div>
       <footer>
-        <button type="button" className="button" onClick={props.onClose}>
-          Close
-        </button>
-        <button type="button" className="button primary" disabled={!can} onClick={() => void make()}>
+        <Button onClick={props.onClose}>Close</Button>
+        <Button type="primary" disabled={!can} onClick={() => void make()}>
           Make {told ? several(told.makes, "folder") : "folders"} <kbd>Ctrl+Enter</kbd>
-        </button>
+        </Button>
       </footer>
-    </dialog>
+    </Dialog>
   );
 }

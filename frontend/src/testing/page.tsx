@@ -4,8 +4,8 @@ import { render, screen } from "@testing-library/react";
 import userEvent, { type UserEvent } from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes, useLocation } from "react-router";
-import { KeysProvider } from "../app/keys";
-import { NoticeProvider } from "../app/notices";
+import { KeysProvider } from "../ui/keys";
+import { NoticeProvider } from "../ui/notices";
 
 /** Shows `node` at `address` of the route `path`; the person at its mouse and keyboard. */
 export function show(node: ReactNode, address = "/", path = "*"): UserEvent {

@@ -1,11 +1,12 @@
 // Who is logged in; without a session there is only the log-in. Where a session ends while a page is open, the page waits behind it
 // as it is: what was being typed is there again, with the focus in it, when the same person is back.
 import { onlineManager, useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { client, data, type Schemas, setCsrf, Trouble } from "../api/client";
-import { belongTo } from "../parts/drafts";
+import { belongTo } from "../parts/typing/drafts";
+import { words } from "../ui/notices";
+import { SessionContext } from "../ui/session";
 import { Login } from "./Login";
-import { words } from "./notices";
 
 /** Lets nobody see or reach a page until its person is back. */
 function Aside(props: { aside: boolean; children: ReactNode }): ReactNode {
@@ -23,10 +24,6 @@ function Aside(props: { aside: boolean; children: ReactNode }): ReactNode {
     </div>
   );
 }
-
-type Session = { me: Schemas["Me"]; logOut: () => void };
-
-const Context = createContext<Session | null>(null);
 
 export function SessionProvider(props: { children: ReactNode }): ReactNode {
   const queries = useQueryClient();
@@ -90,14 +87,8 @@ export function SessionProvider(props: { children: ReactNode }): ReactNode {
     <>
       {ended && <Login onEnter={enter} problem={problem} ended={value.me.name} />}
       <Aside key={value.me.id} aside={ended}>
-        <Context value={value}>{props.children}</Context>
+        <SessionContext value={value}>{props.children}</SessionContext>
       </Aside>
     </>
   );
-}
-
-export function useSession(): Session {
-  const session = useContext(Context);
-  if (session === null) throw new Error("useSession is used inside SessionProvider only");
-  return session;
 }

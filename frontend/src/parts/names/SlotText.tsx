@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import type { Schemas } from "../api/client";
+import type { Schemas } from "../../api/client";
 
 /** The class that draws a field's stroke; nothing for a field without one. */
 export function strokeClass(strokes: Record<string, number>, field: string | null): string {

@@ -1,4 +1,6 @@
 // One notice at the foot: what was done (with Undo), or what went wrong. Told to screen readers too.
+// It stands below the page, not over it: no button is ever behind it.
+import { Alert, Button, Space } from "antd";
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from "react";
 import "./notices.css";
 
@@ -21,26 +23,36 @@ export function NoticeProvider(props: { children: ReactNode }): ReactNode {
   const value = useMemo(() => ({ tell, clear }), [tell, clear]);
   return (
     <Context value={value}>
-      {props.children}
+      <div className="page">{props.children}</div>
       <div role="status" aria-live="polite">
         {notice && (
-          <div className={`notice${notice.bad ? " bad" : ""}`}>
-            <span>{notice.text}</span>
-            {notice.action && (
-              <button
-                type="button"
-                onClick={() => {
-                  clear();
-                  notice.action?.run();
-                }}
-              >
-                {notice.action.label}
-              </button>
-            )}
-            <button type="button" onClick={clear}>
-              Close
-            </button>
-          </div>
+          <Alert
+            className={`notice${notice.bad ? " bad" : ""}`}
+            // the status around it tells it
+            role="presentation"
+            banner
+            showIcon={false}
+            type={notice.bad ? "error" : "info"}
+            title={notice.text}
+            action={
+              <Space size={6}>
+                {notice.action && (
+                  <Button
+                    size="small"
+                    onClick={() => {
+                      clear();
+                      notice.action?.run();
+                    }}
+                  >
+                    {notice.action.label}
+                  </Button>
+                )}
+                <Button size="small" type="text" onClick={clear}>
+                  Close
+                </Button>
+              </Space>
+            }
+          />
         )}
       </div>
     </Context>

@@ -1,12 +1,13 @@
+import { Button } from "antd";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
 import { usePulse } from "../api/queries";
 import { UploadNote, UploadsProvider } from "../bringing/uploads";
 import { Tray } from "../hand/Tray";
 import { DropNote } from "../places/dragging";
+import { useKeyList } from "../ui/keys";
+import { useSession } from "../ui/session";
 import { Brand } from "./Brand";
-import { useKeyList } from "./keys";
-import { useSession } from "./session";
 
 const TYPING_MS = 160;
 
@@ -35,12 +36,12 @@ export function Shell(): ReactNode {
           <FindBox />
           <div className="who">
             <span className="nowrap">{me.name}</span>
-            <button type="button" className="plain" onClick={showKeys}>
+            <Button type="text" size="small" onClick={showKeys}>
               Keys
-            </button>
-            <button type="button" className="plain nowrap" onClick={logOut}>
+            </Button>
+            <Button type="text" size="small" onClick={logOut}>
               Log out
-            </button>
+            </Button>
           </div>
         </header>
         <Outlet />

@@ -1,6 +1,6 @@
 // A fact as a person types it, as the API takes it: by the field's editor, never by its name.
-import type { Schemas } from "../api/client";
-import { parseAmount, parseDay } from "./format";
+import type { Schemas } from "../../api/client";
+import { parseAmount, parseDay } from "../../ui/format";
 
 type Party = Schemas["PartyOut"];
 export type Editor = Schemas["FactOut"]["editor"];

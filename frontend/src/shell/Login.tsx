@@ -1,7 +1,8 @@
+import { Button } from "antd";
 import { type FormEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { words } from "../ui/notices";
 import { Brand } from "./Brand";
-import { words } from "./notices";
 
 type Props = {
   onEnter: (me: Schemas["Me"]) => void;
@@ -62,9 +63,9 @@ export function Login(props: Props): ReactNode {
             {problem}
           </p>
         )}
-        <button className="button primary" type="submit" disabled={busy}>
+        <Button type="primary" htmlType="submit" disabled={busy}>
           Log in
-        </button>
+        </Button>
       </form>
     </main>
   );

@@ -1,5 +1,5 @@
 // The look's colours and sizes, once: as Ant Design theme tokens and as CSS variables. No colour stands anywhere else.
-import type { ThemeConfig } from "antd";
+import { type ThemeConfig, theme } from "antd";
 
 type Tokens = Record<
   | "paper"
@@ -83,9 +83,10 @@ export function applyTokens(tokens: Tokens): void {
   }
 }
 
-/** Ant Design's theme from the same tokens. */
-export function antTheme(tokens: Tokens): ThemeConfig {
+/** Ant Design's theme from the same tokens; in the dark by its own algorithm under them. */
+export function antTheme(tokens: Tokens, isDark: boolean): ThemeConfig {
   return {
+    algorithm: isDark ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
       colorPrimary: tokens.harbour,
       colorText: tokens.ink,
@@ -117,6 +118,30 @@ export function antTheme(tokens: Tokens): ThemeConfig {
       motion: false,
       wireframe: true,
     },
-    components: { Button: { primaryShadow: "none", defaultShadow: "none", fontWeight: 700 } },
+    components: {
+      Button: {
+        primaryShadow: "none",
+        defaultShadow: "none",
+        fontWeight: 700,
+        defaultBorderColor: tokens.ink,
+        defaultColor: tokens.ink,
+        defaultHoverBg: tokens.harbourTint,
+        defaultHoverColor: tokens.ink,
+        defaultHoverBorderColor: tokens.ink,
+        paddingInline: 12,
+        paddingInlineSM: 9,
+        textTextColor: tokens.ink,
+      },
+      Segmented: {
+        trackBg: "transparent",
+        trackPadding: 0,
+        itemColor: tokens.ink2,
+        itemHoverBg: tokens.harbourTint,
+        itemSelectedBg: tokens.harbourTint,
+        itemSelectedColor: tokens.ink,
+      },
+      Modal: { contentBg: tokens.surface, headerBg: tokens.surface, titleFontSize: 16 },
+      Dropdown: { paddingBlock: 5 },
+    },
   };
 }

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type ReactNode, useState } from "react";
-import { useVocabulary } from "../api/queries";
+import { useVocabulary } from "../../api/queries";
+import { LinkButton } from "../../ui/LinkButton";
 import { added, changed, moved, type Part, patternOf, without } from "./patternParts";
 import { strokeClass } from "./SlotText";
 
@@ -148,16 +149,14 @@ export function PatternChips(props: {
             />
             leave it out where it is not known
           </label>
-          <button
-            type="button"
-            className="link"
+          <LinkButton
             onClick={() => {
               put(without(parts, open));
               setOpen(null);
             }}
           >
             take it out
-          </button>
+          </LinkButton>
         </div>
       )}
     </div>

@@ -1,7 +1,8 @@
+import { Button } from "antd";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Schemas } from "../api/client";
-import { type Key, useKeys } from "../app/keys";
-import { strokeClass } from "./SlotText";
+import type { Schemas } from "../../api/client";
+import { type Key, useKeys } from "../../ui/keys";
+import { strokeClass } from "../names/SlotText";
 import "./page.css";
 
 export type Mark = { field: string; label: string; box: Schemas["BoxOut"] };
@@ -86,43 +87,45 @@ export function PageView(props: Props): ReactNode {
       <div className="page-tools">
         <span className="quiet nowrap">
           {pages.length > 1 && (
-            <button
-              type="button"
-              className="plain step"
+            <Button
+              type="text"
+              size="small"
+              className="step"
               aria-label="Page before"
               disabled={page === 1}
               onClick={() => props.onPage(page - 1)}
             >
               ‹
-            </button>
+            </Button>
           )}
           Page {page} of {pages.length}
           {pages.length > 1 && (
-            <button
-              type="button"
-              className="plain step"
+            <Button
+              type="text"
+              size="small"
+              className="step"
               aria-label="Next page"
               disabled={page === pages.length}
               onClick={() => props.onPage(page + 1)}
             >
               ›
-            </button>
+            </Button>
           )}
         </span>
-        <button type="button" className="plain" aria-pressed={whole} onClick={() => setWhole(!whole)}>
+        <Button type="text" size="small" aria-pressed={whole} onClick={() => setWhole(!whole)}>
           {whole ? "Fit width" : "Whole page"}
-        </button>
-        <button type="button" className="plain" disabled={zoom === ZOOMS.length - 1} onClick={() => larger(1)}>
+        </Button>
+        <Button type="text" size="small" disabled={zoom === ZOOMS.length - 1} onClick={() => larger(1)}>
           Enlarge
-        </button>
+        </Button>
         {zoom > 0 && (
-          <button type="button" className="plain" onClick={() => larger(-1)}>
+          <Button type="text" size="small" onClick={() => larger(-1)}>
             Smaller
-          </button>
+          </Button>
         )}
-        <button type="button" className="plain" onClick={() => setTurn((turn + 90) % 360)}>
+        <Button type="text" size="small" onClick={() => setTurn((turn + 90) % 360)}>
           Turn
-        </button>
+        </Button>
         <span className="spread" />
         {props.tools}
       </div>

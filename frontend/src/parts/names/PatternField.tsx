@@ -1,4 +1,5 @@
 import { type ReactNode, useState } from "react";
+import { LinkButton } from "../../ui/LinkButton";
 import { PatternChips } from "./PatternChips";
 import "./pattern.css";
 import { partsOf } from "./patternParts";
@@ -24,15 +25,9 @@ export function PatternField(props: {
         <label className="label" id={`${props.id}-label`} htmlFor={props.id}>
           {props.label}
         </label>
-        <button
-          type="button"
-          className="link small"
-          aria-pressed={asChips}
-          aria-describedby={`${props.id}-label`}
-          onClick={() => setAsChips(!asChips)}
-        >
+        <LinkButton aria-pressed={asChips} aria-describedby={`${props.id}-label`} onClick={() => setAsChips(!asChips)}>
           {asChips ? "as text" : "as chips"}
-        </button>
+        </LinkButton>
       </div>
       {parts && (
         <PatternChips

@@ -1,5 +1,6 @@
 // The keyboard map: global keys live here; screens add theirs for as long as they are shown. `?` lists them all.
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import {
   createContext,
   type ReactNode,
@@ -13,8 +14,8 @@ import {
 } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
-import { count } from "../parts/format";
-import { useModal } from "../parts/useModal";
+import { Dialog } from "./Dialog";
+import { count } from "./format";
 import { useNotices, words } from "./notices";
 
 export type Key = {
@@ -186,11 +187,9 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
 }
 
 function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
-  const dialog = useModal();
   const [singles, setSingles] = useState(() => !singlesOff());
   return (
-    <dialog ref={dialog} className="help" onClose={props.onClose} aria-labelledby="keys-title">
-      <h2 id="keys-title">Keys on this screen</h2>
+    <Dialog title="Keys on this screen" onClose={props.onClose}>
       <dl className="keys">
         {props.keys.map((key) => (
           <div key={key.keys + key.what} style={{ display: "contents" }}>
@@ -215,11 +214,9 @@ function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
         </label>
       </p>
       <footer>
-        <button type="button" className="button" onClick={props.onClose}>
-          Close
-        </button>
+        <Button onClick={props.onClose}>Close</Button>
       </footer>
-    </dialog>
+    </Dialog>
   );
 }
 

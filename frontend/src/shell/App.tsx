@@ -1,0 +1,82 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, type ReactNode, Suspense } from "react";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { Trouble } from "../api/client";
+import { KeysProvider } from "../ui/keys";
+import { Look } from "../ui/Look";
+import { NoticeProvider } from "../ui/notices";
+import { SessionProvider } from "./SessionProvider";
+import { Shell } from "./Shell";
+
+const ArrivalsPage = lazy(() => import("../arrivals/ArrivalsPage"));
+const DrivePage = lazy(() => import("../drive/DrivePage"));
+const DocumentPage = lazy(() => import("../document/DocumentPage"));
+const ManifestPage = lazy(() => import("../manifest/ManifestPage"));
+const ManifestList = lazy(() => import("../manifest/ManifestList"));
+const NewManifest = lazy(() => import("../manifest/NewManifest"));
+const PlanPage = lazy(() => import("../plan/PlanPage"));
+const PartiesPage = lazy(() => import("../parties/PartiesPage"));
+const DiscardsPage = lazy(() => import("../discards/DiscardsPage"));
+const TagsPage = lazy(() => import("../tags/TagsPage"));
+const LatelyPage = lazy(() => import("../lately/LatelyPage"));
+const FindPage = lazy(() => import("../find/FindPage"));
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      refetchOnWindowFocus: true,
+      // what is refused stays refused; only a lost connection is tried again
+      retry: (failures, error) => !(error instanceof Trouble && error.status >= 400) && failures < 3,
+    },
+  },
+});
+
+export function App(): ReactNode {
+  return (
+    <QueryClientProvider client={queries}>
+      <Look>
+        {/* As a transition the page left would take the next keys: a new folder made in it, a document discarded there. */}
+        <BrowserRouter useTransitions={false}>
+          <NoticeProvider>
+            <SessionProvider>
+              <KeysProvider>
+                <Routes>
+                  <Route element={<Shell />}>
+                    <Route index element={<Navigate to="/arrivals" replace />} />
+                    <Route path="arrivals/:arrival?" element={<Lazy page={<ArrivalsPage />} />} />
+                    <Route path="drive/:folder?" element={<Lazy page={<DrivePage />} />} />
+                    <Route path="documents/:document" element={<Lazy page={<DocumentPage />} />} />
+                    <Route path="manifests" element={<Lazy page={<ManifestList />} />} />
+                    <Route path="manifests/new" element={<Lazy page={<NewManifest />} />} />
+                    <Route path="manifests/:manifest" element={<Lazy page={<ManifestPage />} />} />
+                    <Route path="plan/:area?" element={<Lazy page={<PlanPage />} />} />
+                    <Route path="parties/:party?" element={<Lazy page={<PartiesPage />} />} />
+                    <Route path="discards" element={<Lazy page={<DiscardsPage />} />} />
+                    <Route path="tags" element={<Lazy page={<TagsPage />} />} />
+                    <Route path="lately" element={<Lazy page={<LatelyPage />} />} />
+                    <Route path="find" element={<Lazy page={<FindPage />} />} />
+                    <Route path="*" element={<Nowhere />} />
+                  </Route>
+                </Routes>
+              </KeysProvider>
+            </SessionProvider>
+          </NoticeProvider>
+        </BrowserRouter>
+      </Look>
+    </QueryClientProvider>
+  );
+}
+
+function Lazy(props: { page: ReactNode }): ReactNode {
+  return <Suspense fallback={<div className="main" aria-busy="true" />}>{props.page}</Suspense>;
+}
+
+function Nowhere(): ReactNode {
+  return (
+    <main className="empty">
+      <h2>There is no such page</h2>
+      <p>The address leads nowhere. Choose Arrivals, Drive, Find, Plan, Manifests or Parties above.</p>
+    </main>
+  );
+}

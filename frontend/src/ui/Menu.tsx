@@ -1,0 +1,50 @@
+// A context menu: opened by the right button, Shift+F10 or the menu key.
+import { Dropdown } from "antd";
+import { type KeyboardEvent, type ReactNode, useMemo } from "react";
+import "./menu.css";
+import { useFocusBack } from "./focus";
+import { useLayer } from "./layers";
+
+export type Act = { label: string; keys?: string; run: () => void; off?: boolean } | "line";
+export type MenuAt = { left: number; top: number; title: string; acts: Act[] };
+
+/** A menu at a place of the screen; focus goes into it, and back to where it was when it closes. */
+export function Menu(props: { at: MenuAt; onClose: () => void }): ReactNode {
+  const { at, onClose } = props;
+  useLayer();
+  useFocusBack();
+  const items = useMemo(
+    () =>
+      at.acts.map((act, index) =>
+        act === "line"
+          ? { type: "divider" as const, key: `line ${index}` }
+          : {
+              key: act.label,
+              label: act.label,
+              extra: act.keys && <kbd>{act.keys}</kbd>,
+              disabled: act.off,
+              onClick: act.run,
+            },
+      ),
+    [at],
+  );
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: it keeps the menu's keys from the screen behind
+    <span
+      className="menu-place"
+      style={{ left: at.left, top: at.top }}
+      onKeyDown={(event: KeyboardEvent) => event.key !== "Escape" && event.stopPropagation()}
+    >
+      <Dropdown
+        open
+        autoFocus
+        trigger={["click"]}
+        placement="bottomLeft"
+        menu={{ items, "aria-label": at.title, onClick: onClose }}
+        onOpenChange={(open) => !open && onClose()}
+      >
+        <span />
+      </Dropdown>
+    </span>
+  );
+}
