@@ -19,11 +19,11 @@ import { UploadList, useUploads } from "../bringing/uploads";
 import { type Mark, PageView, pictureOf } from "../parts/page/PageView";
 import { inText, useKeys, useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import "./arrivals.css";
 import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
 import { NoPage } from "./NoPage";
-import { ParkDialog } from "./ParkDialog";
 import { ReadyStrip } from "./ReadyStrip";
 import { SlipPanel } from "./SlipPanel";
 import { remember } from "./sameAsBefore";
@@ -31,6 +31,7 @@ import { TakenDialog } from "./TakenDialog";
 import { free, groupsOf, WaitingLine } from "./WaitingLine";
 import { WatchedFolders } from "./WatchedFolders";
 
+const ParkDialog = lazy(() => import("./ParkDialog"));
 const PagesDialog = lazy(() => import("../pages/PagesDialog"));
 
 type Taken = "stop" | "both" | "version";
@@ -356,14 +357,16 @@ export default function ArrivalsPage(): ReactNode {
           />
         )}
         {slip.error && !(slip.error instanceof Trouble && slip.error.status === 404) && (
-          <p className="problem">{words(slip.error)}</p>
+          <Problem>{words(slip.error)}</Problem>
         )}
       </section>
       {taken && current && (
         <TakenDialog slip={current} onChoose={(how) => void file(how)} onClose={() => setTaken(false)} />
       )}
       {parking && current && (
-        <ParkDialog name={current.original_name} onPark={park} onClose={() => setParking(false)} />
+        <Suspense>
+          <ParkDialog name={current.original_name} onPark={park} onClose={() => setParking(false)} />
+        </Suspense>
       )}
       {arranging && current?.joinable && (
         <Suspense fallback={null}>

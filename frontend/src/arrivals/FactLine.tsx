@@ -7,6 +7,7 @@ import { type FactJson, factValue, typedFact } from "../parts/typing/factText";
 import { day } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import type { Edit } from "./SlipPanel";
 
 type Fact = Schemas["FactOut"];
@@ -61,11 +62,7 @@ export function FactLine(props: Props): ReactNode {
           </div>
         )}
         {doubtful && <div className="question small">{fact.question}</div>}
-        {props.problem && (
-          <div className="problem small" role="alert">
-            {props.problem}
-          </div>
-        )}
+        {props.problem && <Problem small>{props.problem}</Problem>}
       </div>
       <span className="fact-source quiet small" title={fact.source.why}>
         {fact.given ? (
@@ -238,11 +235,7 @@ function TextEditor(props: Props & { id: string }): ReactNode {
         }}
         onKeyDown={press}
       />
-      {wrong && (
-        <div className="problem small" role="alert">
-          {wrong}
-        </div>
-      )}
+      {wrong && <Problem small>{wrong}</Problem>}
     </>
   );
 }

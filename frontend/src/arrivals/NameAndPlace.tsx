@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { SlotText, strokeClass } from "../parts/names/SlotText";
 import { LinkButton } from "../ui/LinkButton";
+import { Problem } from "../ui/Problem";
 import type { Edit } from "./SlipPanel";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit; problem: string | null };
@@ -55,11 +56,7 @@ export function NameLine(props: Props): ReactNode {
       )}
       {composed.misfit && <div className="quiet small">Not by the plan: {composed.misfit}.</div>}
       {slip.taken && <div className="signal small">“{slip.taken.name}” is taken there; you will be asked.</div>}
-      {props.problem && (
-        <div className="problem small" role="alert">
-          {props.problem}
-        </div>
-      )}
+      {props.problem && <Problem small>{props.problem}</Problem>}
     </div>
   );
 }
@@ -134,11 +131,7 @@ export function PlaceLine(props: Props): ReactNode {
       </div>
       {slip.place_problem && <div className="signal small">{slip.place_problem}</div>}
       {slip.reason && <div className="reason quiet small">{slip.reason}</div>}
-      {props.problem && (
-        <div className="problem small" role="alert">
-          {props.problem}
-        </div>
-      )}
+      {props.problem && <Problem small>{props.problem}</Problem>}
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
@@ -7,6 +7,7 @@ import { keys } from "../api/queries";
 import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import type { Edit } from "./SlipPanel";
 import { likeBefore } from "./sameAsBefore";
 
@@ -141,10 +142,9 @@ function Unlock(props: { slip: Slip }): ReactNode {
     >
       <label>
         Its password, used once and kept nowhere
-        <input
+        <Input
           type="password"
           autoComplete="off"
-          className="field"
           value={password}
           onChange={(event) => setPassword(event.target.value)}
         />
@@ -152,11 +152,7 @@ function Unlock(props: { slip: Slip }): ReactNode {
       <Button htmlType="submit" size="small" disabled={busy || password === ""}>
         {busy ? "Reading…" : "Open it"}
       </Button>
-      {problem && (
-        <p className="problem small" role="alert">
-          {problem}
-        </p>
-      )}
+      {problem && <Problem small>{problem}</Problem>}
     </form>
   );
 }

@@ -1,77 +1,60 @@
-import { Button } from "antd";
+import { Alert, Button, DatePicker, Form, Input } from "antd";
+import dayjs, { type Dayjs } from "dayjs";
 import { type ReactNode, useState } from "react";
 import { Dialog } from "../ui/Dialog";
 import { LinkButton } from "../ui/LinkButton";
 
 type Props = { name: string; onPark: (until: string, note: string) => Promise<string | null>; onClose: () => void };
+type Asked = { until: Dayjs; note: string };
 
-function inDays(days: number): string {
-  const day = new Date();
-  day.setDate(day.getDate() + days);
-  return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, "0")}-${String(day.getDate()).padStart(2, "0")}`;
-}
+const inDays = (days: number): Dayjs => dayjs().startOf("day").add(days, "day");
+const OFFERS = [
+  ["Tomorrow", 1],
+  ["In a week", 7],
+  ["In a month", 30],
+] as const;
 
-/** Put an arrival aside: a day to come back, and a note of what it waits for. */
-export function ParkDialog(props: Props): ReactNode {
-  const [until, setUntil] = useState(inDays(7));
-  const [note, setNote] = useState("");
+/** Put an arrival off: a day to come back, and a note of what it waits for. */
+export default function ParkDialog(props: Props): ReactNode {
   const [problem, setProblem] = useState<string | null>(null);
+  const [form] = Form.useForm<Asked>();
   return (
-    <Dialog title="Put aside until a day" onClose={props.onClose}>
-      <p className="small quiet">{props.name} waits under “Put aside” until then; everybody sees the note.</p>
-      <form
-        className="park"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void props.onPark(until, note).then(setProblem);
-        }}
+    <Dialog title="Put off until…" onClose={props.onClose}>
+      <p className="small quiet">{props.name} waits under “Put off” until then; everybody sees the note.</p>
+      <Form
+        form={form}
+        layout="vertical"
+        requiredMark={false}
+        initialValues={{ until: inDays(7), note: "" }}
+        onFinish={({ until, note }) => void props.onPark(until.format("YYYY-MM-DD"), note).then(setProblem)}
       >
-        <label>
-          Come back on
-          <input
-            type="date"
-            className="field"
-            value={until}
-            min={inDays(1)}
-            required
-            onChange={(event) => setUntil(event.target.value)}
+        <Form.Item name="until" label="Come back on" rules={[{ required: true, message: "Choose a day." }]}>
+          <DatePicker
+            autoFocus
+            format={["D MMM YYYY", "YYYY-MM-DD", "D.M.YYYY"]}
+            minDate={inDays(1)}
+            allowClear={false}
+            style={{ width: "100%" }}
           />
-        </label>
-        <div className="row">
-          {(
-            [
-              ["Tomorrow", 1],
-              ["In a week", 7],
-              ["In a month", 30],
-            ] as const
-          ).map(([label, days]) => (
-            <LinkButton key={label} onClick={() => setUntil(inDays(days))}>
+        </Form.Item>
+        <p className="choices">
+          {OFFERS.map(([label, days]) => (
+            <LinkButton key={label} onClick={() => form.setFieldValue("until", inDays(days))}>
               {label}
             </LinkButton>
           ))}
-        </div>
-        <label>
-          What it waits for
-          <input
-            type="text"
-            className="field"
-            value={note}
-            maxLength={300}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        </label>
-        {problem && (
-          <p className="problem small" role="alert">
-            {problem}
-          </p>
-        )}
-        <footer className="choices">
+        </p>
+        <Form.Item name="note" label="What it waits for">
+          <Input maxLength={300} />
+        </Form.Item>
+        {problem && <Alert type="error" title={problem} />}
+        <footer>
+          <Button onClick={props.onClose}>Cancel</Button>
           <Button htmlType="submit" type="primary">
-            Put aside
+            Put off
           </Button>
-          <Button onClick={props.onClose}>Stop</Button>
         </footer>
-      </form>
+      </Form>
     </Dialog>
   );
 }

@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Checkbox } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { pictureOf } from "../parts/page/PageView";
 import { Dialog } from "../ui/Dialog";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 
 type Arrival = Schemas["SlipSummary"];
 type Props = { arrivals: Arrival[]; onClose: () => void; onFiled: () => void };
@@ -96,30 +97,20 @@ export function ReadyStrip(props: Props): ReactNode {
         <ul className="ready-cards">
           {shown.map((arrival) => (
             <li key={arrival.id} className={out.has(arrival.id) ? "out" : ""}>
-              <label>
+              <Checkbox
+                checked={!out.has(arrival.id)}
+                onChange={() => toggle(arrival.id)}
+                aria-label={`File ${arrival.name} in ${arrival.place}`}
+              >
                 <img src={pictureOf(arrival.id, 1)} alt="" loading="lazy" />
-                <span className="ready-what">
-                  <input
-                    type="checkbox"
-                    checked={!out.has(arrival.id)}
-                    onChange={() => toggle(arrival.id)}
-                    aria-label={`File ${arrival.name} in ${arrival.place}`}
-                  />
-                  <span>
-                    <span className="mono ready-name">{arrival.name}</span>
-                    <span className="quiet small">{arrival.place}</span>
-                  </span>
-                </span>
-              </label>
+                <span className="mono ready-name">{arrival.name}</span>
+                <span className="quiet small">{arrival.place}</span>
+              </Checkbox>
             </li>
           ))}
         </ul>
       )}
-      {problem && (
-        <p className="problem" role="alert">
-          {problem}
-        </p>
-      )}
+      {problem && <Problem>{problem}</Problem>}
       <footer className="choices">
         {left.length > 0 ? (
           <Button type="primary" onClick={props.onFiled}>

@@ -7,6 +7,7 @@ import { keys } from "../api/queries";
 import { Loupe } from "../parts/page/PageView";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import { AlsoPlaces } from "./AlsoPlaces";
 import { afterEdits } from "./edits";
 import { FactLine } from "./FactLine";
@@ -156,9 +157,7 @@ export function SlipPanel(props: Props): ReactNode {
         <LikePlaces slip={slip} onEdit={edit} />
         <AlsoPlaces slip={slip} onEdit={edit} />
         {problem && !["name", "place", "area", ...slip.facts.map((f) => f.field)].includes(problem.field ?? "") && (
-          <p className="problem" role="alert">
-            {problem.text}
-          </p>
+          <Problem>{problem.text}</Problem>
         )}
         <div className="slip-buttons">
           <Button type="primary" disabled={props.busy || held || slip.state === "reading"} onClick={props.onFile}>

@@ -6,6 +6,8 @@ import { keys } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
+import { PickOne } from "../ui/PickOne";
+import { Problem } from "../ui/Problem";
 
 type WatchedArea = Schemas["WatchedOut"];
 
@@ -29,6 +31,12 @@ export function WatchedFolders(): ReactNode {
     </>
   );
 }
+
+const AFTER = [
+  ["off", "it is not watched"],
+  ["done", "go into “done” beside them"],
+  ["remove", "are removed from there"],
+] as const;
 
 function Watched(props: { areas: WatchedArea[]; onClose: () => void }): ReactNode {
   const [problem, setProblem] = useState<string | null>(null);
@@ -55,18 +63,16 @@ function Watched(props: { areas: WatchedArea[]; onClose: () => void }): ReactNod
           <section key={area.area} aria-label={area.name}>
             <h3>{area.name}</h3>
             {area.keeps ? (
-              <label>
+              <p>
                 Taken files{" "}
-                <select
-                  value={area.after ?? "off"}
+                <PickOne
+                  size="small"
                   aria-label={`What becomes of files taken for ${area.name}`}
-                  onChange={(event) => void set(area.area, event.target.value)}
-                >
-                  <option value="off">it is not watched</option>
-                  <option value="done">go into “done” beside them</option>
-                  <option value="remove">are removed from there</option>
-                </select>
-              </label>
+                  of={AFTER}
+                  value={area.after ?? "off"}
+                  onChange={(after) => void set(area.area, after)}
+                />
+              </p>
             ) : (
               <p className="small">
                 {area.after === "done"
@@ -86,11 +92,7 @@ function Watched(props: { areas: WatchedArea[]; onClose: () => void }): ReactNod
             )}
           </section>
         ))}
-      {problem && (
-        <p className="problem" role="alert">
-          {problem}
-        </p>
-      )}
+      {problem && <Problem>{problem}</Problem>}
       <footer className="choices">
         <Button onClick={props.onClose}>Close</Button>
       </footer>

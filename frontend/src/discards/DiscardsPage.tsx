@@ -1,9 +1,9 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Space, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { FolderChooser } from "../places/FolderChooser";
-import { count, moment } from "../ui/format";
+import { moment, several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
@@ -84,28 +84,35 @@ export default function DiscardsPage(): ReactNode {
       {folders.length > 0 && (
         <section aria-label="Folders that were discarded whole">
           <h2 className="label">Folders</h2>
-          <table>
-            <tbody>
-              {folders.map((one) => (
-                <tr key={one.manifest}>
-                  <td>
-                    <b>{one.name}</b>{" "}
-                    <span className="quiet">
-                      {one.documents === 1 ? "1 document" : `${count(one.documents)} documents`}
-                    </span>
-                  </td>
-                  <td>{one.path}</td>
-                  <td className="nowrap">{moment(one.at)}</td>
-                  <td className="nowrap">{one.by}</td>
-                  <td className="nowrap">
-                    <Button size="small" onClick={() => void whole(one)}>
-                      Restore the whole folder<span className="hidden"> {one.name}</span>
-                    </Button>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Table
+            size="small"
+            pagination={false}
+            showHeader={false}
+            rowKey="manifest"
+            dataSource={folders}
+            columns={[
+              {
+                key: "name",
+                render: (_, one) => (
+                  <>
+                    <b>{one.name}</b> <span className="quiet">{several(one.documents, "document")}</span>
+                  </>
+                ),
+              },
+              { dataIndex: "path" },
+              { key: "at", className: "nowrap", render: (_, one) => moment(one.at) },
+              { dataIndex: "by", className: "nowrap" },
+              {
+                key: "act",
+                className: "nowrap",
+                render: (_, one) => (
+                  <Button size="small" onClick={() => void whole(one)}>
+                    Restore the whole folder<span className="hidden"> {one.name}</span>
+                  </Button>
+                ),
+              },
+            ]}
+          />
           <h2 className="label documents-label">Documents</h2>
         </section>
       )}
@@ -115,39 +122,39 @@ export default function DiscardsPage(): ReactNode {
           <p>Documents that are discarded in the drive come here, with who did it and from where.</p>
         </div>
       ) : (
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Name</th>
-              <th scope="col">From</th>
-              <th scope="col">Discarded</th>
-              <th scope="col">By</th>
-              <th scope="col">
-                <span className="hidden">Bring back</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((one) => (
-              <tr key={one.entry}>
-                <td className="mono">{one.name}</td>
-                <td>{one.path ?? <span className="signal">a folder that is gone</span>}</td>
-                <td className="nowrap">{moment(one.at)}</td>
-                <td className="nowrap">{one.by}</td>
-                <td className="nowrap">
+        <Table
+          size="small"
+          pagination={false}
+          loading={pages.isPending}
+          rowKey="entry"
+          dataSource={rows}
+          columns={[
+            { title: "Name", dataIndex: "name", className: "mono" },
+            {
+              title: "From",
+              render: (_, one) => one.path ?? <span className="signal">a folder that is gone</span>,
+            },
+            { title: "Discarded", className: "nowrap", render: (_, one) => moment(one.at) },
+            { title: "By", dataIndex: "by", className: "nowrap" },
+            {
+              title: <span className="hidden">Bring back</span>,
+              key: "act",
+              className: "nowrap",
+              render: (_, one) => (
+                <Space size={6}>
                   {one.path !== null && (
                     <Button size="small" onClick={() => back(one)}>
                       Restore<span className="hidden"> {one.name}</span>
                     </Button>
-                  )}{" "}
+                  )}
                   <Button size="small" onClick={() => setChoosing(one)}>
                     Restore to…<span className="hidden"> {one.name}</span>
                   </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </Space>
+              ),
+            },
+          ]}
+        />
       )}
       {pages.hasNextPage && (
         <p>

@@ -5,6 +5,7 @@ import { client, data, type Schemas } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { size } from "../ui/format";
 import { words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 
 type Props = { document: number; first: number; second: number; onClose: () => void };
 
@@ -37,11 +38,7 @@ export default function CompareDialog(props: Props): ReactNode {
       }}
       onClose={props.onClose}
     >
-      {told.error && (
-        <p className="problem" role="alert">
-          {words(told.error)}
-        </p>
-      )}
+      {told.error && <Problem>{words(told.error)}</Problem>}
       {told.data && (
         <div className="compare-body">
           <Page side={told.data.first} document={document} page={page} />

@@ -1,12 +1,14 @@
 // The next one of a series: a copy with other facts, called and placed by the plan as one types.
+
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
 import { useField, useParties } from "../api/queries";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import "./document.css";
 import { forget } from "../parts/typing/drafts";
 import { type FactJson, factValue, typedFact } from "../parts/typing/factText";
@@ -80,9 +82,9 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
         {told?.facts.map((fact, index) => (
           <p key={fact.field} className="next-fact">
             <label htmlFor={`next-${fact.field}`}>{fact.label}</label>
-            <input
+            <Input
               id={`next-${fact.field}`}
-              className="text-input mono"
+              className="mono"
               autoFocus={index === 0}
               maxLength={200}
               value={typed[fact.field] ?? typedFact(fact.editor, fact.value, fact.display)}
@@ -109,9 +111,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
           )}
         </p>
         {(problem ?? (seen.error ? words(seen.error) : null)) && (
-          <p className="problem small" role="alert">
-            {problem ?? words(seen.error)}
-          </p>
+          <Problem small>{problem ?? words(seen.error)}</Problem>
         )}
         <footer>
           <Button onClick={close}>Leave it</Button>

@@ -1,7 +1,9 @@
+import { Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { count, size } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import { amounts } from "./Groups";
 import { useSums } from "./useLines";
 
@@ -61,19 +63,15 @@ export function ChosenSums(props: Props): ReactNode {
         <label className="label" htmlFor="choose-pattern">
           Choose all that read as
         </label>
-        <input
+        <Input
           id="choose-pattern"
-          className="text-input mono"
+          className="mono"
           value={pattern}
           maxLength={300}
           placeholder="<issued yyyy-MM-dd>_<party short>"
           onChange={(event) => setPattern(event.target.value)}
         />
-        {problem && (
-          <p className="problem small" role="alert">
-            {problem}
-          </p>
-        )}
+        {problem && <Problem small>{problem}</Problem>}
       </form>
     </>
   );

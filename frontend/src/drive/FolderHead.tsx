@@ -1,3 +1,4 @@
+import { Checkbox } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
@@ -5,6 +6,7 @@ import { useDropping } from "../places/dragging";
 import { Choice } from "../ui/Choice";
 import { count, moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
+import { PickOne } from "../ui/PickOne";
 import { Coverage } from "./Coverage";
 import { COLUMNS } from "./columns";
 import { Fits } from "./Fits";
@@ -118,17 +120,18 @@ function Shown(props: Props): ReactNode {
         value={props.pages}
         onChange={(pages) => onSet({ view: pages ? "pages" : null })}
       />
-      <label>
+      <span>
         <span className="quiet">in groups by </span>
-        <select value={by ?? ""} onChange={(event) => onSet({ by: event.target.value || null, group: null })}>
-          <option value="">none</option>
-          {GROUPS.map((one) => (
-            <option key={one} value={one}>
-              {one}
-            </option>
-          ))}
-        </select>
-      </label>
+        <PickOne
+          size="small"
+          aria-label="in groups by"
+          none="none"
+          of={GROUPS.map((one) => [one, one] as const)}
+          value={by}
+          onChange={(one) => onSet({ by: one, group: null })}
+          onNone={() => onSet({ by: null, group: null })}
+        />
+      </span>
       {!props.pages && (
         <LinkButton aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
           columns
@@ -143,20 +146,19 @@ function Shown(props: Props): ReactNode {
         <fieldset className="columns">
           <legend className="hidden">Columns</legend>
           {COLUMNS.map((one) => (
-            <label key={one.key}>
-              <input
-                type="checkbox"
-                checked={columns.includes(one.key)}
-                onChange={(event) =>
-                  props.onColumns(
-                    COLUMNS.map((c) => c.key).filter((key) =>
-                      key === one.key ? event.target.checked : columns.includes(key),
-                    ),
-                  )
-                }
-              />{" "}
+            <Checkbox
+              key={one.key}
+              checked={columns.includes(one.key)}
+              onChange={(event) =>
+                props.onColumns(
+                  COLUMNS.map((c) => c.key).filter((key) =>
+                    key === one.key ? event.target.checked : columns.includes(key),
+                  ),
+                )
+              }
+            >
               {one.label}
-            </label>
+            </Checkbox>
           ))}
         </fieldset>
       )}

@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data } from "../api/client";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 
 /** A folder made right where one looks; `a/b/c` makes several levels. */
 export function NewFolder(props: { parent: number; onClose: () => void; onMade: (folder: number) => void }): ReactNode {
@@ -34,10 +35,8 @@ export function NewFolder(props: { parent: number; onClose: () => void; onMade: 
       <label htmlFor="new-folder" className="label">
         New folder here
       </label>
-      <input
+      <Input
         id="new-folder"
-        className="text-input"
-        // biome-ignore lint/a11y/noAutofocus: the person just asked for it
         autoFocus
         value={name}
         maxLength={900}
@@ -49,11 +48,7 @@ export function NewFolder(props: { parent: number; onClose: () => void; onMade: 
         Make it
       </Button>
       <Button onClick={props.onClose}>Leave it</Button>
-      {problem && (
-        <p className="problem small" role="alert">
-          {problem}
-        </p>
-      )}
+      {problem && <Problem small>{problem}</Problem>}
     </form>
   );
 }

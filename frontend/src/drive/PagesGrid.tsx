@@ -1,5 +1,7 @@
 // Lines as pictures of their first pages, for looks rather than order; the size of the pictures is one's own.
+
 import { useVirtualizer } from "@tanstack/react-virtual";
+import { Slider } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import type { Marks } from "../parts/lines/selection";
@@ -84,21 +86,21 @@ export function PagesGrid(props: Props): ReactNode {
   };
   return (
     <>
-      <p className="page-size small">
-        <label htmlFor="page-size">Size of the pages</label>
-        <input
-          id="page-size"
-          type="range"
+      <div className="page-size small">
+        <span>Size of the pages</span>
+        <Slider
+          ariaLabelForHandle="Size of the pages"
+          tooltip={{ open: false }}
           min={110}
           max={420}
           step={10}
           value={wide}
-          onChange={(event) => {
-            setWide(Number(event.target.value));
-            localStorage.setItem(KEPT, event.target.value);
+          onChange={(size: number) => {
+            setWide(size);
+            localStorage.setItem(KEPT, String(size));
           }}
         />
-      </p>
+      </div>
       <div
         className="pages-grid"
         ref={scroll}

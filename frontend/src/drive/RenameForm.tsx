@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useId, useState } from "react";
 import { client, data } from "../api/client";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 
 type Props = {
   label: string;
@@ -48,10 +49,9 @@ export function RenameForm(props: Props): ReactNode {
       <label className="label" htmlFor={field}>
         {props.label}
       </label>
-      <input
+      <Input
         id={field}
-        className="text-input mono"
-        // biome-ignore lint/a11y/noAutofocus: the person just asked to rename
+        className="mono"
         autoFocus
         value={name}
         maxLength={250}
@@ -59,11 +59,7 @@ export function RenameForm(props: Props): ReactNode {
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === "Escape" && onClose()}
       />
-      {problem && (
-        <p className="problem small" role="alert">
-          {problem}
-        </p>
-      )}
+      {problem && <Problem small>{problem}</Problem>}
       <div className="card-actions">
         <Button htmlType="submit" type="primary">
           Rename

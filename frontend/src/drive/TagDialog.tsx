@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button, Tag } from "antd";
+import { AutoComplete, Button, Checkbox, Tag } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data } from "../api/client";
 import { called, type Things, usePutTag } from "../places/moving";
 import { Dialog } from "../ui/Dialog";
+import { Problem } from "../ui/Problem";
 
 /** Tags put on and taken off what is chosen, all at once; those of a folder are its own unless one says otherwise. */
 export function TagDialog(props: { things: Things; had: string[]; onClose: () => void }): ReactNode {
@@ -44,35 +45,35 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
         <label className="label" htmlFor="tags">
           Tags, with commas between
         </label>
-        <input
+        <AutoComplete
           id="tags"
-          className="text-input"
-          list="known-tags"
           autoFocus
-          value={text}
           maxLength={400}
-          onChange={(event) => setText(event.target.value)}
+          // what is offered completes the last of them
+          options={(known.data?.tags ?? []).map((one) => ({
+            value: [...typed.slice(0, -1), one.tag].join(", "),
+            label: one.tag,
+          }))}
+          showSearch={{
+            filterOption: (entered, option) =>
+              String(option?.label)
+                .toLowerCase()
+                .startsWith(entered.split(",").at(-1)?.trim().toLowerCase() ?? ""),
+          }}
+          value={text}
+          onChange={setText}
         />
-        <datalist id="known-tags">
-          {known.data?.tags.map((one) => (
-            <option key={one.tag} value={one.tag} />
-          ))}
-        </datalist>
         {things.folder !== undefined && (
           <p className="small">
-            <label>
-              <input type="checkbox" checked={contents} onChange={(event) => setContents(event.target.checked)} /> also
-              on all documents in it
-            </label>
+            <Checkbox checked={contents} onChange={(event) => setContents(event.target.checked)}>
+              {" "}
+              also on all documents in it
+            </Checkbox>
             <br />
             <span className="quiet">Else the tag is the folder's alone.</span>
           </p>
         )}
-        {problem && (
-          <p className="problem small" role="alert">
-            {problem}
-          </p>
-        )}
+        {problem && <Problem small>{problem}</Problem>}
         <div className="card-actions">
           <Button htmlType="submit" type="primary" disabled={!typed.length}>
             Put on <kbd>Enter</kbd>

@@ -8,6 +8,8 @@ import { flipping } from "../document/flip";
 import { count, day } from "../ui/format";
 import { useKeys } from "../ui/keys";
 import { words } from "../ui/notices";
+import { PickOne } from "../ui/PickOne";
+import { Problem } from "../ui/Problem";
 import { namesOf } from "./names";
 import "./find.css";
 
@@ -69,58 +71,19 @@ export default function FindPage(): ReactNode {
     <main className="find main">
       <h1 className="hidden">Find</h1>
       <div className="find-filters">
-        <label>
-          Kind{" "}
-          <select value={query.kind ?? ""} onChange={(event) => set("kind", event.target.value)}>
-            <option value="">any</option>
-            {vocabulary.data?.kinds.map((kind) => (
-              <option key={kind.key} value={kind.key}>
-                {kind.label}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          Party{" "}
-          <select value={query.party ?? ""} onChange={(event) => set("party", event.target.value)}>
-            <option value="">any</option>
-            {parties.data?.parties.map((party) => (
-              <option key={party.id} value={party.id}>
-                {party.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          Year{" "}
-          <select value={query.year ?? ""} onChange={(event) => set("year", event.target.value)}>
-            <option value="">any</option>
-            {years.map((year) => (
-              <option key={year} value={year}>
-                {year}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          Tag{" "}
-          <select value={query.tag ?? ""} onChange={(event) => set("tag", event.target.value)}>
-            <option value="">any</option>
-            {tags.data?.tags.map((one) => (
-              <option key={one.tag} value={one.tag}>
-                {one.tag}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          Names{" "}
-          <select value={query.names ?? ""} onChange={(event) => set("names", event.target.value)}>
-            <option value="">any</option>
-            <option value="empty">that say nothing</option>
-            <option value="shared">that several have</option>
-          </select>
-        </label>
+        <Filter name="Kind" of={vocabulary.data?.kinds.map((one) => [one.key, one.label])} is={query.kind} set={set} />
+        <Filter name="Party" of={parties.data?.parties.map((one) => [one.id, one.name])} is={query.party} set={set} />
+        <Filter name="Year" of={years.map((year) => [year, String(year)])} is={query.year} set={set} />
+        <Filter name="Tag" of={tags.data?.tags.map((one) => [one.tag, one.tag])} is={query.tag} set={set} />
+        <Filter
+          name="Names"
+          of={[
+            ["empty", "that say nothing"],
+            ["shared", "that several have"],
+          ]}
+          is={query.names}
+          set={set}
+        />
         {below && <Below folder={below} onAway={() => set("in", "")} />}
         <span className="quiet" role="status">
           {results &&
@@ -130,7 +93,7 @@ export default function FindPage(): ReactNode {
         </span>
         {results && results.total > 0 && <Link to={`/manifests/new?${parameters}`}>Rename or move them</Link>}
       </div>
-      {found.error && !empty && <p className="problem">{words(found.error)}</p>}
+      {found.error && !empty && <Problem>{words(found.error)}</Problem>}
       {empty && (
         <div className="empty">
           <h2>Find a record by what you remember of it</h2>
@@ -164,6 +127,30 @@ const NOTHING = {
   shared: "No two documents have the same name",
   any: "Nothing that you may read meets all of that",
 };
+
+/** One thing that a record must be; its name in the address is that on the screen. */
+function Filter<T extends string | number>(props: {
+  name: string;
+  of: (readonly [T, string])[] | undefined;
+  is: T | undefined;
+  set: (name: string, value: string) => void;
+}): ReactNode {
+  const { name, set } = props;
+  return (
+    <span className="find-filter">
+      {name}{" "}
+      <PickOne
+        size="small"
+        aria-label={name}
+        none="any"
+        of={props.of ?? []}
+        value={props.is ?? null}
+        onChange={(value) => set(name.toLowerCase(), String(value))}
+        onNone={() => set(name.toLowerCase(), "")}
+      />
+    </span>
+  );
+}
 
 /** The folder below which is looked. */
 function Below(props: { folder: number; onAway: () => void }): ReactNode {

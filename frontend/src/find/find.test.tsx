@@ -43,7 +43,7 @@ describe("finding", () => {
   it("names that say nothing leads from the filter to renaming them", async () => {
     const user = open("", [hit(3, "scan0001.pdf", [{ kind: "empty", text: "" }])]);
     expect(screen.getByRole("heading", { name: /^Find a record/ })).toBeTruthy();
-    await user.selectOptions(screen.getByLabelText("Names"), "that say nothing");
+    await choose(user, "Names", "that say nothing");
     expect(await screen.findByText("its name says nothing")).toBeTruthy();
     expect(address()).toBe("/find?names=empty");
     expect(queries(FIND).at(-1)).toContain("names=empty");

@@ -1,3 +1,4 @@
+import { Checkbox } from "antd";
 import { type ReactNode, useMemo, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import { useFolder } from "../api/queries";
@@ -124,19 +125,17 @@ function Carried(props: { held: Held[] }): ReactNode {
         <ul className="tray-list" aria-label="What is in hand">
           {held.slice(0, SHOWN).map((one) => (
             <li key={one.entry}>
-              <label>
-                <input
-                  type="checkbox"
-                  checked={chosen.has(one.entry)}
-                  onChange={(event) => {
-                    const next = new Set(chosen);
-                    if (event.target.checked) next.add(one.entry);
-                    else next.delete(one.entry);
-                    setChosen(next);
-                  }}
-                />{" "}
+              <Checkbox
+                checked={chosen.has(one.entry)}
+                onChange={(event) => {
+                  const next = new Set(chosen);
+                  if (event.target.checked) next.add(one.entry);
+                  else next.delete(one.entry);
+                  setChosen(next);
+                }}
+              >
                 <span className="mono">{one.name}</span> <span>{one.path}</span>
-              </label>
+              </Checkbox>
             </li>
           ))}
           {held.length > SHOWN && <li>and {count(held.length - SHOWN)} more</li>}

@@ -1,5 +1,5 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Table } from "antd";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
@@ -32,28 +32,31 @@ export default function LatelyPage(): ReactNode {
       {days.map((one) => (
         <section key={one} aria-label={day(one)}>
           <h2 className="label">{one === dayOf(new Date().toISOString()) ? "Today" : day(one)}</h2>
-          <table>
-            <tbody>
-              {rows
-                .filter((row) => dayOf(row.at) === one)
-                .map((row) => (
-                  <tr key={row.document}>
-                    <td className="number quiet">{time(row.at)}</td>
-                    <td>
-                      <Link
-                        className="mono"
-                        to={`/documents/${row.document}`}
-                        state={flipping(rows.map((r) => r.document))}
-                      >
-                        {row.name}
-                      </Link>
-                    </td>
-                    <td>{row.path}</td>
-                    <td className="quiet">{row.what}</td>
-                  </tr>
-                ))}
-            </tbody>
-          </table>
+          <Table
+            size="small"
+            pagination={false}
+            showHeader={false}
+            rowKey="document"
+            dataSource={rows.filter((row) => dayOf(row.at) === one)}
+            columns={[
+              { key: "at", className: "nowrap quiet", width: 76, render: (_, row) => time(row.at) },
+              {
+                key: "name",
+                rowScope: "row",
+                render: (_, row) => (
+                  <Link
+                    className="mono"
+                    to={`/documents/${row.document}`}
+                    state={flipping(rows.map((r) => r.document))}
+                  >
+                    {row.name}
+                  </Link>
+                ),
+              },
+              { dataIndex: "path" },
+              { dataIndex: "what", className: "quiet" },
+            ]}
+          />
         </section>
       ))}
       {pages.hasNextPage && (

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { AutoComplete, Button, Input, Table } from "antd";
 import { type ClipboardEvent, type Dispatch, type ReactNode, type SetStateAction, useMemo, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useField, useParties, useVocabulary } from "../api/queries";
@@ -8,10 +8,10 @@ import { type Editor, factValue } from "../parts/typing/factText";
 import { useTyped } from "../parts/typing/typed";
 import { count, several } from "../ui/format";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
-const LISTS: Partial<Record<Editor, string>> = { kind: "kinds", party: "parties" };
 const HINTS: Partial<Record<Editor, string>> = { date: "2026-03-18", party: "name or code", person: "Ada Fenn" };
 /** By document and field. */
 type Typed = Record<string, string>;
@@ -40,6 +40,7 @@ export function Lacking(props: { lines: ManifestLine[]; read: string[]; onFilled
   return lacking.length ? <Facts lacking={lacking} typed={typed} onType={setTyped} onFilled={props.onFilled} /> : null;
 }
 
+const startsWith = (word: unknown, text: string) => String(word).toLowerCase().startsWith(text.trim().toLowerCase());
 const key = (line: ManifestLine, field: string) => `${line.document} ${field}`;
 
 function Facts(props: {
@@ -111,6 +112,10 @@ function Facts(props: {
       });
   };
 
+  const options: Partial<Record<Editor, { value: string }[]>> = {
+    kind: vocabulary.data?.kinds.map((kind) => ({ value: kind.key })),
+    party: parties.data?.parties.map((party) => ({ value: party.name })),
+  };
   // before that it is not known how a field is typed
   if (!vocabulary.data) return null;
   return (
@@ -119,59 +124,48 @@ function Facts(props: {
         {lacking.length === 1 ? "1 document lacks" : `${count(lacking.length)} documents lack`} facts
         {lacking.length > SHOWN ? `; the first ${SHOWN} are here` : ""}
       </h2>
-      <div className="lacking-table">
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Document</th>
-              {fields.map((field) => (
-                <th key={field} scope="col">
-                  {known(field).label}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {lacking.slice(0, SHOWN).map((line, row) => (
-              <tr key={line.document}>
-                <th scope="row" className="mono">
-                  {line.from_name}
-                </th>
-                {fields.map((field, column) => {
-                  const id = key(line, field);
-                  return (
-                    <td key={field}>
-                      {line.missing.includes(field) && (
-                        <input
-                          className={`text-input${problems[id] ? " wrong" : ""}`}
-                          aria-label={`${known(field).label} of ${line.from_name}`}
-                          title={problems[id]}
-                          list={LISTS[known(field).editor]}
-                          placeholder={HINTS[known(field).editor] ?? ""}
-                          value={typed[id] ?? ""}
-                          onPaste={(event) => paste(event, row, column)}
-                          onChange={(event) => onType((had) => ({ ...had, [id]: event.target.value }))}
-                        />
-                      )}
-                      {problems[id] && <div className="problem small">{problems[id]}</div>}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      <datalist id="kinds">
-        {vocabulary.data?.kinds.map((kind) => (
-          <option key={kind.key} value={kind.key} />
-        ))}
-      </datalist>
-      <datalist id="parties">
-        {parties.data?.parties.map((party) => (
-          <option key={party.id} value={party.name} />
-        ))}
-      </datalist>
+      <Table
+        className="lacking-table"
+        size="small"
+        pagination={false}
+        rowKey={(line) => line.document ?? line.line}
+        dataSource={lacking.slice(0, SHOWN)}
+        columns={[
+          {
+            key: "document",
+            title: "Document",
+            rowScope: "row",
+            className: "mono",
+            render: (_, line) => line.from_name,
+          },
+          ...fields.map((field, column) => ({
+            key: field,
+            title: known(field).label,
+            render: (_: unknown, line: ManifestLine, row: number) => {
+              const id = key(line, field);
+              return line.missing.includes(field) ? (
+                <>
+                  <AutoComplete
+                    aria-label={`${known(field).label} of ${line.from_name}`}
+                    options={options[known(field).editor]}
+                    showSearch={{ filterOption: (text, option) => startsWith(option?.value, text) }}
+                    status={problems[id] ? "error" : undefined}
+                    value={typed[id] ?? ""}
+                    onChange={(text: string) => onType((had) => ({ ...had, [id]: text }))}
+                  >
+                    <Input
+                      size="small"
+                      placeholder={HINTS[known(field).editor] ?? ""}
+                      onPaste={(event) => paste(event, row, column)}
+                    />
+                  </AutoComplete>
+                  {problems[id] && <Problem small>{problems[id]}</Problem>}
+                </>
+              ) : null;
+            },
+          })),
+        ]}
+      />
       <Button
         disabled={busy || !lacking.some((line) => line.missing.some((field) => typed[key(line, field)]?.trim()))}
         onClick={() => void save()}

@@ -1,4 +1,4 @@
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
@@ -6,6 +6,7 @@ import { useTyped } from "../parts/typing/typed";
 import { FolderChooser } from "../places/FolderChooser";
 import { count, several } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
+import { Problem } from "../ui/Problem";
 import type { ManifestLine } from "./Ledger";
 import { LineTold } from "./Reasons";
 
@@ -37,9 +38,9 @@ export function LineEditor(props: {
       <label className="label" htmlFor="line-name">
         Line {line.number}: new name
       </label>
-      <input
+      <Input
         id="line-name"
-        className="text-input mono"
+        className="mono"
         value={name}
         maxLength={255}
         spellCheck={false}
@@ -96,7 +97,7 @@ export function LinesEditor(props: {
           as planned
         </LinkButton>
       </div>
-      {many && <p className="problem small">At most {count(MOST)} lines at once; choose fewer.</p>}
+      {many && <Problem small>At most {count(MOST)} lines at once; choose fewer.</Problem>}
     </section>
   );
 }

@@ -1,3 +1,4 @@
+import { Radio } from "antd";
 import { type ReactNode, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
@@ -96,15 +97,14 @@ export function Choices(props: {
             ["skip", "leave that line out"],
           ] as const
         ).map(([value, label]) => (
-          <label key={value} className="check">
-            <input
-              type="radio"
-              name="taken"
-              checked={(wished ?? manifest.taken) === value}
-              onChange={() => void choose(value)}
-            />
+          <Radio
+            key={value}
+            name="taken"
+            checked={(wished ?? manifest.taken) === value}
+            onChange={() => void choose(value)}
+          >
             {label}
-          </label>
+          </Radio>
         ))}
         <span className="small quiet" role="status">
           {wished !== null && "The lines are planned anew…"}
@@ -118,15 +118,14 @@ export function Choices(props: {
             [true, "do the others, list the rest"],
           ] as const
         ).map(([value, label]) => (
-          <label key={String(value)} className="check">
-            <input
-              type="radio"
-              name="partial"
-              checked={props.partial === value}
-              onChange={() => props.onPartial(value)}
-            />
+          <Radio
+            key={String(value)}
+            name="partial"
+            checked={props.partial === value}
+            onChange={() => props.onPartial(value)}
+          >
             {label}
-          </label>
+          </Radio>
         ))}
       </fieldset>
     </>

@@ -1,8 +1,8 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
-import { client, data } from "../api/client";
+import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
 import { Choice } from "../ui/Choice";
 import { count, moment } from "../ui/format";
@@ -69,51 +69,38 @@ export default function ManifestList(): ReactNode {
           </p>
         </div>
       ) : (
-        <table className="manifests">
-          <thead>
-            <tr>
-              <th scope="col" className="number">
-                #
-              </th>
-              <th scope="col">What</th>
-              <th scope="col" className="number">
-                Lines
-              </th>
-              <th scope="col">State</th>
-              <th scope="col">Who</th>
-              <th scope="col">When</th>
-            </tr>
-          </thead>
-          <tbody>
-            {list.map((one) => (
-              <tr key={one.id}>
-                <td className="number">{one.id}</td>
-                <td>
-                  <Link to={`/manifests/${one.id}`}>{one.title}</Link>
-                </td>
-                <td className="number">{count(one.lines)}</td>
-                <td
-                  className={
-                    TROUBLED.includes(one.state)
-                      ? "signal"
-                      : one.state === "checked" || LIVE.includes(one.state)
-                        ? ""
-                        : "quiet"
-                  }
-                >
-                  {STATE_WORDS[one.state] ?? one.state}
-                  {LIVE.includes(one.state) && one.partial && ` ${count(one.progress)} of ${count(one.lines)}`}
-                  {one.problem && <span className="small">: {one.problem}</span>}
-                </td>
-                <td>{one.mine ? "me" : one.by}</td>
-                <td className="nowrap quiet">{moment(one.ran_at ?? one.at)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table
+          className="manifests"
+          size="small"
+          pagination={false}
+          loading={pages.isPending}
+          rowKey="id"
+          dataSource={list}
+          columns={[
+            { title: "#", dataIndex: "id", className: "number" },
+            { title: "What", render: (_, one) => <Link to={`/manifests/${one.id}`}>{one.title}</Link> },
+            { title: "Lines", className: "number", render: (_, one) => count(one.lines) },
+            { title: "State", render: (_, one) => <State of={one} /> },
+            { title: "Who", render: (_, one) => (one.mine ? "me" : one.by) },
+            { title: "When", className: "nowrap quiet", render: (_, one) => moment(one.ran_at ?? one.at) },
+          ]}
+        />
       )}
       {pages.hasNextPage && <Button onClick={() => void pages.fetchNextPage()}>Show older ones</Button>}
     </main>
+  );
+}
+
+function State(props: { of: Schemas["ManifestList"]["manifests"][number] }): ReactNode {
+  const { of } = props;
+  const live = LIVE.includes(of.state);
+  const look = TROUBLED.includes(of.state) ? "signal" : of.state === "checked" || live ? "" : "quiet";
+  return (
+    <span className={look}>
+      {STATE_WORDS[of.state] ?? of.state}
+      {live && of.partial && ` ${count(of.progress)} of ${count(of.lines)}`}
+      {of.problem && <span className="small">: {of.problem}</span>}
+    </span>
   );
 }
 

@@ -1,5 +1,5 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
@@ -10,6 +10,7 @@ import { Choice } from "../ui/Choice";
 import { count, moment, several, size } from "../ui/format";
 import { type Key, useKeys } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import { BUSY, useEnding } from "./ending";
 import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
@@ -211,7 +212,7 @@ export default function ManifestPage(): ReactNode {
         </div>
         <div className="ledger-sum">
           {told.state !== "planned" && <StateBar counts={told.counts} />}
-          {told.problem && <p className="problem">{told.problem}</p>}
+          {told.problem && <Problem>{told.problem}</Problem>}
           {BUSY.includes(told.state) && <Progress manifest={told} />}
           <Choice
             label="Show"
@@ -250,8 +251,8 @@ export default function ManifestPage(): ReactNode {
               </Button>
               <label className="small quiet">
                 how many{" "}
-                <input
-                  className="text-input tries"
+                <Input
+                  className="tries"
                   type="number"
                   min={1}
                   max={300}

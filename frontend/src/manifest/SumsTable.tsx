@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/queries";
@@ -57,9 +58,9 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
       )}
       {moving.length > 0 &&
         (byType && coming ? (
-          <Table what="type" of="types" sums={(types.data?.types ?? []).map(typeSum)} />
+          <Sums what="type" of="types" sums={(types.data?.types ?? []).map(typeSum)} />
         ) : (
-          <Table what="documents in" of="folders" sums={folderSums(moving)} />
+          <Sums what="documents in" of="folders" sums={folderSums(moving)} />
         ))}
       {renamed > 0 && (
         <p className="small quiet">
@@ -82,36 +83,23 @@ const typeSum = (one: Schemas["TypeSum"]): Sum => {
   return { ...one, key: one.type, label, title: label };
 };
 
-function Table(props: { what: string; of: string; sums: Sum[] }): ReactNode {
+function Sums(props: { what: string; of: string; sums: Sum[] }): ReactNode {
   const { what, of, sums } = props;
   return (
     <>
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">{what}</th>
-            <th scope="col">before</th>
-            <th scope="col">leave</th>
-            <th scope="col">come</th>
-            <th scope="col">after</th>
-          </tr>
-        </thead>
-        <tbody>
-          {sums.slice(0, SHOWN).map((one) => (
-            <tr key={one.key}>
-              <th scope="row" title={one.title}>
-                {one.label}
-              </th>
-              <td>{count(one.before)}</td>
-              <td>{one.leaving ? count(one.leaving) : ""}</td>
-              <td>{one.arriving ? count(one.arriving) : ""}</td>
-              <td>
-                <b>{count(one.after)}</b>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        size="small"
+        pagination={false}
+        rowKey="key"
+        dataSource={sums.slice(0, SHOWN)}
+        columns={[
+          { title: what, rowScope: "row", render: (_, one) => <span title={one.title}>{one.label}</span> },
+          { title: "before", align: "right", render: (_, one) => count(one.before) },
+          { title: "leave", align: "right", render: (_, one) => (one.leaving ? count(one.leaving) : "") },
+          { title: "come", align: "right", render: (_, one) => (one.arriving ? count(one.arriving) : "") },
+          { title: "after", align: "right", render: (_, one) => <b>{count(one.after)}</b> },
+        ]}
+      />
       <p className="small quiet">
         {sums.length > SHOWN && `${count(sums.length - SHOWN)} ${of} more. `}
         {already(sums, of === "types" ? "" : "in ")}

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Checkbox, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, type Trouble } from "../api/client";
 import { keys } from "../api/queries";
 import { PatternField, strokesOf } from "../parts/names/PatternField";
 import { Choice } from "../ui/Choice";
 import { count } from "../ui/format";
+import { PickOne } from "../ui/PickOne";
 
 type Way = Schemas["WayForm"];
 type Props = {
@@ -22,6 +23,12 @@ const SORTS = [
   { key: "rewrite", label: "From → to" },
   { key: "plan", label: "By the plan" },
   { key: "place", label: "Place by facts" },
+] as const;
+
+const ORDERS = [
+  ["name", "name"],
+  ["issued", "date issued"],
+  ["filed", "when they were filed"],
 ] as const;
 
 /** How new names and places come about: two patterns, the plan, or facts; quick edits write the patterns. */
@@ -71,17 +78,16 @@ export function WayPanel(props: Props): ReactNode {
             where the document lies. What does not fit is left alone.
           </p>
           {way.prints?.includes("<count") && (
-            <label className="order">
+            <span className="order">
               <span className="label">Number them by</span>
-              <select
-                value={props.chosen.order}
-                onChange={(event) => props.onOrder(event.target.value as "name" | "issued" | "filed")}
-              >
-                <option value="name">name</option>
-                <option value="issued">date issued</option>
-                <option value="filed">when they were filed</option>
-              </select>
-            </label>
+              <PickOne
+                size="small"
+                aria-label="Number them by"
+                of={ORDERS}
+                value={props.chosen.order ?? "name"}
+                onChange={props.onOrder}
+              />
+            </span>
           )}
           {props.told}
           <Replace onChange={(reads, prints) => onChange({ ...way, reads, prints })} />
@@ -94,14 +100,12 @@ export function WayPanel(props: Props): ReactNode {
             Each document gets the name that the area’s filing plan has for its kind, made from its facts. What lacks a
             fact is listed.
           </p>
-          <label className="check">
-            <input
-              type="checkbox"
-              checked={way.placing ?? false}
-              onChange={(event) => onChange({ ...way, placing: event.target.checked })}
-            />
+          <Checkbox
+            checked={way.placing ?? false}
+            onChange={(event) => onChange({ ...way, placing: event.target.checked })}
+          >
             Move it to the plan’s place too
-          </label>
+          </Checkbox>
         </>
       )}
       {way.do === "place" && (
@@ -131,14 +135,12 @@ export function WayPanel(props: Props): ReactNode {
         </>
       )}
       {(way.do !== "plan" || way.placing) && (
-        <label className="check">
-          <input
-            type="checkbox"
-            checked={way.remove_emptied ?? false}
-            onChange={(event) => onChange({ ...way, remove_emptied: event.target.checked })}
-          />
+        <Checkbox
+          checked={way.remove_emptied ?? false}
+          onChange={(event) => onChange({ ...way, remove_emptied: event.target.checked })}
+        >
           Remove folders that it empties
-        </label>
+        </Checkbox>
       )}
       {way.do !== "rewrite" && props.told}
     </>
@@ -146,6 +148,11 @@ export function WayPanel(props: Props): ReactNode {
 }
 
 type Where = "inside" | "front" | "end";
+const WHERE: [Where, string][] = [
+  ["inside", "inside, or at the end"],
+  ["front", "in front"],
+  ["end", "at the end only"],
+];
 
 /** Replacing a text is two patterns as well. */
 function Replace(props: { onChange: (reads: string, prints: string) => void }): ReactNode {
@@ -165,8 +172,7 @@ function Replace(props: { onChange: (reads: string, prints: string) => void }): 
   return (
     <div className="replace">
       <span className="label">Replace a text</span>
-      <input
-        className="text-input"
+      <Input
         aria-label="Text to replace"
         placeholder="this"
         value={old}
@@ -174,23 +180,19 @@ function Replace(props: { onChange: (reads: string, prints: string) => void }): 
         onChange={(event) => set(event.target.value, other, where)}
       />
       <span className="quiet">→</span>
-      <input
-        className="text-input"
+      <Input
         aria-label="Text instead"
         placeholder="that"
         value={other}
         maxLength={60}
         onChange={(event) => set(old, event.target.value, where)}
       />
-      <select
+      <PickOne
         aria-label="Where it stands in the name"
+        of={WHERE}
         value={where}
-        onChange={(event) => set(old, other, event.target.value as Where)}
-      >
-        <option value="inside">inside, or at the end</option>
-        <option value="front">in front</option>
-        <option value="end">at the end only</option>
-      </select>
+        onChange={(next) => set(old, other, next)}
+      />
     </div>
   );
 }

@@ -98,9 +98,9 @@ describe("planning a manifest", () => {
         (label) => screen.getByLabelText<HTMLInputElement>(label).value,
       );
     expect(patterns()).toEqual(["<before>FINAL<after>?", "<before>v1<after>?"]);
-    await user.selectOptions(screen.getByLabelText("Where it stands in the name"), "in front");
+    await choose(user, "Where it stands in the name", "in front");
     expect(patterns()).toEqual(["FINAL<after>", "v1<after>"]);
-    await user.selectOptions(screen.getByLabelText("Where it stands in the name"), "at the end only");
+    await choose(user, "Where it stands in the name", "at the end only");
     expect(patterns()).toEqual(["<before>FINAL", "<before>v1"]);
   });
 

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type FormEvent, type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
@@ -9,6 +9,8 @@ import { same, useTyped } from "../parts/typing/typed";
 import { moment, several } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { type Notice, useNotices, words } from "../ui/notices";
+import { PickOne } from "../ui/PickOne";
+import { Problem } from "../ui/Problem";
 import { Merge } from "./Merge";
 
 export type Draft = Schemas["PartyCardForm"];
@@ -41,7 +43,7 @@ export function CardEditor(props: Props): ReactNode {
     onDone(now);
   }, [now, party, into, tell, onDone]);
   if (props.draft) return <Form {...props} start={props.draft} entry={null} />;
-  if (entry.error) return <p className="problem">{words(entry.error)}</p>;
+  if (entry.error) return <Problem>{words(entry.error)}</Problem>;
   if (!entry.data)
     return (
       <p className="quiet">
@@ -116,9 +118,9 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
   });
   const problem = (name: keyof Draft) =>
     wrong?.field === name && (
-      <p className="problem small" role="alert" id={`card-${name}-problem`}>
+      <Problem small id={`card-${name}-problem`}>
         {wrong.message}
-      </p>
+      </Problem>
     );
 
   const act = async (what: () => Promise<string | Notice>) => {
@@ -193,21 +195,17 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         <label className="label" htmlFor="card-area">
           Whose entry
         </label>
-        <select
+        <PickOne
           {...told("area")}
-          value={area ?? ""}
-          disabled={!mayWrite}
-          onChange={(event) => setArea(Number(event.target.value) || null)}
-        >
-          {(register.common || area === null) && <option value="">all areas</option>}
-          {register.areas
+          none={register.common || area === null ? "all areas" : undefined}
+          of={register.areas
             .filter((one) => one.id === area || register.enter.some((mine) => mine.id === one.id))
-            .map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name} only
-              </option>
-            ))}
-        </select>
+            .map((one) => [one.id, `${one.name} only`] as const)}
+          value={area}
+          disabled={!mayWrite}
+          onChange={setArea}
+          onNone={() => setArea(null)}
+        />
         {problem("area")}
         {mayWrite ? (
           <div className="line-actions">
@@ -351,7 +349,7 @@ function Text(props: Field & { most: number; mono?: boolean }): ReactNode {
       <label className="label" htmlFor={props.id}>
         {props.label}
       </label>
-      <input
+      <Input
         id={props.id}
         className={`text-input${props.mono ? " mono" : ""}`}
         value={props.value}
@@ -373,9 +371,8 @@ function Lines(props: Field): ReactNode {
       <label className="label" htmlFor={props.id}>
         {props.label}
       </label>
-      <textarea
+      <Input.TextArea
         id={props.id}
-        className="text-input"
         rows={Math.min(Math.max(props.value.split("\n").length, 2), 6)}
         value={props.value}
         readOnly={props.readOnly}

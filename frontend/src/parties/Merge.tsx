@@ -2,6 +2,7 @@ import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { several } from "../ui/format";
+import { PickOne } from "../ui/PickOne";
 
 type Card = Schemas["PartyCardOut"];
 
@@ -34,14 +35,13 @@ export function Merge(props: {
         It is the same party as
       </label>
       <div className="line-actions">
-        <select id="merge-into" value={into ?? ""} onChange={(event) => setInto(Number(event.target.value) || null)}>
-          <option value="">choose the entry that stays</option>
-          {others.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </select>
+        <PickOne
+          id="merge-into"
+          placeholder="choose the entry that stays"
+          of={others.map((one) => [one.id, one.name] as const)}
+          value={into}
+          onChange={setInto}
+        />
         <Button disabled={!target || props.busy} onClick={() => void merge()}>
           Merge
         </Button>

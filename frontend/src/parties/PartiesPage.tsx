@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useCallback, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
@@ -9,6 +9,7 @@ import { useUnkept } from "../parts/typing/drafts";
 import { Unkept } from "../parts/typing/Unkept";
 import { count } from "../ui/format";
 import { words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import { CardEditor, cardPlace, type Draft, EMPTY, NEW_CARD } from "./CardEditor";
 import { Lacking } from "./Lacking";
 import { Table } from "./Table";
@@ -92,8 +93,7 @@ export default function PartiesPage(): ReactNode {
       <section className="parties-pane" aria-label="The register">
         <div className="ledger-head">
           <h1>Parties</h1>
-          <input
-            className="text-input"
+          <Input
             value={typed}
             placeholder="name, short name, code or number"
             aria-label="Show parties by name, short name, code or number"
@@ -116,7 +116,7 @@ export default function PartiesPage(): ReactNode {
           mayEnter={mayEnter}
           onEnter={(found) => setDraft({ ...EMPTY, ...found, area: told ? common(told) : null })}
         />
-        {register.error && <p className="problem">{words(register.error)}</p>}
+        {register.error && <Problem>{words(register.error)}</Problem>}
         {told && !parties.length ? (
           <div className="empty">
             <h2>{typed ? `No party is called “${typed}”` : "The register is empty"}</h2>

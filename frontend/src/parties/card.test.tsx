@@ -2,7 +2,7 @@
 import { cleanup, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { notice, show } from "../testing/page";
+import { choose, notice, show } from "../testing/page";
 import { bodies, queries, Refusal, serve } from "../testing/server";
 import { CardEditor, EMPTY } from "./CardEditor";
 
@@ -147,7 +147,7 @@ describe("a party's entry", () => {
     const refusal = { detail: "Merge the other way round.", code: "party", field: "into" };
     serve({ "POST /api/register/7/merge": new Refusal(422, refusal) });
     const { user } = await editing();
-    await user.selectOptions(screen.getByLabelText("It is the same party as"), "Tollgate Sawmill");
+    await choose(user, "It is the same party as", "Tollgate Sawmill");
     await user.click(button("Merge"));
     await waitFor(() => expect(notice()).toContain("Merge the other way round."));
   });
@@ -197,7 +197,7 @@ describe("a party's entry", () => {
       "choose the entry that stays",
       "Tollgate Sawmill",
     ]);
-    await user.selectOptions(choices, "8");
+    await choose(user, "It is the same party as", "Tollgate Sawmill");
     expect(screen.getByText(/its 12 documents are then of Tollgate Sawmill/)).toBeTruthy();
     await user.click(button("Merge"));
     await waitFor(() => expect(onDone).toHaveBeenCalledWith(8));
@@ -270,7 +270,7 @@ describe("a new party", () => {
     const draft = { ...EMPTY, name: "Foam & Sons" };
     const user = show(<CardEditor party={null} draft={draft} register={register} onDone={onDone} onLeave={() => {}} />);
     await user.type(screen.getByLabelText("Code, to type"), "fs");
-    await user.selectOptions(screen.getByLabelText("Whose entry"), "2");
+    await choose(user, "Whose entry", "OPTION2");
     await user.click(button("Enter it"));
     await waitFor(() => expect(onDone).toHaveBeenCalledWith(10));
     expect(bodies("POST /api/register")).toEqual([

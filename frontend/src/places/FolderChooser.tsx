@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { useFolder } from "../api/queries";
 import { count } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import "./places.css";
 import { Dialog } from "../ui/Dialog";
 import { changesSight, SightTold } from "./SightTold";
@@ -97,8 +98,7 @@ export function FolderChooser(props: Props): ReactNode {
   };
   return (
     <Dialog title={props.title} className="folder-chooser" width={760} onKeyDown={press} onClose={props.onClose}>
-      <input
-        className="text-input"
+      <Input
         role="combobox"
         aria-label="Folder, by parts of its path"
         aria-expanded={targets.length > 0}
@@ -167,11 +167,7 @@ export function FolderChooser(props: Props): ReactNode {
           )}
         </div>
       </div>
-      {(problem ?? found.error) && (
-        <p className="problem small" role="alert">
-          {problem ?? words(found.error)}
-        </p>
-      )}
+      {(problem ?? found.error) && <Problem small>{problem ?? words(found.error)}</Problem>}
       <footer>
         <Button onClick={props.onClose}>Leave it</Button>
         <Button
@@ -219,8 +215,7 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
       </ul>
       {view.data.may_file && (
         <p className="new-in">
-          <input
-            className="text-input"
+          <Input
             aria-label={`New folder in ${view.data.name}`}
             placeholder="new folder in it"
             value={name}
@@ -244,11 +239,7 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
           </Button>
         </p>
       )}
-      {problem && (
-        <p className="problem small" role="alert">
-          {problem}
-        </p>
-      )}
+      {problem && <Problem small>{problem}</Problem>}
     </>
   );
 }

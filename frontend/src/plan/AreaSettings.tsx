@@ -1,4 +1,4 @@
-import { Button } from "antd";
+import { Button, Checkbox, Input } from "antd";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { same, useTyped } from "../parts/typing/typed";
@@ -42,9 +42,8 @@ function Composed(props: Part): ReactNode {
       >
         <span>
           at most{" "}
-          <input
+          <Input
             type="number"
-            className="text-input"
             aria-label="Characters of a composed name"
             value={shown(asked.characters)}
             required
@@ -55,15 +54,13 @@ function Composed(props: Part): ReactNode {
           />{" "}
           characters: the longest free text is cut at a word
         </span>
-        <label>
-          <input
-            type="checkbox"
-            checked={asked.narrow}
-            disabled={!plan.keeps}
-            onChange={(event) => setAsked({ ...asked, narrow: event.target.checked })}
-          />{" "}
+        <Checkbox
+          checked={asked.narrow}
+          disabled={!plan.keeps}
+          onChange={(event) => setAsked({ ...asked, narrow: event.target.checked })}
+        >
           plain letters only (A to Z, digits, “.”, “_”, “-”): others are spelt out, a space becomes “-”
-        </label>
+        </Checkbox>
         {plan.keeps && !same(asked, plan.composing) && (
           <Kept busy={props.busy} what="how names are composed" onBack={() => setAsked(plan.composing)} />
         )}
@@ -119,9 +116,8 @@ function Levels(props: Part): ReactNode {
   const { plan } = props;
   const [limits, setLimits] = useTyped(plan.limits, plan.keeps ? `plan ${plan.area} limits` : undefined);
   const field = (name: "loose" | "thin" | "few", label: string) => (
-    <input
+    <Input
       type="number"
-      className="text-input"
       aria-label={label}
       value={shown(limits[name])}
       required

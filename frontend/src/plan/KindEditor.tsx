@@ -7,6 +7,8 @@ import { useVocabulary } from "../api/queries";
 import { PatternField, strokesOf } from "../parts/names/PatternField";
 import { same, useTyped } from "../parts/typing/typed";
 import { count } from "../ui/format";
+import { PickOne } from "../ui/PickOne";
+import { Problem } from "../ui/Problem";
 import { kindPlace, useKeeping } from "./keeping";
 
 const TYPING_MS = 150;
@@ -86,7 +88,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
         onChange={setPlace}
       />
       <Expected expects={expects} facts={facts} readOnly={!plan.keeps || !name} onChange={setExpects} />
-      {wrong && wrong.code !== "pattern" && <p className="problem small">{wrong.message}</p>}
+      {wrong && wrong.code !== "pattern" && <Problem small>{wrong.message}</Problem>}
       {tried.data?.warnings.map((warning) => (
         <p key={warning} className="signal small">
           {warning}
@@ -177,19 +179,15 @@ function Expected(props: {
         </span>
       ))}
       {!props.readOnly && (
-        <select
+        <PickOne
+          size="small"
           className="chip-add"
           aria-label="Ask for another fact"
-          value=""
-          onChange={(event) => props.onChange([...expects, event.target.value])}
-        >
-          <option value="">+ fact</option>
-          {others.map((one) => (
-            <option key={one.field} value={one.field}>
-              {one.label}
-            </option>
-          ))}
-        </select>
+          placeholder="+ fact"
+          of={others.map((one) => [one.field, one.label] as const)}
+          value={null}
+          onChange={(field) => props.onChange([...expects, field])}
+        />
       )}
     </fieldset>
   );

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Table } from "antd";
 import type { ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
@@ -83,53 +83,58 @@ export default function PlanPage(): ReactNode {
 function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => void }): ReactNode {
   const unkept = useUnkept();
   return (
-    <table className="kinds">
-      <thead>
-        <tr>
-          <th scope="col">Kind</th>
-          <th scope="col">Name</th>
-          <th scope="col">Place</th>
-          <th scope="col" className="number">
-            Fit
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {props.plan.kinds.map((kind) => {
-          const strokes = strokesOf(kind.name, kind.place);
-          return (
-            <tr key={kind.kind} className={kind.kind === props.chosen ? "here" : ""}>
-              <th scope="row">
-                <Button
-                  type="text"
-                  size="small"
-                  aria-pressed={kind.kind === props.chosen}
-                  onClick={() => props.onChoose(kind.kind)}
-                >
-                  {kind.label}
-                </Button>
-                {unkept(kindPlace(props.plan.area, kind.kind)) && <Unkept />}
-              </th>
-              <td>
-                {kind.name ? (
-                  <PatternText pattern={kind.name} strokes={strokes} />
-                ) : (
-                  <i className="quiet">no pattern</i>
-                )}
-              </td>
-              <td>{kind.place && <PatternText pattern={kind.place} strokes={strokes} />}</td>
-              <td className="number nowrap">
-                {kind.of > 0 && (
-                  <span className={kind.fit === kind.of ? "ok" : "signal"}>
-                    <b>{count(kind.fit)}</b> of {count(kind.of)}
-                  </span>
-                )}
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <Table
+      className="kinds"
+      size="small"
+      pagination={false}
+      rowKey="kind"
+      dataSource={props.plan.kinds}
+      rowClassName={(kind) => (kind.kind === props.chosen ? "here" : "")}
+      columns={[
+        {
+          title: "Kind",
+          rowScope: "row",
+          render: (_, kind) => (
+            <>
+              <Button
+                type="text"
+                size="small"
+                aria-pressed={kind.kind === props.chosen}
+                onClick={() => props.onChoose(kind.kind)}
+              >
+                {kind.label}
+              </Button>
+              {unkept(kindPlace(props.plan.area, kind.kind)) && <Unkept />}
+            </>
+          ),
+        },
+        {
+          title: "Name",
+          render: (_, kind) =>
+            kind.name ? (
+              <PatternText pattern={kind.name} strokes={strokesOf(kind.name, kind.place)} />
+            ) : (
+              <i className="quiet">no pattern</i>
+            ),
+        },
+        {
+          title: "Place",
+          render: (_, kind) =>
+            kind.place && <PatternText pattern={kind.place} strokes={strokesOf(kind.name, kind.place)} />,
+        },
+        {
+          title: "Fit",
+          align: "right",
+          className: "nowrap",
+          render: (_, kind) =>
+            kind.of > 0 && (
+              <span className={kind.fit === kind.of ? "ok" : "signal"}>
+                <b>{count(kind.fit)}</b> of {count(kind.of)}
+              </span>
+            ),
+        },
+      ]}
+    />
   );
 }
 

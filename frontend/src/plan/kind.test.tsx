@@ -2,7 +2,7 @@
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { notice, show } from "../testing/page";
+import { choose, notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
 import { VOCABULARY } from "../testing/vocabulary";
 import { KindEditor } from "./KindEditor";
@@ -124,7 +124,7 @@ describe("the patterns of a kind", () => {
     const user = editing();
     await screen.findByRole("option", { name: "Amount" });
     expect(screen.queryByRole("option", { name: "Kind" })).toBeNull();
-    await user.selectOptions(screen.getByLabelText("Ask for another fact"), "amount");
+    await choose(user, "Ask for another fact", "Amount");
     await user.click(button("Do not ask for Issued"));
     await user.click(button("Keep as revision 7"));
     await waitFor(() =>

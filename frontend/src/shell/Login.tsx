@@ -1,8 +1,9 @@
-import { Button } from "antd";
-import { type FormEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { Alert, Button, Form, Input } from "antd";
+import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { words } from "../ui/notices";
 import { Brand } from "./Brand";
+import "./login.css";
 
 type Props = {
   onEnter: (me: Schemas["Me"]) => void;
@@ -14,24 +15,16 @@ type Props = {
 export function Login(props: Props): ReactNode {
   const [problem, setProblem] = useState(props.problem);
   const [busy, setBusy] = useState(false);
-  const first = useRef<HTMLInputElement>(null);
-  useEffect(() => first.current?.focus(), []);
-  const submit = (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
+  const enter = (body: Schemas["Login"]) => {
     setBusy(true);
     setProblem(null);
-    data(
-      client.POST("/api/session", {
-        body: { login: String(form.get("login")), password: String(form.get("password")) },
-      }),
-    )
+    data(client.POST("/api/session", { body }))
       .then(props.onEnter, (error: unknown) => setProblem(words(error)))
       .finally(() => setBusy(false));
   };
   return (
     <main className="login">
-      <form onSubmit={submit}>
+      <Form layout="vertical" requiredMark={false} onFinish={enter}>
         <h1 className="brand">
           <Brand />
           waka
@@ -43,30 +36,17 @@ export function Login(props: Props): ReactNode {
         ) : (
           <p className="quiet">The common drive, its arrivals and its records.</p>
         )}
-        <label>
-          Name
-          <input ref={first} className="text-input" name="login" autoComplete="username" required maxLength={200} />
-        </label>
-        <label>
-          Password
-          <input
-            className="text-input"
-            name="password"
-            type="password"
-            autoComplete="current-password"
-            required
-            maxLength={1000}
-          />
-        </label>
-        {problem && (
-          <p className="problem" role="alert">
-            {problem}
-          </p>
-        )}
-        <Button type="primary" htmlType="submit" disabled={busy}>
+        <Form.Item name="login" label="Name" rules={[{ required: true, message: "Write your name." }]}>
+          <Input autoFocus autoComplete="username" maxLength={200} />
+        </Form.Item>
+        <Form.Item name="password" label="Password" rules={[{ required: true, message: "Write your password." }]}>
+          <Input type="password" autoComplete="current-password" maxLength={1000} />
+        </Form.Item>
+        {problem && <Alert type="error" title={problem} />}
+        <Button type="primary" htmlType="submit" loading={busy} block>
           Log in
         </Button>
-      </form>
+      </Form>
     </main>
   );
 }

@@ -1,4 +1,4 @@
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Link, Outlet, useLocation, useNavigate, useSearchParams } from "react-router";
 import { usePulse } from "../api/queries";
@@ -83,7 +83,7 @@ function FindBox(): ReactNode {
   };
   return (
     <search className="findbox">
-      <input
+      <Input
         id="find-box"
         value={text}
         placeholder="Find a record…"

@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input, Space, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { count } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { Problem } from "../ui/Problem";
 import "./tags.css";
 
 type Tag = Schemas["TagOut"];
@@ -44,84 +45,71 @@ export default function TagsPage(): ReactNode {
           <p>Choose documents in the drive and press T, or write tags on the slip when they are filed.</p>
         </div>
       ) : (
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Tag</th>
-              <th scope="col" className="number">
-                Documents
-              </th>
-              <th scope="col" className="number">
-                Folders
-              </th>
-              <th scope="col">
-                <span className="hidden">Change</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((one) => (
-              <tr key={one.tag}>
-                <td>
-                  {renaming === one.tag ? (
-                    <form
-                      className="tag-form"
-                      onSubmit={(event) => {
-                        event.preventDefault();
-                        void change(one, name);
+        <Table
+          size="small"
+          pagination={false}
+          rowKey="tag"
+          dataSource={rows}
+          columns={[
+            {
+              title: "Tag",
+              rowScope: "row",
+              render: (_, one) =>
+                renaming === one.tag ? (
+                  <form
+                    className="tag-form"
+                    onSubmit={(event) => {
+                      event.preventDefault();
+                      void change(one, name);
+                    }}
+                  >
+                    <Input
+                      aria-label={`New name of the tag ${one.tag}`}
+                      autoFocus
+                      value={name}
+                      maxLength={100}
+                      onChange={(event) => setName(event.target.value)}
+                      onKeyDown={(event) => event.key === "Escape" && setRenaming(null)}
+                    />
+                    <Button htmlType="submit" type="primary">
+                      {merges ? `Merge into ${merges.tag}` : "Rename"}
+                    </Button>
+                    <Button onClick={() => setRenaming(null)}>Leave it</Button>
+                    {problem && <Problem small>{problem}</Problem>}
+                  </form>
+                ) : (
+                  <Link to={`/find?tag=${encodeURIComponent(one.tag)}`} className="tag">
+                    {one.tag}
+                  </Link>
+                ),
+            },
+            { title: "Documents", className: "number", render: (_, one) => count(one.documents) },
+            { title: "Folders", className: "number", render: (_, one) => (one.folders ? count(one.folders) : "") },
+            {
+              title: <span className="hidden">Change</span>,
+              key: "act",
+              className: "nowrap",
+              render: (_, one) =>
+                renaming === one.tag ? null : (
+                  <Space size={6}>
+                    <Button
+                      size="small"
+                      onClick={() => {
+                        setName(one.tag);
+                        setProblem(null);
+                        setRenaming(one.tag);
                       }}
                     >
-                      <input
-                        className="text-input"
-                        aria-label={`New name of the tag ${one.tag}`}
-                        // biome-ignore lint/a11y/noAutofocus: the person just asked for it
-                        autoFocus
-                        value={name}
-                        maxLength={100}
-                        onChange={(event) => setName(event.target.value)}
-                        onKeyDown={(event) => event.key === "Escape" && setRenaming(null)}
-                      />
-                      <Button htmlType="submit" type="primary">
-                        {merges ? `Merge into ${merges.tag}` : "Rename"}
-                      </Button>
-                      <Button onClick={() => setRenaming(null)}>Leave it</Button>
-                      {problem && (
-                        <p className="problem small" role="alert">
-                          {problem}
-                        </p>
-                      )}
-                    </form>
-                  ) : (
-                    <Link to={`/find?tag=${encodeURIComponent(one.tag)}`} className="tag">
-                      {one.tag}
-                    </Link>
-                  )}
-                </td>
-                <td className="number">{count(one.documents)}</td>
-                <td className="number">{one.folders ? count(one.folders) : ""}</td>
-                <td className="nowrap">
-                  {renaming !== one.tag && (
-                    <>
-                      <Button
-                        size="small"
-                        onClick={() => {
-                          setName(one.tag);
-                          setProblem(null);
-                          setRenaming(one.tag);
-                        }}
-                      >
-                        Rename or merge<span className="hidden"> {one.tag}</span>
-                      </Button>{" "}
-                      <Button size="small" onClick={() => void change(one, null)}>
-                        Remove<span className="hidden"> {one.tag}</span>
-                      </Button>
-                    </>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                      Rename or merge<span className="hidden"> {one.tag}</span>
+                    </Button>
+                    <Button size="small" onClick={() => void change(one, null)}>
+                      Remove<span className="hidden"> {one.tag}</span>
+                    </Button>
+                  </Space>
+                ),
+            },
+          ]}
+        />
       )}
     </main>
   );

@@ -1,10 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import { PickOne } from "../ui/PickOne";
+import { Problem } from "../ui/Problem";
 
 type Template = Schemas["TemplateOut"];
 type Props = {
@@ -76,8 +78,7 @@ export function KeepTemplate(props: Props): ReactNode {
   if (!kept.length && !from?.changes) return null;
   return (
     <div className="keep-template small">
-      <input
-        className="text-input"
+      <Input
         aria-label="Name of the template"
         placeholder="name, to keep it as a template"
         value={name}
@@ -85,17 +86,12 @@ export function KeepTemplate(props: Props): ReactNode {
         onChange={(event) => setName(event.target.value)}
       />
       {kept.length > 1 && !from?.changes && (
-        <select
+        <PickOne
           aria-label="Area of the template"
-          value={area ?? ""}
-          onChange={(event) => setChosen(Number(event.target.value))}
-        >
-          {kept.map((one) => (
-            <option key={one.id} value={one.id}>
-              for {one.name}
-            </option>
-          ))}
-        </select>
+          of={kept.map((one) => [one.id, `for ${one.name}`] as const)}
+          value={area ?? null}
+          onChange={setChosen}
+        />
       )}
       {from?.changes ? (
         <>
@@ -119,11 +115,7 @@ export function KeepTemplate(props: Props): ReactNode {
           ))}
         </span>
       )}
-      {problem && (
-        <p className="problem small" role="alert">
-          {problem}
-        </p>
-      )}
+      {problem && <Problem small>{problem}</Problem>}
     </div>
   );
 }

@@ -1,6 +1,7 @@
 // Folders made from a template by a list: the lines, the list, and what would come of it, side by side.
+
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Input } from "antd";
 import { type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { forget } from "../parts/typing/drafts";
@@ -8,6 +9,8 @@ import { useTyped } from "../parts/typing/typed";
 import { count, several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { PickOne } from "../ui/PickOne";
+import { Problem } from "../ui/Problem";
 import { KeepTemplate } from "./KeepTemplate";
 import "./templates.css";
 import { Dialog } from "../ui/Dialog";
@@ -39,6 +42,10 @@ export function TreesDialog(props: Props): ReactNode {
   // a template's lines are kept already, and what stands in the folder is there
   const [text, setText] = useTyped(START, from || props.keeping ? undefined : `${typedAt}/lines`);
   const [rows, setRows] = useTyped("", `${typedAt}/rows`);
+  const start = (template: Template | null) => {
+    setFrom(template);
+    setText(template ? template.lines.join("\n") : START);
+  };
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const standing = useQuery({
@@ -113,63 +120,48 @@ export function TreesDialog(props: Props): ReactNode {
           <label className="label" htmlFor="template">
             Template
           </label>
-          <select
+          <PickOne
             id="template"
-            value={from?.id ?? ""}
-            onChange={(event) => {
-              const next = templates.data?.find((one) => one.id === Number(event.target.value)) ?? null;
-              setFrom(next);
-              setText(next ? next.lines.join("\n") : START);
-            }}
-          >
-            <option value="">one's own lines</option>
-            {templates.data?.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </select>
+            none="Write my own"
+            of={(templates.data ?? []).map((one) => [one.id, one.name] as const)}
+            value={from?.id ?? null}
+            onChange={(id) => start(templates.data?.find((one) => one.id === id) ?? null)}
+            onNone={() => start(null)}
+          />
           <label className="label" htmlFor="template-lines">
             Its folders, a line each
           </label>
-          <textarea
+          <Input.TextArea
             id="template-lines"
-            className="text-input mono"
+            className="mono"
             rows={6}
             value={text}
             spellCheck={false}
             onChange={(event) => setText(event.target.value)}
           />
           {(wrong ?? (standing.error ? words(standing.error) : null)) && (
-            <p className="problem small" role="alert">
-              {wrong ?? words(standing.error)}
-            </p>
+            <Problem small>{wrong ?? words(standing.error)}</Problem>
           )}
           <KeepTemplate key={from?.id ?? 0} from={from} text={text} near={folder.id} onKept={setFrom} />
           <label className="label" htmlFor="template-rows">
             {columns.length ? `The list: ${columns.join(" ; ")}` : told ? "It needs no list" : "The list"}
           </label>
-          <textarea
+          <Input.TextArea
             id="template-rows"
-            className="text-input"
             rows={6}
             value={rows}
             disabled={told !== undefined && columns.length === 0}
             placeholder={columns.length ? "a line for each; typed, or pasted from a table" : ""}
             onChange={(event) => setRows(event.target.value)}
           />
-          {problem && (
-            <p className="problem small" role="alert">
-              {problem}
-            </p>
-          )}
+          {problem && <Problem small>{problem}</Problem>}
         </div>
         <div className="trees-seen" aria-live="polite">
           <div className="label">{told ? `${count(told.makes)} new folders` : "What comes of it"}</div>
           {told?.problems.map((one) => (
-            <p key={one.row} className="problem small">
+            <Problem small key={one.row}>
               Row {one.row}: {one.why}
-            </p>
+            </Problem>
           ))}
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolled area must be reachable by keyboard (WCAG 2.1.1) */}
           <ul tabIndex={0} aria-label="Folders">

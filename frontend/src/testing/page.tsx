@@ -44,3 +44,9 @@ export function notice(): string {
     .map((one) => one.querySelector(".notice")?.textContent ?? "")
     .join("");
 }
+
+/** Choose from a list that opens. */
+export async function choose(user: UserEvent, label: string, option: string): Promise<void> {
+  await user.click(screen.getByRole("combobox", { name: label }));
+  await user.click(await screen.findByText(option, { selector: ".ant-select-item-option-content" }));
+}

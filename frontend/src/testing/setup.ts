@@ -1,4 +1,4 @@
-// What a browser has and jsdom has not: addresses without a host, a server, dialogs, sizes of what is shown.
+// What a browser has and jsdom has not: addresses without a host, a server, a colour scheme, sizes of what is shown.
 import { cleanup, configure } from "@testing-library/react";
 import { afterEach, expect } from "vitest";
 import { close, respond } from "./server";
@@ -13,13 +13,14 @@ if (typeof window !== "undefined") {
     }
   };
   globalThis.fetch = (input, init) => respond(new Request(input, init));
-  HTMLDialogElement.prototype.showModal = function showModal() {
-    this.open = true;
-  };
-  HTMLDialogElement.prototype.close = function close() {
-    this.open = false;
-    this.dispatchEvent(new Event("close"));
-  };
+  window.matchMedia = (query) =>
+    Object.assign(new EventTarget(), {
+      matches: false,
+      media: query,
+      onchange: null,
+      addListener: () => {},
+      removeListener: () => {},
+    });
   // lists draw what is in view: there is room for some twenty lines
   for (const size of ["clientHeight", "clientWidth"])
     Object.defineProperty(Element.prototype, size, { configurable: true, get: () => 600 });

@@ -1,6 +1,6 @@
 // The keyboard map: global keys live here; screens add theirs for as long as they are shown. `?` lists them all.
 import { useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Checkbox } from "antd";
 import {
   createContext,
   type ReactNode,
@@ -201,17 +201,15 @@ function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
         ))}
       </dl>
       <p className="small">
-        <label>
-          <input
-            type="checkbox"
-            checked={singles}
-            onChange={(event) => {
-              setSingles(event.target.checked);
-              localStorage.setItem(SINGLES, event.target.checked ? "on" : "off");
-            }}
-          />{" "}
+        <Checkbox
+          checked={singles}
+          onChange={(event) => {
+            setSingles(event.target.checked);
+            localStorage.setItem(SINGLES, event.target.checked ? "on" : "off");
+          }}
+        >
           single letters and marks are keys
-        </label>
+        </Checkbox>
       </p>
       <footer>
         <Button onClick={props.onClose}>Close</Button>

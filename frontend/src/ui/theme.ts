@@ -142,6 +142,14 @@ export function antTheme(tokens: Tokens, isDark: boolean): ThemeConfig {
       },
       Modal: { contentBg: tokens.surface, headerBg: tokens.surface, titleFontSize: 16 },
       Dropdown: { paddingBlock: 5 },
+      Table: {
+        headerBg: "transparent",
+        headerColor: tokens.ink2,
+        headerSplitColor: "transparent",
+        rowHoverBg: tokens.harbourTint,
+        cellPaddingInlineSM: 10,
+        cellPaddingBlockSM: 6,
+      },
     },
   };
 }

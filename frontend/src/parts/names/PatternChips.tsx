@@ -1,6 +1,8 @@
+import { AutoComplete, Checkbox } from "antd";
 import { type KeyboardEvent, type ReactNode, useState } from "react";
 import { useVocabulary } from "../../api/queries";
 import { LinkButton } from "../../ui/LinkButton";
+import { PickOne } from "../../ui/PickOne";
 import { added, changed, moved, type Part, patternOf, without } from "./patternParts";
 import { strokeClass } from "./SlotText";
 
@@ -68,25 +70,19 @@ export function PatternChips(props: {
           ),
         )}
         {!props.readOnly && (
-          <select
+          <PickOne
+            size="small"
             className="chip-add"
             aria-label="Put in another part"
-            value=""
-            onChange={(event) => {
-              const field = event.target.value;
+            placeholder="+ part"
+            of={[["/", "a folder step “/”"], ...fields.map((one) => [one.field, one.label] as const)]}
+            value={null}
+            onChange={(field) => {
               const shape = { party: "short", count: "01" }[field] ?? "";
               if (field === "/") put([...parts, { text: "/" }]);
               else put(added(parts, field, shape));
             }}
-          >
-            <option value="">+ part</option>
-            <option value="/">a folder step “/”</option>
-            {fields.map((one) => (
-              <option key={one.field} value={one.field}>
-                {one.label}
-              </option>
-            ))}
-          </select>
+          />
         )}
       </div>
       {open !== null && chosen && !("text" in chosen) && !props.readOnly && (
@@ -94,61 +90,41 @@ export function PatternChips(props: {
           {chosen.slot.map((choice, n) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: choices have no identity but their order
             <span key={n} className="chip-choice">
-              <select
+              <PickOne
+                size="small"
                 aria-label={n ? `Or else ${n}` : "What stands here"}
+                of={[
+                  ...(fields.some((one) => one.field === choice.field) ? [] : [[choice.field, choice.field] as const]),
+                  ...fields.map((one) => [one.field, one.label] as const),
+                ]}
                 value={choice.field}
-                onChange={(event) =>
-                  put(
-                    changed(parts, open, {
-                      ...chosen,
-                      slot: chosen.slot.with(n, { field: event.target.value, shape: "" }),
-                    }),
-                  )
-                }
-              >
-                {!fields.some((one) => one.field === choice.field) && (
-                  <option value={choice.field}>{choice.field}</option>
-                )}
-                {fields.map((one) => (
-                  <option key={one.field} value={one.field}>
-                    {one.label}
-                  </option>
-                ))}
-              </select>
-              <input
-                className="mono"
-                aria-label={n ? `Its shape ${n + 1}` : "Its shape"}
-                list={`${props.id}-shapes-${n}`}
-                value={choice.shape}
-                placeholder="as it is"
-                maxLength={40}
-                size={11}
-                onChange={(event) =>
-                  put(
-                    changed(parts, open, {
-                      ...chosen,
-                      slot: chosen.slot.with(n, { ...choice, shape: event.target.value }),
-                    }),
-                  )
+                onChange={(field) =>
+                  put(changed(parts, open, { ...chosen, slot: chosen.slot.with(n, { field, shape: "" }) }))
                 }
               />
-              <datalist id={`${props.id}-shapes-${n}`}>
-                {fields
-                  .find((one) => one.field === choice.field)
-                  ?.shapes.map((shape) => (
-                    <option key={shape} value={shape} />
-                  ))}
-              </datalist>
+              <AutoComplete
+                size="small"
+                className="mono chip-shape"
+                aria-label={n ? `Its shape ${n + 1}` : "Its shape"}
+                placeholder="as it is"
+                maxLength={40}
+                popupMatchSelectWidth={false}
+                options={(fields.find((one) => one.field === choice.field)?.shapes ?? []).map((shape) => ({
+                  value: shape,
+                }))}
+                value={choice.shape}
+                onChange={(shape: string) =>
+                  put(changed(parts, open, { ...chosen, slot: chosen.slot.with(n, { ...choice, shape }) }))
+                }
+              />
             </span>
           ))}
-          <label className="check">
-            <input
-              type="checkbox"
-              checked={chosen.optional}
-              onChange={(event) => put(changed(parts, open, { ...chosen, optional: event.target.checked }))}
-            />
+          <Checkbox
+            checked={chosen.optional}
+            onChange={(event) => put(changed(parts, open, { ...chosen, optional: event.target.checked }))}
+          >
             leave it out where it is not known
-          </label>
+          </Checkbox>
           <LinkButton
             onClick={() => {
               put(without(parts, open));

@@ -1,5 +1,7 @@
+import { Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { LinkButton } from "../../ui/LinkButton";
+import { Problem } from "../../ui/Problem";
 import { PatternChips } from "./PatternChips";
 import "./pattern.css";
 import { partsOf } from "./patternParts";
@@ -38,7 +40,7 @@ export function PatternField(props: {
           onChange={props.onChange}
         />
       )}
-      <input
+      <Input
         id={props.id}
         hidden={parts !== null}
         className={`text-input mono${problem ? " wrong" : ""}`}
@@ -53,7 +55,7 @@ export function PatternField(props: {
         onChange={(event) => props.onChange(event.target.value)}
       />
       {problem ? (
-        <div className="problem small" role="alert" id={`${props.id}-problem`}>
+        <Problem small id={`${props.id}-problem`}>
           {problem.at !== null && value && (
             <div className="mono where" aria-hidden>
               {value.slice(0, problem.at)}
@@ -62,7 +64,7 @@ export function PatternField(props: {
             </div>
           )}
           {problem.text}
-        </div>
+        </Problem>
       ) : (
         value &&
         !parts && (

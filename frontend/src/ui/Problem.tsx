@@ -1,0 +1,15 @@
+import { Alert } from "antd";
+import type { ReactNode } from "react";
+
+/** What went wrong, beside what it is about; told to screen readers at once. */
+export function Problem(props: { children: ReactNode; small?: boolean; id?: string; action?: ReactNode }): ReactNode {
+  return (
+    <Alert
+      type="error"
+      id={props.id}
+      className={props.small ? "problem small" : "problem"}
+      title={props.children}
+      action={props.action}
+    />
+  );
+}
