@@ -56,7 +56,7 @@ def test_what_changed_meanwhile_is_left_and_told(enter: Enter) -> None:
     expect(dialog.get_by_role("checkbox").first).to_be_focused()
     other = enter("imre")
     waiting(other, "left 72010")
-    expect(other.get_by_label("Filing slip").get_by_role("button", name="Put aside")).to_be_enabled()
+    expect(other.get_by_label("Filing slip").get_by_role("button", name="Put off…")).to_be_enabled()
     boxes = dialog.get_by_role("checkbox")
     for n in range(boxes.count()):
         if "72010" not in (boxes.nth(n).get_attribute("aria-label") or ""):
@@ -73,11 +73,11 @@ def test_an_arrival_is_put_aside_with_a_note_and_taken_up_again(enter: Enter) ->
     waiting(page, "later 72020")
     painted(page)
     page.keyboard.press("F8")
-    dialog = page.get_by_role("dialog", name="Put aside until a day")
+    dialog = page.get_by_role("dialog", name="Put off until…")
     dialog.get_by_role("textbox", name="What it waits for").fill("ask Corvid for the certificate")
     page.keyboard.press("Enter")
     expect(dialog).to_have_count(0)
-    in_group(page, "Put aside", "ask Corvid for the certificate")
+    in_group(page, "Put off", "ask Corvid for the certificate")
     expect(page.get_by_role("option").filter(has_text="later 72020")).to_have_attribute("aria-selected", "false")
     waiting(page, "later 72020")
     page.get_by_label("Filing slip").get_by_role("button", name="Take up").click()

@@ -24,7 +24,7 @@ def test_from_to_is_planned_tried_run_and_undone(enter: Enter) -> None:
     page.get_by_label("To: how they shall read").fill("<what> (<issued MMMM yyyy>)")
     grid = page.get_by_role("grid", name="Lines")
     expect(grid.locator("ins").first).to_be_visible()
-    keep = page.get_by_role("button", name="Keep as a manifest")
+    keep = page.get_by_role("button", name="Save this plan")
     expect(keep).to_be_enabled()
     keep.click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Rename in Office with all below")
@@ -54,7 +54,7 @@ def test_a_folder_without_documents_of_its_own_plans_those_below(enter: Enter) -
     expect(page.get_by_role("button", name="with all below")).to_have_attribute("aria-pressed", "true")
     expect(page.get_by_role("grid", name="Lines").get_by_role("row").nth(1)).to_be_visible()
     page.get_by_role("button", name="here 0").click()
-    expect(page.get_by_role("button", name="Keep as a manifest")).to_be_disabled()
+    expect(page.get_by_role("button", name="Save this plan")).to_be_disabled()
     page.get_by_role("button", name=re.compile("Take the [0-9,]+ below it")).click()
     expect(page.get_by_role("grid", name="Lines").get_by_role("row").nth(1)).to_be_visible()
 
@@ -66,7 +66,7 @@ def test_by_keyboard_with_a_line_edited_and_one_left_out(enter: Enter) -> None:
     box.focus()
     keys.press("Control+a")
     keys.type("<name upper>")
-    expect(page.get_by_role("button", name="Keep as a manifest")).to_be_enabled()
+    expect(page.get_by_role("button", name="Save this plan")).to_be_enabled()
     expect(page.get_by_role("grid").locator("ins").first).to_be_visible()
     keys.press("Control+Enter")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Manifest ")
@@ -82,7 +82,7 @@ def test_by_keyboard_with_a_line_edited_and_one_left_out(enter: Enter) -> None:
     keys.press("ArrowDown")
     page.get_by_role("button", name="Leave it out").press("Enter")
     expect(page.locator(".state-words")).to_contain_text("1 left out")
-    page.get_by_role("button", name="Drop the plan").press("Enter")
+    page.get_by_role("button", name="Delete this draft").press("Enter")
     expect(page.locator(".ledger-head")).to_contain_text("stopped")
 
 
@@ -95,7 +95,7 @@ def test_a_bad_pattern_is_told_at_its_place_and_what_was_there_stays(enter: Ente
     expect(problem).to_contain_text("“yyyyy” is not a date shape")
     expect(problem.locator("mark")).to_have_text("y")
     expect(grid.get_by_role("row").nth(1)).to_be_visible()
-    expect(page.get_by_role("button", name="Keep as a manifest")).to_be_disabled()
+    expect(page.get_by_role("button", name="Save this plan")).to_be_disabled()
     page.get_by_label("To: how they shall read").fill("<name> x")
     expect(problem).to_have_count(0)
 
@@ -143,12 +143,12 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
         box.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true })); }""",
         table,
     )
-    page.get_by_role("button", name="Keep these facts").click()
+    page.get_by_role("button", name="Save these facts").click()
     expect(page.locator(".notice")).to_contain_text("3 facts kept")
     expect(lacking).to_contain_text("“31.31.2025” is no date")
     expect(lacking).to_contain_text("1 document lacks facts")
     lacking.locator(".wrong").fill("2025-10-26")
-    page.get_by_role("button", name="Keep these facts").press("Enter")
+    page.get_by_role("button", name="Save these facts").press("Enter")
     expect(lacking).to_have_count(0)
 
 
@@ -158,7 +158,7 @@ def test_documents_are_placed_by_facts_and_emptied_folders_go(enter: Enter) -> N
     page.get_by_label("Place below the area").fill("By month/<issued yyyy>/<issued MM>")
     page.get_by_label("Remove folders that it empties").check()
     expect(page.locator(".state-words")).to_contain_text("makes ")
-    page.get_by_role("button", name="Keep as a manifest").click()
+    page.get_by_role("button", name="Save this plan").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Place by facts in Office")
     page.get_by_role("button", name="Run ").click()
     expect(page.locator(".notice")).to_contain_text("Done: ")
@@ -174,7 +174,7 @@ def test_several_lines_go_elsewhere_are_left_out_and_undone_bit_by_bit(enter: En
     page = planning(enter)
     page.get_by_label("To: how they shall read").fill("<name> (copy)")
     expect(page.get_by_role("grid").locator("ins").first).to_be_visible()
-    page.get_by_role("button", name="Keep as a manifest").click()
+    page.get_by_role("button", name="Save this plan").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Manifest ")
     rows = page.get_by_role("grid", name="Lines").get_by_role("row")
     expect(rows.nth(6)).to_be_visible()
@@ -190,7 +190,7 @@ def test_several_lines_go_elsewhere_are_left_out_and_undone_bit_by_bit(enter: En
         expect(rows.nth(n).get_by_role("gridcell").nth(3)).to_contain_text("Minutes/2026/")
     rows.nth(5).click()
     page.keyboard.press("Shift+ArrowDown")
-    page.get_by_role("button", name="Leave them out").click()
+    page.get_by_role("button", name="Leave out these lines").click()
     expect(page.locator(".state-words")).to_contain_text("2 left out")
     page.get_by_role("button", name="Run ").click()
     expect(page.locator(".notice")).to_contain_text("Done: ")

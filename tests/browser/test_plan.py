@@ -30,7 +30,7 @@ def test_a_reader_looks_and_changes_nothing(enter: Enter) -> None:
     page = enter("lise", "/plan")
     expect(page.get_by_text("Keepers of Office change its plan.")).to_be_visible()
     expect(page.get_by_label("Name", exact=True)).not_to_be_editable()
-    expect(page.get_by_role("button", name="Keep as revision")).to_have_count(0)
+    expect(page.get_by_role("button", name="Save as revision")).to_have_count(0)
 
 
 def test_chips_and_text_are_one_pattern_and_expected_facts_are_asked(enter: Enter) -> None:
@@ -48,10 +48,10 @@ def test_chips_and_text_are_one_pattern_and_expected_facts_are_asked(enter: Ente
     page.get_by_role("button", name="Reference").press("Delete")
     page.get_by_role("button", name="as text").click()
     expect(name).to_have_value("<party short>_<issued yyyy-MM>_<subject hyphen>")
-    page.get_by_role("button", name="As it was").click()
+    page.get_by_role("button", name="Reset").click()
     page.get_by_label("Ask for another fact").select_option("ref")
     page.get_by_role("button", name="Do not ask for Issued").click()
-    page.get_by_role("button", name="Keep as revision").click()
+    page.get_by_role("button", name="Save as revision").click()
     expect(page.locator(".notice")).to_contain_text(re.compile(r"Kept as revision \d+ of the plan of Office"))
     expect(page.get_by_role("button", name="Do not ask for Reference")).to_be_visible()
     page.get_by_role("button", name="go back to it").first.click()
@@ -65,7 +65,7 @@ def test_what_is_typed_is_there_again_after_other_pages_and_a_session_that_ended
     kept = name.input_value()
     row = page.get_by_role("row").filter(has=page.get_by_role("button", pressed=True))
     name.fill("<issued yyyy>_<ref>_x")
-    expect(row).to_contain_text("not kept yet")
+    expect(row).to_contain_text("not saved yet")
     page.get_by_role("link", name="Parties").click()
     expect(page.get_by_role("heading", name="Parties")).to_be_visible()
     page.go_back()
@@ -74,12 +74,12 @@ def test_what_is_typed_is_there_again_after_other_pages_and_a_session_that_ended
     page.reload()
     log_in(page, "imre")
     expect(name).to_have_value("<issued yyyy>_<ref>_x")
-    expect(row).to_contain_text("not kept yet")
+    expect(row).to_contain_text("not saved yet")
     page.context.clear_cookies()
     page.reload()
     log_in(page, "petra")
     expect(name).to_have_value(kept)
-    expect(row).not_to_contain_text("not kept yet")
+    expect(row).not_to_contain_text("not saved yet")
 
 
 def log_in(page: Page, login: str) -> None:

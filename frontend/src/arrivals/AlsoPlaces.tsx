@@ -26,7 +26,7 @@ export function AlsoPlaces(props: Props): ReactNode {
         </span>
       ))}
       <LinkButton id="also-place" onClick={() => setChoosing(true)}>
-        {slip.also.length ? "one more place…" : "A second place…"}
+        {slip.also.length ? "File in another folder too…" : "File in another folder too…"}
       </LinkButton>
       {choosing && (
         <FolderChooser

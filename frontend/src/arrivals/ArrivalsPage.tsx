@@ -17,6 +17,7 @@ import { keys, useSlip, useWaiting, withoutArrival } from "../api/queries";
 import { droppedFiles } from "../bringing/dropped";
 import { UploadList, useUploads } from "../bringing/uploads";
 import { type Mark, PageView, pictureOf } from "../parts/page/PageView";
+import { several } from "../ui/format";
 import { inText, useKeys, useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
@@ -160,7 +161,7 @@ export default function ArrivalsPage(): ReactNode {
         choose(current.id);
       };
       tell({
-        text: `Put away ${current.original_name}`,
+        text: `${current.original_name} is not a record: it was taken off the list`,
         action: {
           label: "Bring back",
           run: () => back().catch((error: unknown) => tell({ text: words(error), bad: true })),
@@ -317,7 +318,7 @@ export default function ArrivalsPage(): ReactNode {
               tools={
                 <>
                   <span className="quiet nowrap">
-                    <b>{current.facts.filter((f) => f.value !== null && !f.given).length} facts</b> read
+                    {several(current.facts.filter((f) => f.value !== null && !f.given).length, "fact")} read
                   </span>
                   {current.joinable && (
                     <Button size="small" onClick={() => setArranging(true)}>

@@ -27,7 +27,7 @@ export function toNextDoubt(from: HTMLElement): void {
   const later = facts.slice(at + 1);
   const next = later.find((fact) => fact.hasAttribute("data-doubt")) ?? later[0];
   if (next) next.querySelector<HTMLElement>("input, button")?.focus();
-  else document.querySelector<HTMLElement>(".slip-buttons .primary")?.focus();
+  else document.querySelector<HTMLElement>(".slip-buttons .ant-btn-primary")?.focus();
 }
 
 /** One fact of the slip: its label with its stroke, its value to be edited in place, where it was read. */
@@ -66,7 +66,7 @@ export function FactLine(props: Props): ReactNode {
       </div>
       <span className="fact-source quiet small" title={fact.source.why}>
         {fact.given ? (
-          <LinkButton onClick={() => void props.onEdit({ drop: [fact.field] })} title="Take your word back">
+          <LinkButton onClick={() => void props.onEdit({ drop: [fact.field] })} title="Go back to what was read">
             by you
           </LinkButton>
         ) : fact.source.lesson !== null ? (

@@ -1,6 +1,7 @@
 import { Input, Select } from "antd";
 import { type KeyboardEvent, type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
+import { useField } from "../api/queries";
 import { SlotText, strokeClass } from "../parts/names/SlotText";
 import { LinkButton } from "../ui/LinkButton";
 import { Problem } from "../ui/Problem";
@@ -12,6 +13,7 @@ type Props = { slip: Schemas["SlipOut"]; onEdit: Edit; problem: string | null };
 export function NameLine(props: Props): ReactNode {
   const { slip } = props;
   const { composed } = slip;
+  const known = useField();
   const [text, setText] = useState<string | null>(null);
   const keep = () => {
     if (text !== null && text !== (composed.text ?? "")) void props.onEdit({ name: text });
@@ -44,7 +46,10 @@ export function NameLine(props: Props): ReactNode {
           onClick={() => setText(composed.text ?? "")}
         >
           {composed.text === null ? (
-            <span className="quiet">{composed.refused ?? `needs ${composed.missing.join(", ")}`}</span>
+            <span className="quiet">
+              {composed.refused ??
+                `Still needed: ${composed.missing.map((field) => known(field).label.toLowerCase()).join(", ")}`}
+            </span>
           ) : (
             <SlotText
               pieces={composed.pieces}

@@ -29,7 +29,7 @@ export function Offers(props: Props): ReactNode {
       {slip.mail && <div className="note">Came with the mail “{slip.mail}”.</div>}
       {slip.parked && (
         <div className="note">
-          Put aside until {slip.parked.until}
+          Put off until {slip.parked.until}
           {slip.parked.note && `: ${slip.parked.note}`}
         </div>
       )}

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button, Checkbox } from "antd";
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { pictureOf } from "../parts/page/PageView";
 import { Dialog } from "../ui/Dialog";
@@ -22,9 +22,6 @@ export function ReadyStrip(props: Props): ReactNode {
   const queries = useQueryClient();
   const { tell } = useNotices();
   const undo = useUndoAction();
-  useEffect(() => {
-    dialog.current?.querySelector<HTMLInputElement>("input[type=checkbox]")?.focus();
-  }, []);
   const chosen = shown.filter((arrival) => !out.has(arrival.id));
   const toggle = (id: number) =>
     setOut((had) => {
@@ -95,9 +92,10 @@ export function ReadyStrip(props: Props): ReactNode {
         </div>
       ) : (
         <ul className="ready-cards">
-          {shown.map((arrival) => (
+          {shown.map((arrival, at) => (
             <li key={arrival.id} className={out.has(arrival.id) ? "out" : ""}>
               <Checkbox
+                autoFocus={at === 0}
                 checked={!out.has(arrival.id)}
                 onChange={() => toggle(arrival.id)}
                 aria-label={`File ${arrival.name} in ${arrival.place}`}
@@ -121,7 +119,7 @@ export function ReadyStrip(props: Props): ReactNode {
             <Button type="primary" disabled={busy || !chosen.length} onClick={() => void file()}>
               File {chosen.length === 1 ? "it" : `these ${chosen.length}`}
             </Button>
-            <Button onClick={props.onClose}>Stop</Button>
+            <Button onClick={props.onClose}>Cancel</Button>
           </>
         )}
       </footer>

@@ -107,7 +107,7 @@ export function SlipPanel(props: Props): ReactNode {
               File that here too
             </LinkButton>{" "}
             <LinkButton disabled={held} onClick={props.onPutAway}>
-              Put this away
+              Not a record
             </LinkButton>
           </div>
         ))}
@@ -167,10 +167,10 @@ export function SlipPanel(props: Props): ReactNode {
             Edit name <kbd>F2</kbd>
           </Button>
           <Button onClick={props.onPark} disabled={held}>
-            {slip.parked ? "Take up" : "Put aside"} <kbd>F8</kbd>
+            {slip.parked ? "Take up" : "Put off…"} <kbd>F8</kbd>
           </Button>
           <Button onClick={props.onPutAway} disabled={held}>
-            Put away
+            Not a record
           </Button>
         </div>
       </div>

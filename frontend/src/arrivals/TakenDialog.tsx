@@ -31,7 +31,7 @@ export function TakenDialog(props: Props): ReactNode {
         <Button disabled={document === null} onClick={() => props.onChoose("version")}>
           Make it a new version
         </Button>
-        <Button onClick={props.onClose}>Stop</Button>
+        <Button onClick={props.onClose}>Cancel</Button>
       </footer>
     </Dialog>
   );

@@ -19,7 +19,7 @@ export function groupsOf(arrivals: Arrival[]): Group[] {
     { key: "look", title: "Needs a look", arrivals: here.filter((a) => !a.ready && a.state === "read") },
     { key: "reading", title: "Being read", arrivals: here.filter((a) => a.state === "reading") },
     { key: "unreadable", title: "Cannot be read", arrivals: here.filter((a) => a.state === "unreadable") },
-    { key: "parked", title: "Put aside", arrivals: arrivals.filter((a) => a.parked) },
+    { key: "parked", title: "Put off", arrivals: arrivals.filter((a) => a.parked) },
   ];
   return groups.filter((group) => group.arrivals.length > 0);
 }

@@ -33,7 +33,7 @@ export function WatchedFolders(): ReactNode {
 }
 
 const AFTER = [
-  ["off", "it is not watched"],
+  ["off", "Not watched"],
   ["done", "go into “done” beside them"],
   ["remove", "are removed from there"],
 ] as const;

@@ -64,7 +64,7 @@ export function benchKeys(act: Acts): Key[] {
     },
     {
       keys: "F8",
-      what: "Put aside until a day",
+      what: "Put off until a day",
       anywhere: true,
       match: (e) => e.key === "F8",
       run: act.park,

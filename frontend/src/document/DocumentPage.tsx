@@ -40,7 +40,7 @@ export default function DocumentPage(): ReactNode {
       flip
         ? [
             { keys: "→", what: "The next document", match: (e) => bare(e, "ArrowRight"), run: () => flip.go(1) },
-            { keys: "←", what: "The document before", match: (e) => bare(e, "ArrowLeft"), run: () => flip.go(-1) },
+            { keys: "←", what: "The previous document", match: (e) => bare(e, "ArrowLeft"), run: () => flip.go(-1) },
           ]
         : [],
     [flip],
@@ -112,7 +112,7 @@ export default function DocumentPage(): ReactNode {
         {flip && (
           <p className="flip small">
             <Button disabled={flip.at === 0} onClick={() => flip.go(-1)}>
-              Before <kbd>←</kbd>
+              Previous <kbd>←</kbd>
             </Button>
             <span className="nowrap">
               {flip.at + 1} of {flip.of}
@@ -124,11 +124,9 @@ export default function DocumentPage(): ReactNode {
         )}
         <h1 className="mono">{shown.name}</h1>
         <p className="document-actions">
-          <a className="button" href={`/api/documents/${id}/content?download=true`}>
-            Download
-          </a>
-          {home && shown.may_file && <Button onClick={() => setAlso(true)}>Also file…</Button>}
-          {home && <Button onClick={() => setNext(true)}>Next one…</Button>}
+          <Button href={`/api/documents/${id}/content?download=true`}>Download</Button>
+          {home && shown.may_file && <Button onClick={() => setAlso(true)}>File in another folder too…</Button>}
+          {home && <Button onClick={() => setNext(true)}>Copy as next in series…</Button>}
           {home && <Button onClick={() => void navigate(`/drive/${home.folder}`)}>Go to its folder</Button>}
         </p>
         <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>

@@ -71,8 +71,8 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
     }
   };
   return (
-    <Dialog title={<>The next one after {props.name}</>} className="next-one" width={520} onClose={close}>
-      <p className="quiet small">A copy of its newest version; write what is different in the next one.</p>
+    <Dialog title={<>Copy {props.name} as the next in its series</>} className="next-one" width={520} onClose={close}>
+      <p className="quiet small">A copy of its newest version; write what is different in the copy.</p>
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -114,9 +114,9 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
           <Problem small>{problem ?? words(seen.error)}</Problem>
         )}
         <footer>
-          <Button onClick={close}>Leave it</Button>
+          <Button onClick={close}>Cancel</Button>
           <Button htmlType="submit" type="primary" disabled={!can}>
-            Make it <kbd>Enter</kbd>
+            Make the copy <kbd>Enter</kbd>
           </Button>
         </footer>
       </form>

@@ -35,7 +35,7 @@ const called = async (user: UserEvent, ref: string) => {
   await user.click(await field("Reference"));
   await user.keyboard(ref);
 };
-const make = () => screen.getByRole<HTMLButtonElement>("button", { name: /^Make it/, hidden: true });
+const make = () => screen.getByRole<HTMLButtonElement>("button", { name: /^Make the copy/, hidden: true });
 
 describe("the next one of a series", () => {
   it("is told as one types, made, and shown", async () => {
@@ -77,7 +77,7 @@ describe("the next one of a series", () => {
   it("that one leaves is forgotten", async () => {
     const { user, onClose } = open();
     await called(user, "TT-7-b");
-    await user.click(screen.getByRole("button", { name: "Leave it", hidden: true }));
+    await user.click(screen.getByRole("button", { name: "Cancel", hidden: true }));
     expect(onClose).toHaveBeenCalled();
     cleanup();
     open();

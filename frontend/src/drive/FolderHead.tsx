@@ -139,8 +139,8 @@ function Shown(props: Props): ReactNode {
       )}
       <Link to={`/find?in=${props.folder.id}`}>find in this folder</Link>
       <span className="quiet nowrap">
-        names <Link to={`/find?in=${props.folder.id}&names=empty`}>that say nothing</Link>,{" "}
-        <Link to={`/find?in=${props.folder.id}&names=shared`}>that several have</Link>
+        <Link to={`/find?in=${props.folder.id}&names=empty`}>Meaningless names</Link> ·{" "}
+        <Link to={`/find?in=${props.folder.id}&names=shared`}>Repeated names</Link>
       </span>
       {choosing && !props.pages && (
         <fieldset className="columns">

@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { type ReactNode, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
 import { FileButton } from "../bringing/FileButton";
@@ -9,6 +9,7 @@ import { TrailList } from "../document/TrailList";
 import { planningOf } from "../manifest/chosen";
 import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { PlaceList } from "../places/PlaceList";
+import { ButtonLink } from "../ui/ButtonLink";
 import { count } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { ChosenSums } from "./ChosenSums";
@@ -60,16 +61,16 @@ export function LineCard(props: Props): ReactNode {
         />
       ) : (
         <div className="card-actions">
-          <Link className="button" to={`/documents/${line.document}`}>
+          <ButtonLink size="small" to={`/documents/${line.document}`}>
             Open <kbd>Enter</kbd>
-          </Link>
+          </ButtonLink>
           <Button id="rename" disabled={!may} onClick={() => setRenaming(true)}>
             Rename <kbd>F2</kbd>
           </Button>
           <PutButtons acts={props.acts} may={may} single />
-          <a className="button" href={`/api/documents/${line.document}/content?download=true`}>
+          <Button size="small" href={`/api/documents/${line.document}/content?download=true`}>
             Download
-          </a>
+          </Button>
         </div>
       )}
       <ReadingNotes notes={card.data?.notes ?? []} />
@@ -153,7 +154,7 @@ function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }):
         Move… <kbd>M</kbd>
       </Button>
       <Button id="act-also" disabled={!may} onClick={acts.also}>
-        Also file… <kbd>A</kbd>
+        File in another folder too… <kbd>A</kbd>
       </Button>
       <Button id="act-copy" onClick={acts.copy}>
         Copy… <kbd>C</kbd>
@@ -166,7 +167,7 @@ function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }):
       </Button>
       {props.single && (
         <Button id="act-next" onClick={acts.next}>
-          Next one… <kbd>N</kbd>
+          Copy as next in series… <kbd>N</kbd>
         </Button>
       )}
       <Button id="act-discard" disabled={!may} onClick={acts.discard}>

@@ -45,9 +45,9 @@ export function NewFolder(props: { parent: number; onClose: () => void; onMade: 
         onKeyDown={(event) => event.key === "Escape" && props.onClose()}
       />
       <Button htmlType="submit" type="primary" disabled={!name.trim()}>
-        Make it
+        Make folder
       </Button>
-      <Button onClick={props.onClose}>Leave it</Button>
+      <Button onClick={props.onClose}>Cancel</Button>
       {problem && <Problem small>{problem}</Problem>}
     </form>
   );

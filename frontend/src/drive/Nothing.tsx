@@ -9,7 +9,7 @@ export function Nothing(props: { folder: Schemas["FolderViewOut"]; onBelow: () =
   const deeper = folder.folders.length > 0;
   return (
     <div className="empty">
-      <h2>{deeper ? "No document lies in this folder itself" : "This folder is empty"}</h2>
+      <h2>{deeper ? "No documents directly here" : "This folder is empty"}</h2>
       <p>
         {deeper ? (
           <LinkButton onClick={props.onBelow}>Show the {count(folder.below)} below it</LinkButton>

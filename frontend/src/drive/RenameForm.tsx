@@ -64,7 +64,7 @@ export function RenameForm(props: Props): ReactNode {
         <Button htmlType="submit" type="primary">
           Rename
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </div>
     </form>
   );

@@ -36,7 +36,7 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
         {props.had.length > 0 && (
           <p>
             {props.had.map((tag) => (
-              <Tag key={tag} closable={{ "aria-label": `Take off ${tag}` }} onClose={() => void change([], [tag])}>
+              <Tag key={tag} closable={{ "aria-label": `Remove ${tag}` }} onClose={() => void change([], [tag])}>
                 {tag}
               </Tag>
             ))}
@@ -76,12 +76,12 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
         {problem && <Problem small>{problem}</Problem>}
         <div className="card-actions">
           <Button htmlType="submit" type="primary" disabled={!typed.length}>
-            Put on <kbd>Enter</kbd>
+            Add <kbd>Enter</kbd>
           </Button>
           <Button disabled={!typed.length} onClick={() => void change([], typed)}>
             Take off
           </Button>
-          <Button onClick={props.onClose}>Leave it</Button>
+          <Button onClick={props.onClose}>Cancel</Button>
         </div>
       </form>
     </Dialog>

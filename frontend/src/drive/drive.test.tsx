@@ -26,7 +26,7 @@ describe("groups", () => {
   it("add up their documents and their amounts", () => {
     expect(told).toContain("1,203");
     expect(told).toContain("1,234.50 GBP");
-    expect(told).toContain('title="2 kB, 1,234.50 GBP"');
+    expect(told).toContain('title="2.0 kB, 1,234.50 GBP"');
   });
   it("tell which is shown, also the group of those that have none", () => {
     expect(told.match(/aria-pressed="true"/g)).toHaveLength(1);

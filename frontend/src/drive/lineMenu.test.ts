@@ -20,10 +20,10 @@ describe("the menu of a line", () => {
       "Open",
       "Rename",
       "Move…",
-      "Also file…",
+      "File in another folder too…",
       "Copy…",
       "New version…",
-      "Make the next one…",
+      "Copy as next in series…",
       "Pick up",
       "Tags…",
       "Discard",
@@ -31,11 +31,18 @@ describe("the menu of a line", () => {
   });
 
   it("offers for several what is done to each alike", () => {
-    expect(offered({ many: true })).toEqual(["Move…", "Also file…", "Copy…", "Pick up", "Tags…", "Discard"]);
+    expect(offered({ many: true })).toEqual([
+      "Move…",
+      "File in another folder too…",
+      "Copy…",
+      "Pick up",
+      "Tags…",
+      "Discard",
+    ]);
   });
 
   it("offers who may only read what changes nothing there", () => {
-    expect(offered({ may: false })).toEqual(["Open", "Copy…", "Make the next one…"]);
+    expect(offered({ may: false })).toEqual(["Open", "Copy…", "Copy as next in series…"]);
   });
 
   it("goes to the folder of a line that is shown from below", () => {

@@ -29,7 +29,7 @@ describe("tags", () => {
   it("are taken off by name, or by the one that is there", async () => {
     serve({ [TAGS]: {} });
     const { user } = tagging(several, ["paid"]);
-    await user.click(screen.getByRole("button", { name: "Take off paid" }));
+    await user.click(screen.getByRole("button", { name: "Remove paid" }));
     await user.type(screen.getByLabelText("Tags, with commas between"), "urgent");
     await user.click(screen.getByRole("button", { name: "Take off" }));
     await waitFor(() => expect(bodies(TAGS)).toHaveLength(2));
@@ -44,7 +44,7 @@ describe("tags", () => {
     await user.type(screen.getByLabelText("Tags, with commas between"), "paid{Enter}");
     await waitFor(() => expect(notice()).toContain("Tagged paid: Regatta"));
     await user.click(screen.getByLabelText(/also on all documents in it/));
-    await user.click(screen.getByRole("button", { name: "Put on Enter" }));
+    await user.click(screen.getByRole("button", { name: "Add Enter" }));
     await waitFor(() => expect(notice()).toContain("Tagged paid: Regatta with all in it"));
     expect(bodies("PATCH /api/folders/9/tags")).toEqual([
       { add: ["paid"], remove: [], contents: false },
@@ -62,7 +62,7 @@ describe("tags", () => {
   it("are not put on where none is typed", async () => {
     const { user } = tagging(several);
     await user.type(screen.getByLabelText("Tags, with commas between"), " , {Enter}");
-    expect((screen.getByRole("button", { name: "Put on Enter" }) as HTMLButtonElement).disabled).toBe(true);
+    expect((screen.getByRole("button", { name: "Add Enter" }) as HTMLButtonElement).disabled).toBe(true);
     expect(bodies(TAGS)).toEqual([]);
   });
 });

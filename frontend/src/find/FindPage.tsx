@@ -78,8 +78,8 @@ export default function FindPage(): ReactNode {
         <Filter
           name="Names"
           of={[
-            ["empty", "that say nothing"],
-            ["shared", "that several have"],
+            ["empty", "Meaningless names"],
+            ["shared", "Repeated names"],
           ]}
           is={query.names}
           set={set}
@@ -188,7 +188,7 @@ function TaggedFolders(props: { tag: string }): ReactNode {
 const WHY: Record<string, string> = { kind: "kind", party: "party", issued: "issued", name: "name" };
 
 function why(reason: Schemas["ReasonOut"]): string {
-  if (reason.kind === "empty") return "its name says nothing";
+  if (reason.kind === "empty") return "its name is meaningless";
   if (reason.kind === "shared") return `${count(Number(reason.text))} documents have this name`;
   return `${WHY[reason.kind]}: ${reason.text}`;
 }

@@ -1,5 +1,5 @@
 /** What may be wrong with names, in words. */
-export const NAMES = { empty: "names that say nothing", shared: "names that several have" };
+export const NAMES = { empty: "meaningless names", shared: "repeated names" };
 
 /** What may be wrong with names, where the address asks for such. */
 export function namesOf(query: URLSearchParams): "empty" | "shared" | undefined {

@@ -14,7 +14,7 @@ import { type Held, useHand, useHandActs } from "./useHand";
 
 const SHOWN = 40;
 /** The ways of putting down, before who would see it then. */
-const HERE: Record<Putting, string> = { move: "Put down here", copy: "Copied here", also: "Also filed here" };
+const HERE: Record<Putting, string> = { move: "Put down here", copy: "Copied here", also: "Filed here too" };
 
 /** At the foot of every screen while something is in hand: what it is, and what can be done with it here. */
 export function Tray(): ReactNode {
@@ -60,13 +60,13 @@ function Carried(props: { held: Held[] }): ReactNode {
     () => [
       {
         keys: "Ctrl+V",
-        what: "Put down here what is in hand",
+        what: "Put what is in hand here",
         match: (e) => (e.ctrlKey || e.metaKey) && !e.shiftKey && e.key === "v",
         run: () => void latest.current("move"),
       },
       {
         keys: "Ctrl+Shift+V",
-        what: "Copy here what is in hand",
+        what: "Copy what is in hand here",
         match: (e) => (e.ctrlKey || e.metaKey) && e.shiftKey && e.key.toLowerCase() === "v",
         run: () => void latest.current("copy"),
       },
@@ -104,7 +104,7 @@ function Carried(props: { held: Held[] }): ReactNode {
               Copy here
             </button>
             <button type="button" className="tray-act" {...pointed("also")} onClick={() => void put("also")}>
-              Also file here
+              File here too
             </button>
           </>
         ) : (
@@ -118,7 +118,7 @@ function Carried(props: { held: Held[] }): ReactNode {
           className="tray-act"
           onClick={() => void letGo(some.length ? some.map((one) => one.entry) : null)}
         >
-          Let go
+          Cancel
         </button>
       </div>
       {open && (

@@ -82,7 +82,7 @@ describe("what is in hand", () => {
   it("is let go as a whole", async () => {
     serve({ "POST /api/hand/let-go": { held: [] } });
     const user = await carrying("/find");
-    await user.click(screen.getByRole("button", { name: "Let go" }));
+    await user.click(screen.getByRole("button", { name: "Cancel" }));
     await waitFor(() => expect(screen.queryByText("4 in hand")).toBeNull());
     expect(bodies("POST /api/hand/let-go")).toEqual([{ entries: null }]);
   });

@@ -170,7 +170,7 @@ function Facts(props: {
         disabled={busy || !lacking.some((line) => line.missing.some((field) => typed[key(line, field)]?.trim()))}
         onClick={() => void save()}
       >
-        Keep these facts
+        Save these facts
       </Button>
     </section>
   );

@@ -48,7 +48,7 @@ export function LineEditor(props: {
       />
       <div className="line-actions">
         <Button htmlType="submit" disabled={busy || !name.trim() || name === line.to_name}>
-          Take this name
+          Use this name
         </Button>
         <Button disabled={busy || line.code === "left out"} onClick={() => edit(null)}>
           Leave it out
@@ -90,7 +90,7 @@ export function LinesEditor(props: {
           disabled={busy || out || many}
           onClick={() => void onEdit({ edits: Object.fromEntries(entries.map((entry) => [entry, null])) })}
         >
-          Leave them out
+          Leave out these lines
         </Button>
         <ToFolder entries={entries} name={several(lines.length, "line")} busy={busy || many} onEdit={onEdit} />
         <LinkButton disabled={busy || many} onClick={() => void onEdit({ forget: entries })}>

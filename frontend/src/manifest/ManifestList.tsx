@@ -46,9 +46,9 @@ export default function ManifestList(): ReactNode {
         <Choice
           label="Which"
           of={[
-            ["all", "all that I may see"],
-            ["mine", "mine"],
-            ["runs", "long or not done"],
+            ["all", "All"],
+            ["mine", "Mine"],
+            ["runs", "Long or unfinished"],
           ]}
           value={which}
           onChange={setWhich}
@@ -77,9 +77,9 @@ export default function ManifestList(): ReactNode {
           rowKey="id"
           dataSource={list}
           columns={[
-            { title: "#", dataIndex: "id", className: "number" },
+            { title: "#", dataIndex: "id", align: "right" },
             { title: "What", render: (_, one) => <Link to={`/manifests/${one.id}`}>{one.title}</Link> },
-            { title: "Lines", className: "number", render: (_, one) => count(one.lines) },
+            { title: "Lines", align: "right", render: (_, one) => count(one.lines) },
             { title: "State", render: (_, one) => <State of={one} /> },
             { title: "Who", render: (_, one) => (one.mine ? "me" : one.by) },
             { title: "When", className: "nowrap quiet", render: (_, one) => moment(one.ran_at ?? one.at) },

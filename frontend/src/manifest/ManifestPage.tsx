@@ -1,5 +1,5 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button, Input } from "antd";
+import { Button, InputNumber } from "antd";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
@@ -42,7 +42,7 @@ const FILTERS = [
 
 export const STATE_WORDS: Record<string, string> = {
   planned: "is being planned",
-  checked: "planned, not run yet",
+  checked: "draft, not run yet",
   queued: "waits to be run",
   running: "runs",
   done: "done",
@@ -251,13 +251,14 @@ export default function ManifestPage(): ReactNode {
               </Button>
               <label className="small quiet">
                 how many{" "}
-                <Input
+                <InputNumber<number>
                   className="tries"
-                  type="number"
+                  size="small"
+                  aria-label="how many"
                   min={1}
                   max={300}
                   value={tries}
-                  onChange={(event) => setTries(Math.min(Math.max(Number(event.target.value) || 1, 1), 300))}
+                  onChange={(many) => setTries(many ?? 1)}
                 />
               </label>
               <span className="spread" />
@@ -271,11 +272,11 @@ export default function ManifestPage(): ReactNode {
                 onClick={() =>
                   void act(async () => {
                     await data(client.DELETE("/api/manifests/{manifest}", path));
-                    return "The plan is dropped.";
+                    return "The draft is deleted.";
                   })
                 }
               >
-                Drop the plan
+                Delete this draft
               </Button>
             </>
           )}

@@ -5,6 +5,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys, useFolder, useParties } from "../api/queries";
 import { NAMES } from "../find/names";
+import { ButtonLink } from "../ui/ButtonLink";
 import { Choice } from "../ui/Choice";
 import { count } from "../ui/format";
 import { type Key, useKeys } from "../ui/keys";
@@ -106,7 +107,7 @@ export default function NewManifest(): ReactNode {
   const screenKeys: Key[] = [
     {
       keys: "Ctrl+Enter",
-      what: "Keep this plan as a manifest",
+      what: "Save this plan",
       anywhere: true,
       match: (e) => e.ctrlKey && e.key === "Enter",
       run: () => void plan(),
@@ -210,7 +211,7 @@ export default function NewManifest(): ReactNode {
         <Lacking lines={lines} read={read} onFilled={() => void preview.refetch()} />
         <footer className="ledger-foot">
           <Button type="primary" disabled={!canPlan} onClick={() => void plan()}>
-            Keep as a manifest: {count(ready)} ready
+            Save this plan: {count(ready)} ready
           </Button>
           <span className="quiet small">
             {nothing && lines.length > 0
@@ -218,9 +219,7 @@ export default function NewManifest(): ReactNode {
               : "Nothing changes yet. The manifest can be checked, tried and run."}
           </span>
           <span className="spread" />
-          <Link className="button" to={target.search ? `/find?${query}` : `/drive/${folder}?below=${below}`}>
-            Leave it
-          </Link>
+          <ButtonLink to={target.search ? `/find?${query}` : `/drive/${folder}?below=${below}`}>Cancel</ButtonLink>
         </footer>
       </section>
       <aside className="way-pane" aria-label="What is to happen">

@@ -2,7 +2,7 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { notice, show } from "../testing/page";
+import { notice, pick, show } from "../testing/page";
 import { bodies, queries, Refusal, serve } from "../testing/server";
 import ManifestList from "./ManifestList";
 
@@ -50,23 +50,23 @@ describe("the list of manifests", () => {
     expect(rows.map((cells) => cells[3]?.textContent)).toEqual([
       "runs 1,200 of 30,000",
       "failed: the worker broke off",
-      "planned, not run yet",
+      "draft, not run yet",
     ]);
     expect(rows.map((cells) => cells[4]?.textContent)).toEqual(["me", "Imre Falk", "Imre Falk"]);
-    expect(rows[1]?.[3]?.className).toBe("signal");
+    expect(rows[1]?.[3]?.querySelector(".signal")).toBeTruthy();
     expect(screen.getAllByRole("link", { name: "Rename in Office" })[0]?.getAttribute("href")).toBe("/manifests/9");
   });
 
   it("shows one's own only where one asks for these", async () => {
     const user = listed([one({})]);
-    await user.click(screen.getByRole("button", { name: "mine" }));
+    await pick(user, "Mine");
     await waitFor(() => expect(queries("GET /api/manifests").at(-1)).toBe("?mine=true"));
-    expect(screen.getByRole("button", { name: "mine" }).getAttribute("aria-pressed")).toBe("true");
+    expect(screen.getByRole<HTMLInputElement>("radio", { name: "Mine" }).checked).toBe(true);
   });
 
-  it("shows what is long or not done only where one asks for it, and says where there is none", async () => {
+  it("shows what is long or unfinished only where one asks for it, and says where there is none", async () => {
     const user = listed([]);
-    await user.click(screen.getByRole("button", { name: "long or not done" }));
+    await pick(user, "Long or unfinished");
     await waitFor(() => expect(queries("GET /api/manifests").at(-1)).toBe("?runs=true"));
     expect(await screen.findByText("Nothing is under way")).toBeTruthy();
   });
@@ -79,7 +79,7 @@ describe("the list of manifests", () => {
           ? { manifests: [one({ id: 1, title: "The first" })], next: null }
           : { manifests: [one({ id: 2, title: "The second" })], next: 2 },
     });
-    await user.click(screen.getByRole("button", { name: "mine" }));
+    await pick(user, "Mine");
     await user.click(await screen.findByRole("button", { name: "Show older ones" }));
     expect(await screen.findByText("The first")).toBeTruthy();
     expect(screen.getByText("The second")).toBeTruthy();

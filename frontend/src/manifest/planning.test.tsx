@@ -4,7 +4,7 @@ import type { UserEvent } from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { aLine } from "../testing/manifests";
-import { address, notice, show } from "../testing/page";
+import { address, choose, notice, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
 import { VOCABULARY } from "../testing/vocabulary";
 import NewManifest from "./NewManifest";
@@ -31,7 +31,7 @@ function open(
   return show(<NewManifest />, `/manifests/new?${query}`, "/manifests/new");
 }
 
-const keep = () => screen.getByRole<HTMLButtonElement>("button", { name: /^Keep as a manifest/ });
+const keep = () => screen.getByRole<HTMLButtonElement>("button", { name: /^Save this plan/ });
 const rows = () => screen.queryAllByRole("row").length;
 
 describe("planning a manifest", () => {

@@ -4,7 +4,7 @@ import { beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { button, opened, RUN, row, UNDO } from "../testing/manifestScreen";
 import { aLine, aManifest } from "../testing/manifests";
-import { address, notice, show } from "../testing/page";
+import { address, notice, pick, show } from "../testing/page";
 import { bodies, queries, Refusal, serve } from "../testing/server";
 import { NOTHING } from "./chosen";
 import { Made } from "./MadeFrom";
@@ -76,7 +76,7 @@ describe("a manifest that ran", () => {
     expect(within(row(0)).getByText("undone")).toBeTruthy();
     await user.click(row(0));
     expect(button("Undo the chosen line").disabled).toBe(true);
-    await user.click(button("undone"));
+    await pick(user, "undone");
     await waitFor(() => expect(queries("GET /api/manifests/5/lines").at(-1)).toContain("state=undone"));
     await user.click(button("Undo the 3 lines left"));
     await waitFor(() => expect(bodies(UNDO)).toEqual([{ lines: null }]));

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { isUnkept } from "../parts/typing/drafts";
 import { button, CHECK, opened, RUN, row } from "../testing/manifestScreen";
 import { aLine } from "../testing/manifests";
-import { notice } from "../testing/page";
+import { notice, pick } from "../testing/page";
 import { bodies, queries, Refusal, serve } from "../testing/server";
 import { VOCABULARY } from "../testing/vocabulary";
 
@@ -43,6 +43,7 @@ describe("a plan on its screen", () => {
     expect(button("Try the first line only")).toBeTruthy();
     const many = screen.getByLabelText("how many");
     fireEvent.change(many, { target: { value: "999" } });
+    fireEvent.blur(many);
     expect((many as HTMLInputElement).value).toBe("300");
     await user.click(button("Try the first 4"));
     await waitFor(() => expect(notice()).toContain("Tried on 4."));
@@ -87,18 +88,18 @@ describe("a plan on its screen", () => {
     const lacking = aLine({ line: 4, state: "blocked", code: "missing", why: "not known: ref", missing: ["ref"] });
     const user = await opened({ counts: { ready: 1, blocked: 1 } }, [aLine(), lacking]);
     expect(screen.queryByLabelText("Reference of letter 4.pdf")).toBeNull();
-    await user.click(button("blocked"));
+    await pick(user, "blocked");
     await user.type(await screen.findByLabelText("Reference of letter 4.pdf"), "TT-7");
-    await user.click(button("Keep these facts"));
+    await user.click(button("Save these facts"));
     await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: {}, targets: {}, forget: [] }]));
     expect(bodies("PATCH /api/documents/104/facts")).toEqual([{ field: "ref", value: "TT-7" }]);
   });
 
   it("shows the lines of one state", async () => {
     const user = await opened({ counts: { ready: 3, blocked: 1, "make folder": 2 } });
-    await user.click(button("blocked"));
+    await pick(user, "blocked");
     await waitFor(() => expect(queries("GET /api/manifests/5/lines").at(-1)).toContain("state=blocked"));
-    await user.click(button("folders made and removed"));
+    await pick(user, "folders made and removed");
     await waitFor(() => expect(queries("GET /api/manifests/5/lines").at(-1)).toContain("state=folders"));
     expect(screen.queryByRole("button", { name: "left out" })).toBeNull();
   });
@@ -109,9 +110,9 @@ describe("lines of a plan", () => {
     const user = await opened();
     await user.click(row(1));
     const name = screen.getByLabelText("Line 2: new name");
-    expect(button("Take this name").disabled).toBe(true);
+    expect(button("Use this name").disabled).toBe(true);
     await user.clear(name);
-    expect(button("Take this name").disabled).toBe(true);
+    expect(button("Use this name").disabled).toBe(true);
     await user.type(name, " By hand.pdf {Enter}");
     await waitFor(() =>
       expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 101: "By hand.pdf" }, targets: {}, forget: [] }]),
@@ -164,7 +165,7 @@ describe("lines of a plan", () => {
     await user.click(row(1));
     await user.keyboard("{/Control}");
     expect(screen.getByText("2 lines chosen")).toBeTruthy();
-    await user.click(button("Leave them out"));
+    await user.click(button("Leave out these lines"));
     await waitFor(() =>
       expect(bodies(CHECK)).toEqual([{ taken: null, edits: { 100: null, 102: null }, targets: {}, forget: [] }]),
     );
@@ -185,7 +186,7 @@ describe("lines of a plan", () => {
     await user.keyboard("{Home}{Control>}{ArrowDown}{ArrowDown} {End}{/Control}");
     expect(screen.getByText("2 lines chosen")).toBeTruthy();
     await user.keyboard(" ");
-    await user.click(button("Leave them out"));
+    await user.click(button("Leave out these lines"));
     await waitFor(() => expect(bodies(CHECK)).toMatchObject([{ edits: { 100: null, 102: null, 103: null } }]));
     screen.getByRole("grid").focus();
     await user.keyboard("{Home}{Shift>}{End}{/Shift}{ArrowUp}");
@@ -221,7 +222,7 @@ describe("lines of a plan", () => {
       aLine({ line: 1, number: 1, from_name: "letter 0.pdf" }),
     ]);
     await user.click(row(0));
-    expect(screen.queryByText("Take this name")).toBeNull();
+    expect(screen.queryByText("Use this name")).toBeNull();
     await user.keyboard("{Shift>}");
     await user.click(row(1));
     await user.keyboard("{/Shift}");
@@ -255,7 +256,7 @@ describe("lines of a plan", () => {
   it("are not edited once a part of the plan was tried", async () => {
     const user = await opened({ tried: true });
     await user.click(row(0));
-    expect(screen.queryByText("Take this name")).toBeNull();
+    expect(screen.queryByText("Use this name")).toBeNull();
     expect(screen.queryByRole("button", { name: "Check again" })).toBeNull();
     expect((screen.getByLabelText("keep both, with a mark ~2") as HTMLInputElement).matches(":disabled")).toBe(true);
   });
@@ -263,7 +264,7 @@ describe("lines of a plan", () => {
   it("that want the same name are shown beside what has it", async () => {
     const user = await opened({}, [aLine({ state: "blocked", code: "taken", why: "the name is taken", holder: 77 })]);
     await user.click(row(0));
-    expect(screen.getAllByRole("img").map((one) => one.getAttribute("src"))).toEqual([
+    expect(screen.getAllByAltText(/^First page/).map((one) => one.getAttribute("src"))).toEqual([
       "/api/documents/100/pages/1",
       "/api/documents/77/pages/1",
     ]);

@@ -2,7 +2,7 @@
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { show } from "../testing/page";
+import { pick, show } from "../testing/page";
 import { queries, serve } from "../testing/server";
 import { SumsTable } from "./SumsTable";
 
@@ -51,12 +51,12 @@ describe("sums of a manifest", () => {
     });
     const user = show(<SumsTable manifest={5} state="done" />);
     await screen.findByRole("heading", { name: "What was there before and after" });
-    await user.click(screen.getByRole("button", { name: "by type" }));
+    await pick(user, "by type");
     await waitFor(() => expect(told()).toEqual(["type before leave come after", "pdf 1  2 3", "none 0  1 1"]));
     expect(
       screen.getByText("1 pdf is there already: that is why what is there after is more than what comes."),
     ).toBeTruthy();
-    await user.click(screen.getByRole("button", { name: "by folder" }));
+    await pick(user, "by folder");
     expect(told()[0]).toBe("documents in before leave come after");
   });
 
@@ -66,7 +66,7 @@ describe("sums of a manifest", () => {
     await screen.findByText("8 are renamed in their folders.");
     expect(screen.queryByRole("table")).toBeNull();
     expect(screen.queryByRole("heading")).toBeNull();
-    expect(screen.queryByRole("button", { name: "by type" })).toBeNull();
+    expect(screen.queryByRole("radio", { name: "by type" })).toBeNull();
   });
 
   it("of more folders than are shown say how many there are", async () => {

@@ -48,7 +48,7 @@ export function LeafDesk(props: Props): ReactNode {
       </p>
       <div className="leaf-buttons">
         <Button size="small" disabled={props.first} onClick={props.onCut} aria-pressed={leaf.begins}>
-          {leaf.begins && !props.first ? "Take the cut away" : "Cut before it"} <kbd>C</kbd>
+          {leaf.begins && !props.first ? "Remove the cut" : "Cut before it"} <kbd>C</kbd>
         </Button>
         <Button size="small" onClick={() => props.onTurn(-90)}>
           ↺<span className="hidden"> Turn left</span>

@@ -150,7 +150,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         const made = await data(client.POST("/api/register", { body }));
         forget(typedAt);
         props.onDone(made.card.id);
-        return `Entered ${made.card.name}. What waits is looked at again for it.`;
+        return `Added ${made.card.name}. What waits is looked at again for it.`;
       }
       const kept = await data(
         client.PUT("/api/register/{party}", { ...path, body: { ...body, revision: card.revision } }),
@@ -210,11 +210,11 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         {mayWrite ? (
           <div className="line-actions">
             <Button htmlType="submit" type="primary" disabled={!changed || busy || !name.trim()}>
-              {card ? (card.removed ? "Bring it back" : "Keep") : "Enter it"} <kbd>Ctrl+Enter</kbd>
+              {card ? (card.removed ? "Restore" : "Save") : "Add"} <kbd>Ctrl+Enter</kbd>
             </Button>
             {card && typed && (
               <Button disabled={busy} onClick={() => adopt(card)}>
-                As it was
+                Reset
               </Button>
             )}
             {!card && (
@@ -224,7 +224,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
                   props.onLeave();
                 }}
               >
-                Leave it
+                Cancel
               </Button>
             )}
           </div>
@@ -244,7 +244,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         <div className="card-more">
           <Merge card={card} parties={register.parties} busy={busy} act={act} onDone={props.onDone} />
           <LinkButton disabled={busy} onClick={() => void remove()}>
-            Take it out of the register
+            Remove from the register
           </LinkButton>
         </div>
       )}
@@ -351,7 +351,7 @@ function Text(props: Field & { most: number; mono?: boolean }): ReactNode {
       </label>
       <Input
         id={props.id}
-        className={`text-input${props.mono ? " mono" : ""}`}
+        className={props.mono ? "mono" : undefined}
         value={props.value}
         maxLength={props.most}
         readOnly={props.readOnly}

@@ -30,7 +30,7 @@ export function Lacking(props: { mayEnter: boolean; onEnter: (found: Found) => v
                   props.onEnter({ name: one.name, short: one.short, code: one.code, numbers: one.numbers })
                 }
               >
-                enter it
+                Add to the register
               </LinkButton>
             )}
           </li>

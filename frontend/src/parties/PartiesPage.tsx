@@ -119,7 +119,7 @@ export default function PartiesPage(): ReactNode {
         {register.error && <Problem>{words(register.error)}</Problem>}
         {told && !parties.length ? (
           <div className="empty">
-            <h2>{typed ? `No party is called “${typed}”` : "The register is empty"}</h2>
+            <h2>{typed ? `No party is named “${typed}”` : "The register is empty"}</h2>
             <p>
               A party is an organisation or a person that papers come from or go to. Its short name stands in the names
               of documents; its code is for quick typing.

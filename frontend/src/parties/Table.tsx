@@ -40,9 +40,9 @@ export function Table(): ReactNode {
   };
   return (
     <>
-      <a className="button" href="/api/register/table" download="parties.csv">
+      <Button href="/api/register/table" download="parties.csv">
         Save as CSV
-      </a>
+      </Button>
       <FileButton
         name="A table of parties"
         accept=".csv,text/csv"
@@ -93,7 +93,7 @@ function Before(props: { told: Told; name: string; busy: boolean; onDo: () => vo
         <Button type="primary" disabled={does === 0 || props.busy} onClick={props.onDo}>
           Do it: {count(does)} {does === 1 ? "line" : "lines"}
         </Button>
-        <Button onClick={props.onClose}>Leave it</Button>
+        <Button onClick={props.onClose}>Cancel</Button>
       </footer>
     </Dialog>
   );

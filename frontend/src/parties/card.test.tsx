@@ -65,9 +65,9 @@ describe("a party's entry", () => {
   it("is kept on top of the revision that one saw; lines are its other names", async () => {
     serve({ "PUT /api/register/7": { card: card({ revision: 4 }) } });
     const { user } = await editing();
-    expect(button("Keep").disabled).toBe(true);
+    expect(button("Save").disabled).toBe(true);
     await user.type(screen.getByLabelText("Also called (one a line)"), "{Enter}  Tollgate Ltd {Enter}{Enter}");
-    await user.click(button("Keep"));
+    await user.click(button("Save"));
     await waitFor(() => expect(notice()).toContain("Kept."));
     expect(bodies("PUT /api/register/7")).toEqual([
       {
@@ -100,11 +100,11 @@ describe("a party's entry", () => {
     cleanup();
     const back = await editing();
     expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Timber and Son");
-    await back.user.click(button("As it was"));
+    await back.user.click(button("Reset"));
     cleanup();
     await editing();
     expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Timber");
-    expect(screen.queryByRole("button", { name: "As it was" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Reset" })).toBeNull();
   });
 
   it("that is new stays as typed too, until it is entered or left", async () => {
@@ -117,12 +117,12 @@ describe("a party's entry", () => {
     await fresh().type(name(), "Old Quay");
     const user = fresh();
     expect(name().value).toBe("Old Quay");
-    await user.click(button("Enter it"));
-    await waitFor(() => expect(notice()).toContain("Entered Tollgate Timber."));
+    await user.click(button("Add"));
+    await waitFor(() => expect(notice()).toContain("Added Tollgate Timber."));
     const next = fresh();
     expect(name().value).toBe("");
     await next.type(name(), "Wharf");
-    await next.click(button("Leave it"));
+    await next.click(button("Cancel"));
     fresh();
     expect(name().value).toBe("");
   });
@@ -166,12 +166,12 @@ describe("a party's entry", () => {
       "GET /api/register/7": entry({ revision: 4, code: "tgt" }),
       "PUT /api/register/7": new Refusal(409, { detail: "Odalys changed it at 9:12." }),
     });
-    await user.click(button("Keep"));
+    await user.click(button("Save"));
     await waitFor(() => expect(notice()).toContain("Odalys changed it at 9:12."));
     await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>("Code, to type").value).toBe("tgt"));
     expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Timber and Son");
     serve({ "PUT /api/register/7": { card: card({ revision: 5, name: "Tollgate Timber and Son" }) } });
-    await user.click(button("Keep"));
+    await user.click(button("Save"));
     await waitFor(() => expect(bodies("PUT /api/register/7")).toHaveLength(2));
     expect(bodies("PUT /api/register/7")[1]).toMatchObject({
       name: "Tollgate Timber and Son",
@@ -183,7 +183,7 @@ describe("a party's entry", () => {
   it("without a name is not kept", async () => {
     const { user } = await editing();
     await user.clear(screen.getByLabelText("Full name"));
-    expect(button("Keep").disabled).toBe(true);
+    expect(button("Save").disabled).toBe(true);
     await user.keyboard("{Enter}");
     expect(bodies("PUT /api/register/7")).toEqual([]);
   });
@@ -192,11 +192,6 @@ describe("a party's entry", () => {
     serve({ "POST /api/register/7/merge": {} });
     const { user, onDone } = await editing();
     expect(button("Merge").disabled).toBe(true);
-    const choices = screen.getByLabelText("It is the same party as");
-    expect([...choices.querySelectorAll("option")].map((one) => one.textContent)).toEqual([
-      "choose the entry that stays",
-      "Tollgate Sawmill",
-    ]);
     await choose(user, "It is the same party as", "Tollgate Sawmill");
     expect(screen.getByText(/its 12 documents are then of Tollgate Sawmill/)).toBeTruthy();
     await user.click(button("Merge"));
@@ -218,7 +213,7 @@ describe("a party's entry", () => {
       "GET /api/register/7": entry({ id: 8, name: "Tollgate Sawmill" }),
       "PUT /api/register/7": new Refusal(409, { detail: "Odalys merged it at 9:12." }),
     });
-    await user.click(button("Keep"));
+    await user.click(button("Save"));
     await waitFor(() => expect(onDone).toHaveBeenCalledWith(8));
     expect(notice()).toContain("It was merged into Tollgate Sawmill. What you typed is there again when that is taken");
     expect(screen.getByLabelText<HTMLInputElement>("Full name").value).toBe("Tollgate Sawmill");
@@ -242,7 +237,7 @@ describe("a party's entry", () => {
   it("is taken out, and says that its documents stay its", async () => {
     serve({ "DELETE /api/register/7": {} });
     const { user } = await editing();
-    await user.click(button("Take it out of the register"));
+    await user.click(button("Remove from the register"));
     await waitFor(() => expect(notice()).toContain("Took Tollgate Timber out. Documents that are of it stay so"));
     expect(queries("DELETE /api/register/7")).toEqual(["?revision=3"]);
   });
@@ -251,14 +246,14 @@ describe("a party's entry", () => {
     await editing({ changes: false });
     expect((screen.getByLabelText("Full name") as HTMLInputElement).readOnly).toBe(true);
     expect(screen.getByText("Only keepers change it.")).toBeTruthy();
-    for (const name of ["Keep", "Merge", "go back to it", "take it back", "Take it out of the register"])
+    for (const name of ["Keep", "Merge", "go back to it", "take it back", "Remove from the register"])
       expect(screen.queryByRole("button", { name })).toBeNull();
   });
 
   it("that was taken out is brought back", async () => {
     serve({ "PUT /api/register/7": { card: card({ revision: 4 }) } });
     const { user } = await editing({ removed: true });
-    await user.click(button("Bring it back"));
+    await user.click(button("Restore"));
     await waitFor(() => expect(bodies("PUT /api/register/7")).toHaveLength(1));
   });
 });
@@ -270,12 +265,12 @@ describe("a new party", () => {
     const draft = { ...EMPTY, name: "Foam & Sons" };
     const user = show(<CardEditor party={null} draft={draft} register={register} onDone={onDone} onLeave={() => {}} />);
     await user.type(screen.getByLabelText("Code, to type"), "fs");
-    await choose(user, "Whose entry", "OPTION2");
-    await user.click(button("Enter it"));
+    await choose(user, "Whose entry", "Office only");
+    await user.click(button("Add"));
     await waitFor(() => expect(onDone).toHaveBeenCalledWith(10));
     expect(bodies("POST /api/register")).toEqual([
       { name: "Foam & Sons", short: "", code: "fs", aliases: [], numbers: [], area: 2 },
     ]);
-    expect(notice()).toContain("Entered Foam & Sons.");
+    expect(notice()).toContain("Added Foam & Sons.");
   });
 });

@@ -142,7 +142,7 @@ export function FolderChooser(props: Props): ReactNode {
           </div>
           {none && (
             <p className="small">
-              No folder is called so.{" "}
+              No folder has that name.{" "}
               {beginning.data?.may_file && (
                 <LinkButton disabled={busy} onClick={() => void make()}>
                   Make “{typed.trim()}” in {beginning.data.name}
@@ -169,7 +169,7 @@ export function FolderChooser(props: Props): ReactNode {
       </div>
       {(problem ?? found.error) && <Problem small>{problem ?? words(found.error)}</Problem>}
       <footer>
-        <Button onClick={props.onClose}>Leave it</Button>
+        <Button onClick={props.onClose}>Cancel</Button>
         <Button
           type="primary"
           disabled={busy || !settled || (!chosen && !makes)}
@@ -235,7 +235,7 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
             }}
           />
           <Button disabled={!name.trim()} onClick={() => void make()}>
-            Make it
+            Make folder
           </Button>
         </p>
       )}

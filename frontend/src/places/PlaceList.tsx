@@ -39,8 +39,8 @@ export function PlaceList(props: Props): ReactNode {
           {several && props.may && !place.home && (
             <>
               {" "}
-              <LinkButton onClick={() => void act(place, "home")}>make it the home</LinkButton>{" "}
-              <LinkButton onClick={() => void act(place, "away")}>take it away</LinkButton>
+              <LinkButton onClick={() => void act(place, "home")}>Make this the main folder</LinkButton>{" "}
+              <LinkButton onClick={() => void act(place, "away")}>Remove from this folder</LinkButton>
             </>
           )}
         </li>

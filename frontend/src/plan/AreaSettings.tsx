@@ -1,4 +1,4 @@
-import { Button, Checkbox, Input } from "antd";
+import { Button, Checkbox, InputNumber } from "antd";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { same, useTyped } from "../parts/typing/typed";
@@ -21,7 +21,7 @@ export function AreaSettings(props: { plan: Schemas["PlanOut"] }): ReactNode {
 }
 
 /** A number as its field shows it; one that is cleared is none (remembered, it is null). */
-const shown = (number: number) => (Number.isFinite(number) ? number : "");
+const shown = (number: number) => (Number.isFinite(number) ? number : null);
 
 /** How long composed names are, and in which letters. */
 function Composed(props: Part): ReactNode {
@@ -42,15 +42,15 @@ function Composed(props: Part): ReactNode {
       >
         <span>
           at most{" "}
-          <Input
-            type="number"
+          <InputNumber<number>
+            size="small"
             aria-label="Characters of a composed name"
             value={shown(asked.characters)}
             required
             disabled={!plan.keeps}
             min={20}
             max={80}
-            onChange={(event) => setAsked({ ...asked, characters: event.target.valueAsNumber })}
+            onChange={(characters) => setAsked({ ...asked, characters: characters ?? Number.NaN })}
           />{" "}
           characters: the longest free text is cut at a word
         </span>
@@ -74,10 +74,10 @@ function Kept(props: { what: string; busy: boolean; onBack: () => void }): React
   return (
     <span className="line-actions">
       <Button htmlType="submit" size="small" disabled={props.busy}>
-        Keep {props.what}
+        Save {props.what}
       </Button>
-      <Button size="small" disabled={props.busy} onClick={props.onBack}>
-        As it was<span className="hidden">: {props.what}</span>
+      <Button size="small" disabled={props.busy} aria-label={`Reset: ${props.what}`} onClick={props.onBack}>
+        Reset
       </Button>
     </span>
   );
@@ -116,20 +116,20 @@ function Levels(props: Part): ReactNode {
   const { plan } = props;
   const [limits, setLimits] = useTyped(plan.limits, plan.keeps ? `plan ${plan.area} limits` : undefined);
   const field = (name: "loose" | "thin" | "few", label: string) => (
-    <Input
-      type="number"
+    <InputNumber<number>
+      size="small"
       aria-label={label}
       value={shown(limits[name])}
       required
       disabled={!plan.keeps}
       min={name === "few" ? 0 : name === "thin" ? 2 : 1}
       max={100_000}
-      onChange={(event) => setLimits({ ...limits, [name]: event.target.valueAsNumber })}
+      onChange={(most) => setLimits({ ...limits, [name]: most ?? Number.NaN })}
     />
   );
   return (
     <>
-      <h2 className="label">What a level bears</h2>
+      <h2 className="label">When a folder counts as overfull</h2>
       <form
         className="limits"
         onSubmit={(event) => {

@@ -136,10 +136,10 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
               !changed || !complete || wrong !== null || busy || settled.name !== name || settled.place !== place
             }
           >
-            Keep as revision {plan.revision + 1}
+            Save as revision {plan.revision + 1}
           </Button>
           <Button disabled={!changed || busy} onClick={() => adopt(kind)}>
-            As it was
+            Reset
           </Button>
         </div>
       ) : (

@@ -2,7 +2,7 @@
 import { cleanup, screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { notice, show } from "../testing/page";
+import { notice, pick, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
 import { VOCABULARY } from "../testing/vocabulary";
 import PlanPage from "./PlanPage";
@@ -44,6 +44,7 @@ const opened = async () => {
   await screen.findByRole("heading", { name: "Letter" });
   return user;
 };
+const radio = (name: string) => screen.getByRole<HTMLInputElement>("radio", { name });
 const button = (called: string | RegExp) => screen.getByRole("button", { name: called }) as HTMLButtonElement;
 const name = () => screen.getByLabelText("Name") as HTMLInputElement;
 const loose = () => screen.getByLabelText("Loose documents on a level") as HTMLInputElement;
@@ -54,17 +55,17 @@ describe("the plan of an area", () => {
     serve({ [KEEP]: () => new Promise((kept) => (answer = kept)) });
     const user = await opened();
     await user.click(button("go back to it"));
-    await waitFor(() => expect(button("month first: 4 March").disabled).toBe(true));
+    await waitFor(() => expect(radio("month first: 4 March").disabled).toBe(true));
     expect(button("go back to it").disabled).toBe(true);
-    await user.click(button("month first: 4 March"));
+    await pick(user, "month first: 4 March");
     plan = aPlan(3);
     answer(plan);
     await waitFor(() => expect(notice()).toContain("The plan is as in revision 1 again, kept as revision 3."));
     // what was kept stands there as soon as it is told
     expect(screen.getAllByRole("button", { name: "go back to it" })).toHaveLength(2);
-    await waitFor(() => expect(button("month first: 4 March").disabled).toBe(false));
+    await waitFor(() => expect(radio("month first: 4 March").disabled).toBe(false));
     serve({ [KEEP]: () => aPlan(4, { month_first: true }) });
-    await user.click(button("month first: 4 March"));
+    await pick(user, "month first: 4 March");
     await waitFor(() => expect(bodies(KEEP)).toHaveLength(2));
     expect(bodies(KEEP)).toEqual([
       expect.objectContaining({ revision: 2, back_to: 1 }),
@@ -83,32 +84,32 @@ describe("the plan of an area", () => {
       composing: { characters: 60, narrow: true },
     });
     serve({ [KEEP]: new Refusal(409, { detail: "Odalys kept revision 3 at 9:12." }) });
-    await waitFor(() => expect(button("Keep as revision 3").disabled).toBe(false));
-    await user.click(button("Keep as revision 3"));
+    await waitFor(() => expect(button("Save as revision 3").disabled).toBe(false));
+    await user.click(button("Save as revision 3"));
     await waitFor(() => expect(notice()).toContain("Odalys kept revision 3 at 9:12."));
-    await waitFor(() => expect(button("Keep as revision 4").disabled).toBe(false));
+    await waitFor(() => expect(button("Save as revision 4").disabled).toBe(false));
     expect([name().value, loose().value]).toEqual(["<issued>_<subject>_x", "90"]);
     // what one did not touch is as the other kept it
     expect((screen.getByLabelText("Place in Office") as HTMLInputElement).value).toBe("Post");
     expect((screen.getByLabelText("Characters of a composed name") as HTMLInputElement).value).toBe("60");
-    await user.click(button("As it was"));
+    await user.click(button("Reset"));
     expect(name().value).toBe("<subject>");
   });
 
   it("has what one typed when one comes back, and says at which kind something is not kept", async () => {
     const user = await opened();
     const row = () => screen.getByRole("row", { name: /^Letter/ }).textContent;
-    expect(row()).not.toContain("not kept yet");
+    expect(row()).not.toContain("not saved yet");
     await user.type(name(), "_x");
-    expect(row()).toContain("not kept yet");
+    expect(row()).toContain("not saved yet");
     await user.clear(loose());
     cleanup();
     await opened();
     expect([name().value, loose().value]).toEqual(["<issued>_<subject>_x", ""]);
-    await user.click(button("As it was"));
-    await user.click(button("As it was: the limits"));
+    await user.click(button("Reset"));
+    await user.click(button("Reset: the limits"));
     expect([name().value, loose().value]).toEqual(["<issued>_<subject>", "40"]);
-    expect(row()).not.toContain("not kept yet");
+    expect(row()).not.toContain("not saved yet");
   });
 
   it("shows what was kept where that is not quite what was typed", async () => {
@@ -116,10 +117,10 @@ describe("the plan of an area", () => {
     const user = await opened();
     await user.clear(name());
     await user.type(name(), "<<subject> ");
-    await waitFor(() => expect(button("Keep as revision 3").disabled).toBe(false));
-    await user.click(button("Keep as revision 3"));
+    await waitFor(() => expect(button("Save as revision 3").disabled).toBe(false));
+    await user.click(button("Save as revision 3"));
     await waitFor(() => expect(notice()).toContain("Kept as revision 3"));
     await waitFor(() => expect(name().value).toBe("<subject>"));
-    expect(button("Keep as revision 4").disabled).toBe(true);
+    expect(button("Save as revision 4").disabled).toBe(true);
   });
 });

@@ -74,7 +74,7 @@ export default function TagsPage(): ReactNode {
                     <Button htmlType="submit" type="primary">
                       {merges ? `Merge into ${merges.tag}` : "Rename"}
                     </Button>
-                    <Button onClick={() => setRenaming(null)}>Leave it</Button>
+                    <Button onClick={() => setRenaming(null)}>Cancel</Button>
                     {problem && <Problem small>{problem}</Problem>}
                   </form>
                 ) : (
@@ -83,8 +83,8 @@ export default function TagsPage(): ReactNode {
                   </Link>
                 ),
             },
-            { title: "Documents", className: "number", render: (_, one) => count(one.documents) },
-            { title: "Folders", className: "number", render: (_, one) => (one.folders ? count(one.folders) : "") },
+            { title: "Documents", align: "right", render: (_, one) => count(one.documents) },
+            { title: "Folders", align: "right", render: (_, one) => (one.folders ? count(one.folders) : "") },
             {
               title: <span className="hidden">Change</span>,
               key: "act",

@@ -96,7 +96,7 @@ export function KeepTemplate(props: Props): ReactNode {
       {from?.changes ? (
         <>
           <Button size="small" disabled={same || !name.trim()} onClick={() => void change(null)}>
-            Keep the change
+            Save the change
           </Button>
           <LinkButton onClick={() => void remove()}>take it out</LinkButton>
         </>

@@ -180,7 +180,7 @@ export function TreesDialog(props: Props): ReactNode {
         </div>
       </div>
       <footer>
-        <Button onClick={props.onClose}>Close</Button>
+        <Button onClick={props.onClose}>Cancel</Button>
         <Button type="primary" disabled={!can} onClick={() => void make()}>
           Make {told ? several(told.makes, "folder") : "folders"} <kbd>Ctrl+Enter</kbd>
         </Button>

@@ -50,3 +50,8 @@ export async function choose(user: UserEvent, label: string, option: string): Pr
   await user.click(screen.getByRole("combobox", { name: label }));
   await user.click(await screen.findByText(option, { selector: ".ant-select-item-option-content" }));
 }
+
+/** Choose one of a few that stand beside each other. */
+export async function pick(user: UserEvent, name: string): Promise<void> {
+  await user.click(await screen.findByText(name, { selector: ".ant-segmented-item-label" }));
+}

@@ -13,7 +13,7 @@ export function Choice<T extends string | number | boolean | null>(props: {
   onChange: (value: T) => void;
 }): ReactNode {
   return (
-    <span className="choice">
+    <span className="choose-one">
       {props.lead && <span className="quiet">{props.lead}</span>}
       <Segmented
         aria-label={props.label}

@@ -1,5 +1,5 @@
 import { Modal } from "antd";
-import { type KeyboardEvent, type ReactNode, type RefObject, useRef } from "react";
+import { type KeyboardEvent, type ReactNode, type RefObject, useCallback, useState } from "react";
 import "./dialog.css";
 import { useFocusBack, useFocusInside } from "./focus";
 import { useLayer } from "./layers";
@@ -18,11 +18,19 @@ type Props = {
 
 /** A dialog that is open as long as it is there: Esc closes it, focus stays in it and goes back where it came from. */
 export function Dialog(props: Props): ReactNode {
-  const own = useRef<HTMLDivElement>(null);
-  const body = props.body ?? own;
+  // the library draws it a moment later than this
+  const [box, setBox] = useState<HTMLDivElement | null>(null);
+  const { body } = props;
+  const drawn = useCallback(
+    (node: HTMLDivElement | null) => {
+      setBox(node);
+      if (body) body.current = node;
+    },
+    [body],
+  );
   useLayer();
   useFocusBack();
-  useFocusInside(body);
+  useFocusInside(box);
   return (
     <Modal
       open
@@ -44,7 +52,7 @@ export function Dialog(props: Props): ReactNode {
         },
       }}
     >
-      <div ref={body} className="dialog-body" tabIndex={-1}>
+      <div ref={drawn} className="dialog-body" tabIndex={-1}>
         {props.children}
       </div>
     </Modal>

@@ -1,11 +1,9 @@
 // Ant Design's components under Waka's tokens, for the whole page.
 import { App, ConfigProvider } from "antd";
 import type { ReactNode } from "react";
+import { nonce } from "./nonce";
 import { useScheme } from "./scheme";
 import { antTheme, applyTokens, dark } from "./theme";
-
-/** Styles that the library writes bear the nonce of the page: the content security policy lets no others in. */
-const nonce = document.querySelector('meta[name="waka-nonce"]')?.getAttribute("content") ?? "";
 
 export function Look(props: { children: ReactNode }): ReactNode {
   const tokens = useScheme();

@@ -1,5 +1,5 @@
 // Where the focus goes when what had it is gone.
-import { type RefObject, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 
 /** What had the focus before this component was there has it again when it goes. */
 export function useFocusBack(): void {
@@ -13,18 +13,16 @@ export function useFocusBack(): void {
   );
 }
 
-/** Where what had the focus goes, or cannot be used any more, the box itself has it: its keys go on working. */
-export function useFocusInside(box: RefObject<HTMLElement | null>): void {
+/** It has the focus, or something in it. Where what had it goes, or cannot be used any more, the box itself has it: its keys go on. */
+export function useFocusInside(box: HTMLElement | null): void {
   useEffect(() => {
-    const shown = box.current;
-    if (!shown) return;
-    const keep = () => {
+    if (!box) return;
+    if (!box.contains(document.activeElement)) box.focus({ preventScroll: true });
+    const stays = new MutationObserver(() => {
       const at = document.activeElement;
-      if (at === null || at === document.body || at.matches(":disabled")) shown.focus({ preventScroll: true });
-    };
-    keep();
-    const stays = new MutationObserver(keep);
-    stays.observe(shown, { childList: true, subtree: true, attributeFilter: ["disabled"] });
+      if (at === null || at === document.body || at.matches(":disabled")) box.focus({ preventScroll: true });
+    });
+    stays.observe(box, { childList: true, subtree: true, attributeFilter: ["disabled"] });
     return () => stays.disconnect();
   }, [box]);
 }

@@ -50,7 +50,7 @@ describe("names and sizes", () => {
     expect(cut("short.pdf", 30)).toBe("short.pdf");
   });
   it("shows bytes in decimal units", () =>
-    expect([size(900), size(96_400), size(1_100_000)]).toEqual(["900 B", "96 kB", "1.1 MB"]));
+    expect([size(900), size(1_940), size(96_400), size(1_100_000)]).toEqual(["900 B", "1.9 kB", "96 kB", "1.1 MB"]));
 });
 
 describe("so many of something", () => {

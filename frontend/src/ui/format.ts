@@ -30,7 +30,8 @@ export function ago(iso: string, now: Date = new Date()): string {
 /** Bytes in decimal units. */
 export function size(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;
-  if (bytes < 1_000_000) return `${Math.round(bytes / 1000)} kB`;
+  const kilo = bytes / 1000;
+  if (bytes < 1_000_000) return `${kilo < 10 ? kilo.toFixed(1) : Math.round(kilo)} kB`;
   return bytes < 1_000_000_000 ? `${(bytes / 1_000_000).toFixed(1)} MB` : `${(bytes / 1_000_000_000).toFixed(2)} GB`;
 }
 

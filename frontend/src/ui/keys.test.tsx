@@ -56,7 +56,7 @@ describe("keys of a screen", () => {
     const user = show(<Screen run={run} single />);
     await user.keyboard("?");
     expect(screen.getByRole("dialog", { name: "Keys on this screen" }).textContent).toContain("Do it");
-    await user.click(screen.getByLabelText("single letters and marks are keys"));
+    await user.click(screen.getByLabelText("Allow single-key shortcuts"));
     await user.click(screen.getByRole("button", { name: "Close" }));
     await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
     await user.keyboard("b?");

@@ -16,6 +16,7 @@ import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
 import { Dialog } from "./Dialog";
 import { count } from "./format";
+import { covered } from "./layers";
 import { useNotices, words } from "./notices";
 
 export type Key = {
@@ -157,7 +158,7 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
   useEffect(() => {
     listed.current = global;
     const press = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.isComposing) return;
+      if (event.defaultPrevented || event.isComposing || covered()) return;
       const typing = inText(event.target);
       const key = [...sets.current.flat().reverse(), ...global].find(
         (k) => (k.anywhere || !typing) && !(k.single && singlesOff()) && k.match(event),
@@ -208,7 +209,7 @@ function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
             localStorage.setItem(SINGLES, event.target.checked ? "on" : "off");
           }}
         >
-          single letters and marks are keys
+          Allow single-key shortcuts
         </Checkbox>
       </p>
       <footer>

@@ -104,6 +104,7 @@ export function antTheme(tokens: Tokens, isDark: boolean): ThemeConfig {
       colorLink: tokens.harbour,
       colorTextLightSolid: tokens.onDark,
       colorTextDescription: tokens.ink2,
+      colorTextDisabled: tokens.ink2,
       controlItemBgActive: tokens.harbourTint,
       controlItemBgHover: tokens.harbourTint,
       borderRadius: 2,
@@ -130,6 +131,7 @@ export function antTheme(tokens: Tokens, isDark: boolean): ThemeConfig {
         defaultHoverBorderColor: tokens.ink,
         paddingInline: 12,
         paddingInlineSM: 9,
+        textHoverBg: tokens.harbourTint,
         textTextColor: tokens.ink,
       },
       Segmented: {
@@ -144,6 +146,7 @@ export function antTheme(tokens: Tokens, isDark: boolean): ThemeConfig {
       Dropdown: { paddingBlock: 5 },
       Table: {
         headerBg: "transparent",
+        colorBgContainer: "transparent",
         headerColor: tokens.ink2,
         headerSplitColor: "transparent",
         rowHoverBg: tokens.harbourTint,

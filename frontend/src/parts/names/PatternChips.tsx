@@ -123,7 +123,7 @@ export function PatternChips(props: {
             checked={chosen.optional}
             onChange={(event) => put(changed(parts, open, { ...chosen, optional: event.target.checked }))}
           >
-            leave it out where it is not known
+            Leave it out if not known
           </Checkbox>
           <LinkButton
             onClick={() => {

@@ -43,7 +43,8 @@ export function PatternField(props: {
       <Input
         id={props.id}
         hidden={parts !== null}
-        className={`text-input mono${problem ? " wrong" : ""}`}
+        className="mono"
+        status={problem ? "error" : undefined}
         value={value}
         maxLength={300}
         spellCheck={false}

@@ -66,7 +66,7 @@ export function PageView(props: Props): ReactNode {
       one("-", "Make the page smaller", ["-"], () => larger(-1)),
       one("R", "Turn the page", ["r", "R"], () => setTurn((had) => (had + 90) % 360)),
       one("Page ↓", "The next page", ["PageDown"], () => page < pages.length && onPage(page + 1)),
-      one("Page ↑", "The page before", ["PageUp"], () => page > 1 && onPage(page - 1)),
+      one("Page ↑", "The previous page", ["PageUp"], () => page > 1 && onPage(page - 1)),
     ];
   }, [keyed, page, pages.length, onPage, larger]);
   useKeys(pageKeys);
@@ -91,7 +91,7 @@ export function PageView(props: Props): ReactNode {
               type="text"
               size="small"
               className="step"
-              aria-label="Page before"
+              aria-label="Previous page"
               disabled={page === 1}
               onClick={() => props.onPage(page - 1)}
             >

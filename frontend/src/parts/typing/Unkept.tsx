@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-/** Stands beside what has something typed that is not kept yet. */
+/** Stands beside what has something typed that is not saved yet. */
 export function Unkept(): ReactNode {
-  return <span className="signal small nowrap"> · not kept yet</span>;
+  return <span className="signal small nowrap"> · not saved yet</span>;
 }

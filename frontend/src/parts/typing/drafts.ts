@@ -1,4 +1,4 @@
-// What is typed and not kept yet, by where it was typed. This browser remembers it for who is logged in: through other
+// What is typed and not saved yet, by where it was typed. This browser remembers it for who is logged in: through other
 // pages, reload, a session that ends, until it is kept or taken back.
 import { useCallback, useSyncExternalStore } from "react";
 
@@ -48,7 +48,7 @@ export function belongTo(person: number | null): void {
   tell();
 }
 
-/** Whether something that was typed at a place, or below it, is not kept yet. */
+/** Whether something that was typed at a place, or below it, is not saved yet. */
 export function isUnkept(place: string): boolean {
   return places().some((one) => isAt(place, one));
 }

@@ -19,14 +19,14 @@ function Field(props: { kept: string; place?: string }): ReactNode {
 }
 
 function Mark(props: { place: string }): ReactNode {
-  return <output>{useUnkept()(props.place) ? "not kept yet" : "kept"}</output>;
+  return <output>{useUnkept()(props.place) ? "not saved yet" : "kept"}</output>;
 }
 
 const value = () => screen.getByLabelText<HTMLInputElement>("it").value;
 const mark = () => screen.getByRole("status").textContent;
 const shown = (kept: string, place?: string) => render(<Field kept={kept} place={place} />);
 
-describe("what is typed and not kept yet", () => {
+describe("what is typed and not saved yet", () => {
   beforeEach(() => belongTo(1));
 
   it("is there again when one comes back, and is forgotten once it is taken back", async () => {
@@ -35,7 +35,7 @@ describe("what is typed and not kept yet", () => {
     const first = shown("Tollgate", "party 7/name");
     expect(mark()).toBe("kept");
     await user.type(screen.getByLabelText("it"), " Timber");
-    expect(mark()).toBe("not kept yet");
+    expect(mark()).toBe("not saved yet");
     first.unmount();
     const second = shown("Tollgate", "party 7/name");
     expect(value()).toBe("Tollgate Timber");
