@@ -2,6 +2,7 @@
 
 import io
 import os
+import re
 import shutil
 import tempfile
 from collections import deque
@@ -133,6 +134,19 @@ def enter(browser: Browser, live: Live, request: pytest.FixtureRequest) -> Itera
     for context in contexts:
         context.close()
     assert errors == [], f"the page told errors in its console; the web process says {live.log.read_text()[-3000:]}"
+
+
+def choose(within: Page | Locator, label: str, option: str) -> None:
+    """Choose from a list that opens."""
+    box = within.get_by_role("combobox", name=label, exact=True)
+    box.click()
+    page = box.page
+    page.locator(".ant-select-item-option").filter(has_text=option).first.click()
+
+
+def pick(page: Page, name: str) -> None:
+    """Choose one of a few that stand beside each other."""
+    page.locator(".ant-segmented-item").filter(has_text=re.compile(f"^{re.escape(name)}")).click()
 
 
 def upload(page: Page, content: bytes, name: str) -> None:

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.conftest import Enter, upload
+from tests.browser.conftest import Enter, choose, upload
 from tests.browser.test_slice import painted, waiting
 from tests.readers import made
 from tests.world import bill
@@ -137,8 +137,8 @@ def test_what_is_put_into_a_watched_folder_arrives(enter: Enter) -> None:
     page = enter("imre")
     page.get_by_role("button", name="Watched folders").click()
     dialog = page.get_by_role("dialog", name="Watched folders")
-    choice = dialog.get_by_label("What becomes of files taken for Accounts")
-    choice.select_option("done")
+    taken = "What becomes of files taken for Accounts"
+    choose(dialog, taken, "go into “done”")
     path = dialog.get_by_label("Accounts").locator(".path")
     expect(path).to_contain_text("watched/Accounts")
     folder = Path(path.inner_text())
@@ -149,7 +149,7 @@ def test_what_is_put_into_a_watched_folder_arrives(enter: Enter) -> None:
     expect(page.get_by_role("button", name="Watched folders: 1 not taken")).to_be_visible(timeout=20_000)
     page.get_by_role("button", name="Watched folders").click()
     expect(dialog.get_by_text("empty 72061.pdf was not taken")).to_be_visible()
-    choice.select_option("off")
+    choose(dialog, taken, "Not watched")
     expect(path).to_have_count(0)
 
 

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import Enter
+from tests.browser.conftest import Enter, choose
 from tests.browser.test_places import chosen_line, filed, newest
 from tests.world import bill
 
@@ -137,7 +137,7 @@ def test_what_is_in_hand_survives_reload_and_is_put_down_elsewhere(enter: Enter)
 def test_lines_are_grouped_with_sums_and_shown_with_the_columns_one_keeps(enter: Enter) -> None:
     page = enter("odalys", "/drive?below=true")
     folder(page, "Accounts").click()
-    page.get_by_label("in groups by").select_option("kind")
+    choose(page, "in groups by", "kind")
     groups = page.locator(".groups")
     expect(groups.get_by_role("button", name="Receipt")).to_contain_text("GBP")
     groups.get_by_role("button", name="Credit note").click()

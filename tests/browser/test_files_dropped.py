@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Enter, drag_files, drop_files
+from tests.browser.conftest import Enter, drag_files, drop_files, pick
 from tests.browser.test_places import chosen_line, filed, newest
 from tests.browser.test_slice import waiting
 from tests.world import bill
@@ -45,7 +45,7 @@ def test_a_file_dropped_on_a_page_of_the_pages_view_is_a_version_too(enter: Ente
     ref = filed(page, 76105)
     newest(page, "Accounts")
     chosen_line(page, ref)
-    page.get_by_role("button", name="pages", exact=True).click()
+    pick(page, "pages")
     tile = page.locator("[id^=page-]").filter(has_text=ref).first
     drop_files(tile, {"corrected.pdf": bill(76115)})
     expect(page.locator(".notice")).to_contain_text("corrected.pdf is the newest version of")

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Enter
+from tests.browser.conftest import Enter, choose
 from tests.browser.test_by_hand import folder, notice
 from tests.browser.test_places import chosen_line, filed, newest
 
@@ -41,7 +41,7 @@ def test_folders_are_made_from_a_template_that_is_kept_and_used_again(enter: Ent
     expect(here).not_to_contain_text("Regatta 2027")
     folder(page, "Office").click(button="right")
     page.get_by_role("menuitem", name="New folders from a template…").click()
-    dialog.get_by_label("Template", exact=True).select_option("An event")
+    choose(dialog, "Template", "An event")
     expect(dialog.get_by_label("The list: what ; issued")).to_have_value("")
     expect(dialog.get_by_label("Its folders, a line each")).to_have_value(
         "<what> <issued yyyy>\n<what> <issued yyyy>/Letters"

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Enter
+from tests.browser.conftest import Enter, pick
 
 
 def planning(enter: Enter, folder: str = "Office") -> Page:
@@ -12,7 +12,7 @@ def planning(enter: Enter, folder: str = "Office") -> Page:
     page = enter("imre", "/drive")
     page.get_by_role("treeitem", name=folder).locator(".tree-row").first.click()
     expect(page.get_by_label("Path")).to_have_text(folder)
-    page.get_by_role("button", name="with all below").click()
+    pick(page, "with all below")
     page.get_by_role("link", name="Rename or move many").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Rename or move many")
     return page
@@ -48,12 +48,12 @@ def test_from_to_is_planned_tried_run_and_undone(enter: Enter) -> None:
 def test_a_folder_without_documents_of_its_own_plans_those_below(enter: Enter) -> None:
     page = enter("imre", "/drive")
     page.get_by_role("treeitem", name="Accounts").locator(".tree-row").first.click()
-    expect(page.get_by_role("button", name="here 0")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("radio", name="here 0")).to_be_checked()
     page.keyboard.press("Alt+m")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Rename or move many")
-    expect(page.get_by_role("button", name="with all below")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("radio", name="with all below")).to_be_checked()
     expect(page.get_by_role("grid", name="Lines").get_by_role("row").nth(1)).to_be_visible()
-    page.get_by_role("button", name="here 0").click()
+    pick(page, "here 0")
     expect(page.get_by_role("button", name="Save this plan")).to_be_disabled()
     page.get_by_role("button", name=re.compile("Take the [0-9,]+ below it")).click()
     expect(page.get_by_role("grid", name="Lines").get_by_role("row").nth(1)).to_be_visible()
@@ -130,7 +130,7 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
     for name in ("C-0889", "B-0901"):
         for field in ("party", "issued"):
             forget_fact(page, name, field)
-    page.get_by_role("tab", name="By the plan").click()
+    pick(page, "By the plan")
     lacking = page.get_by_label("Facts that are lacking")
     expect(lacking).to_contain_text("2 documents lack facts")
     first = lacking.get_by_role("textbox").or_(lacking.get_by_role("combobox")).first
@@ -154,7 +154,7 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
 
 def test_documents_are_placed_by_facts_and_emptied_folders_go(enter: Enter) -> None:
     page = planning(enter)
-    page.get_by_role("tab", name="Place by facts").click()
+    pick(page, "Place by facts")
     page.get_by_label("Place below the area").fill("By month/<issued yyyy>/<issued MM>")
     page.get_by_label("Remove folders that it empties").check()
     expect(page.locator(".state-words")).to_contain_text("makes ")

@@ -112,7 +112,9 @@ def test_a_document_is_filed_in_a_second_place_that_becomes_its_home(enter: Ente
     card = page.get_by_label("The chosen document")
     expect(card.get_by_role("link", name="Office / Minutes")).to_be_visible()
     card.get_by_role("button", name="Make this the main folder").click()
-    expect(card.locator(".places li").filter(has_text="Office / Minutes")).not_to_contain_text("Remove from this folder")
+    expect(card.locator(".places li").filter(has_text="Office / Minutes")).not_to_contain_text(
+        "Remove from this folder"
+    )
     card.get_by_role("button", name="Remove from this folder").click()
     expect(page.get_by_role("grid").get_by_role("row").filter(has_text=ref)).to_have_count(0)
     for _ in range(3):

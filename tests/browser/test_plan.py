@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Enter
+from tests.browser.conftest import Enter, choose
 from waka.demo.people import PEOPLE
 
 
@@ -44,12 +44,12 @@ def test_chips_and_text_are_one_pattern_and_expected_facts_are_asked(enter: Ente
     page.get_by_role("button", name="Issued yyyy-MM-dd").press("Enter")
     page.get_by_label("Its shape").fill("yyyy-MM")
     page.get_by_role("button", name="Party short").press("Alt+ArrowLeft")
-    page.get_by_label("Put in another part").select_option("ref")
+    choose(page, "Put in another part", "Reference")
     page.get_by_role("button", name="Reference").press("Delete")
     page.get_by_role("button", name="as text").click()
     expect(name).to_have_value("<party short>_<issued yyyy-MM>_<subject hyphen>")
     page.get_by_role("button", name="Reset").click()
-    page.get_by_label("Ask for another fact").select_option("ref")
+    choose(page, "Ask for another fact", "Reference")
     page.get_by_role("button", name="Do not ask for Issued").click()
     page.get_by_role("button", name="Save as revision").click()
     expect(page.locator(".notice")).to_contain_text(re.compile(r"Kept as revision \d+ of the plan of Office"))

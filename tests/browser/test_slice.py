@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.conftest import Enter, drop_files, upload
+from tests.browser.conftest import Enter, drop_files, pick, upload
 from tests.world import bill
 
 
@@ -226,7 +226,7 @@ def test_folders_are_made_documents_renamed_and_discarded_with_undo(enter: Enter
     page.goto("/drive")
     page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
     expect(page.get_by_label("Path")).to_have_text("Office")
-    page.get_by_role("button", name="with all below").click()
+    pick(page, "with all below")
     row = page.get_by_role("grid").get_by_role("row").filter(has_text="larch-prices")
     row.click()
     page.keyboard.press("F2")

@@ -2,44 +2,7 @@
 import { type InfiniteData, keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import { client, data, type Schemas } from "./client";
-
-export const keys = {
-  watched: ["watched"] as const,
-  waiting: ["waiting"] as const,
-  slip: (id: number) => ["slip", id] as const,
-  folders: (id: number | null) => ["folders", id] as const,
-  folder: (id: number, below: boolean) => ["folder", id, below] as const,
-  lines: (id: number, below: boolean, sort: string, descending: boolean) =>
-    ["lines", id, below, sort, descending] as const,
-  card: (id: number) => ["card", id] as const,
-  trail: (id: number) => ["trail", id] as const,
-  words: (id: number, page: number) => ["words", id, page] as const,
-  areas: ["areas"] as const,
-  plan: (area: number) => ["plan", area] as const,
-  manifests: (which: string) => ["manifests", which] as const,
-  manifest: (id: number) => ["manifest", id] as const,
-  manifestLines: (id: number, state: string | null) => ["manifest-lines", id, state] as const,
-  manifestReasons: (id: number) => ["manifest-reasons", id] as const,
-  manifestSums: (id: number) => ["manifest-sums", id] as const,
-  manifestTypes: (id: number) => ["manifest-sums", id, "types"] as const,
-  preview: (body: Schemas["PlanForm"]) => ["preview", body] as const,
-  quick: (body: Schemas["ChosenForm"]) => ["quick", body] as const,
-  failedReadings: ["failed-readings"] as const,
-  register: ["register"] as const,
-  party: (id: number) => ["party", id] as const,
-  unknown: ["unknown-parties"] as const,
-  find: (query: FindQuery) => ["find", query] as const,
-};
-
-export type FindQuery = {
-  q: string;
-  kind?: string;
-  party?: number;
-  year?: number;
-  below?: number;
-  tag?: string;
-  names?: "empty" | "shared";
-};
+import { askAllAgain, keys } from "./keys";
 
 const PULSE_MS = 2500;
 
@@ -47,7 +10,7 @@ const PULSE_MS = 2500;
 export function usePulse(): number {
   const queries = useQueryClient();
   const pulse = useQuery({
-    queryKey: ["pulse"],
+    queryKey: keys.pulse,
     queryFn: () => data(client.GET("/api/pulse")),
     refetchInterval: PULSE_MS,
     refetchIntervalInBackground: false,
@@ -56,9 +19,7 @@ export function usePulse(): number {
   const stamp = pulse.data?.stamp;
   useEffect(() => {
     if (stamp !== undefined && before.current !== undefined && before.current !== stamp) {
-      void queries.invalidateQueries({
-        predicate: (query) => !["pulse", "vocabulary", "words"].includes(String(query.queryKey[0])),
-      });
+      void askAllAgain(queries);
     }
     before.current = stamp ?? before.current;
   }, [stamp, queries]);
@@ -67,7 +28,7 @@ export function usePulse(): number {
 
 export function useVocabulary() {
   return useQuery({
-    queryKey: ["vocabulary"],
+    queryKey: keys.vocabulary,
     queryFn: () => data(client.GET("/api/vocabulary")),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -89,7 +50,7 @@ export const ownField = (field: string): Schemas["FieldOut"] => ({
 });
 
 export function useParties() {
-  return useQuery({ queryKey: ["parties"], queryFn: () => data(client.GET("/api/parties")), staleTime: 60_000 });
+  return useQuery({ queryKey: keys.parties, queryFn: () => data(client.GET("/api/parties")), staleTime: 60_000 });
 }
 
 type WaitingPages = InfiniteData<Schemas["Waiting"], number | null>;

@@ -2,7 +2,7 @@ import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { FolderChooser } from "../places/FolderChooser";
 import { LinkButton } from "../ui/LinkButton";
-import type { Edit } from "./SlipPanel";
+import type { Edit } from "./edits";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit };
 

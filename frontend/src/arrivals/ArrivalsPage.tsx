@@ -13,7 +13,8 @@ import {
 } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { keys, useSlip, useWaiting, withoutArrival } from "../api/queries";
+import { askAgain, keys } from "../api/keys";
+import { useSlip, useWaiting, withoutArrival } from "../api/queries";
 import { droppedFiles } from "../bringing/dropped";
 import { UploadList, useUploads } from "../bringing/uploads";
 import { type Mark, PageView, pictureOf } from "../parts/page/PageView";
@@ -136,9 +137,8 @@ export default function ArrivalsPage(): ReactNode {
           withoutArrival(had, current.id),
         );
         choose(next && next.id !== current.id ? next.id : null);
-        void queries.invalidateQueries({
-          predicate: (q) => ["waiting", "folder", "folders", "lines", "find"].includes(String(q.queryKey[0])),
-        });
+        void queries.invalidateQueries({ queryKey: keys.waiting });
+        void askAgain(queries, "drive", "manifests");
         line.current?.focus();
       } catch (error) {
         if (error instanceof Trouble && error.code === "taken") setTaken(true);

@@ -8,7 +8,7 @@ import { day } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
-import type { Edit } from "./SlipPanel";
+import type { Edit } from "./edits";
 
 type Fact = Schemas["FactOut"];
 type Props = {

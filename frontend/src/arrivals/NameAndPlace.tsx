@@ -5,7 +5,7 @@ import { useField } from "../api/queries";
 import { SlotText, strokeClass } from "../parts/names/SlotText";
 import { LinkButton } from "../ui/LinkButton";
 import { Problem } from "../ui/Problem";
-import type { Edit } from "./SlipPanel";
+import type { Edit } from "./edits";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit; problem: string | null };
 

@@ -3,12 +3,12 @@ import { Button, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
-import type { Edit } from "./SlipPanel";
+import type { Edit } from "./edits";
 import { likeBefore } from "./sameAsBefore";
 
 type Slip = Schemas["SlipOut"];

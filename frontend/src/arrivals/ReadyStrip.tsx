@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Button, Checkbox } from "antd";
 import { type KeyboardEvent, type ReactNode, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { askAllAgain } from "../api/keys";
 import { pictureOf } from "../parts/page/PageView";
 import { Dialog } from "../ui/Dialog";
 import { useUndoAction } from "../ui/keys";
@@ -44,7 +45,7 @@ export function ReadyStrip(props: Props): ReactNode {
           text: `Filed ${got.filed.length} arrival${got.filed.length > 1 ? "s" : ""}`,
           action: { label: "Undo", run: undo },
         });
-      void queries.invalidateQueries();
+      void askAllAgain(queries);
       if (got.left.length) setLeft(got.left);
       else props.onFiled();
     } catch (error) {

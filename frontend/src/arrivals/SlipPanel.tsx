@@ -3,13 +3,13 @@ import { Button, Select } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { Loupe } from "../parts/page/PageView";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import { AlsoPlaces } from "./AlsoPlaces";
-import { afterEdits } from "./edits";
+import { afterEdits, type Edit } from "./edits";
 import { FactLine } from "./FactLine";
 import { NameLine, PlaceLine } from "./NameAndPlace";
 import { LikePlaces, Offers } from "./Offers";
@@ -29,8 +29,6 @@ type Props = {
   onPutAway: () => void;
   onTakeOver: () => void;
 };
-
-export type Edit = (form: Partial<Schemas["SlipForm"]>) => Promise<boolean>;
 
 export function SlipPanel(props: Props): ReactNode {
   const { slip } = props;

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { Dialog } from "../ui/Dialog";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";

@@ -1,4 +1,9 @@
 // Edits of slips go one after another, and filing waits for the last one.
+import type { Schemas } from "../api/client";
+
+/** An edit of a slip; whether it was kept. */
+export type Edit = (form: Partial<Schemas["SlipForm"]>) => Promise<boolean>;
+
 let last: Promise<unknown> = Promise.resolve();
 
 /** Run an edit after all that were begun before it. */

@@ -1,7 +1,9 @@
 // New content put on a document that is in the drive.
+
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { client, data } from "../api/client";
+import { askAgain } from "../api/keys";
 import { sendFile } from "../api/upload";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
@@ -33,7 +35,7 @@ export function usePutVersion(): (on: On, file: File, progress?: (sent: number) 
       } catch (error) {
         tell({ text: words(error), bad: true });
       } finally {
-        void queries.invalidateQueries();
+        void askAgain(queries, "drive", "manifests");
       }
     },
     [queries, tell, undo],

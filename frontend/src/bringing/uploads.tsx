@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { sendFile } from "../api/upload";
 import { cut, size } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";

@@ -2,6 +2,7 @@ import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-quer
 import { Button, Space, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
+import { askAgain, keys } from "../api/keys";
 import { FolderChooser } from "../places/FolderChooser";
 import { moment, several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
@@ -19,7 +20,7 @@ export default function DiscardsPage(): ReactNode {
   const [choosing, setChoosing] = useState<Discard | null>(null);
   const [clash, setClash] = useState<{ one: Discard; folder: number | null; told: string } | null>(null);
   const pages = useInfiniteQuery({
-    queryKey: ["discards"],
+    queryKey: keys.discards,
     initialPageParam: null as string | null,
     queryFn: ({ pageParam }) =>
       data(client.GET("/api/discards", { params: { query: { before: pageParam ?? undefined } } })),
@@ -42,7 +43,7 @@ export default function DiscardsPage(): ReactNode {
       tell({ text: `Restored ${one.name}`, action: { label: "Undo", run: undo } });
       setChoosing(null);
       setClash(null);
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
       return null;
     } catch (error) {
       if (error instanceof Trouble && error.code === "taken") {
@@ -54,14 +55,14 @@ export default function DiscardsPage(): ReactNode {
     }
   };
   const folders =
-    useQuery({ queryKey: ["discards", "folders"], queryFn: () => data(client.GET("/api/discards/folders")) }).data
+    useQuery({ queryKey: keys.discardedFolders, queryFn: () => data(client.GET("/api/discards/folders")) }).data
       ?.folders ?? [];
   const whole = async (one: Schemas["DiscardedFolderOut"]) => {
     try {
       const params = { path: { manifest: one.manifest } };
       await data(client.POST("/api/discards/folders/{manifest}/restore", { params }));
       tell({ text: `Restored the folder ${one.name}`, action: { label: "Undo", run: undo } });
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
     } catch (error) {
       tell({ text: words(error), bad: true });
     }

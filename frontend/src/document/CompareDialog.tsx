@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/keys";
 import { Dialog } from "../ui/Dialog";
 import { size } from "../ui/format";
 import { words } from "../ui/notices";
@@ -14,7 +15,7 @@ export default function CompareDialog(props: Props): ReactNode {
   const [page, setPage] = useState(1);
   const { document, first, second } = props;
   const told = useQuery({
-    queryKey: ["compare", document, first, second],
+    queryKey: keys.compare(document, first, second),
     queryFn: () =>
       data(
         client.GET("/api/documents/{document}/compare", { params: { path: { document }, query: { first, second } } }),

@@ -5,6 +5,7 @@ import { Button, Input } from "antd";
 import { type ReactNode, useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
+import { askAgain, keys } from "../api/keys";
 import { useField, useParties } from "../api/queries";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
@@ -44,7 +45,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
   }
   const asked = useDeferredValue(JSON.stringify(facts));
   const seen = useQuery({
-    queryKey: ["next", props.document, asked],
+    queryKey: keys.next(props.document, asked),
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () =>
@@ -63,7 +64,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
       const made = await data(client.POST("/api/documents/{document}/next", { params: { path }, body: { facts } }));
       tell({ text: `Made ${told?.name} in ${told?.place}`, action: { label: "Undo", run: undo } });
       close();
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
       void navigate(`/documents/${made.document}`);
     } catch (error) {
       setProblem(words(error));

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useCallback, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { askAgain } from "../api/keys";
 import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
 import { moment, size } from "../ui/format";
@@ -38,7 +39,7 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
       const params = { path: { document: card.id } };
       await data(client.POST("/api/documents/{document}/back", { params, body: { version } }));
       tell({ text: `${card.name} is as in version ${version} again`, action: { label: "Undo", run: undo } });
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
     } catch (error) {
       tell({ text: words(error), bad: true });
     }

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
+import { askAgain } from "../api/keys";
 import { useField, useFolder, useFolders } from "../api/queries";
 import { useFileDrops } from "../bringing/fileDrops";
 import { flipping } from "../document/flip";
@@ -156,7 +157,7 @@ export default function DrivePage(): ReactNode {
       await data(client.POST("/api/entries/discard", { body: { entries } }));
       tell({ text: `Discarded ${called(things)}. Ctrl+Z brings it back.`, action: { label: "Undo", run: undo } });
       setMarks(NONE);
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
     } catch (error) {
       tell({ text: words(error), bad: true });
     }

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data } from "../api/client";
+import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
@@ -17,7 +18,7 @@ export function NewFolder(props: { parent: number; onClose: () => void; onMade: 
     try {
       const made = await data(client.POST("/api/folders", { body: { parent: props.parent, name } }));
       tell({ text: `Made the folder ${name}`, action: { label: "Undo", run: undo } });
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
       props.onClose();
       props.onMade(made.folder);
     } catch (error) {

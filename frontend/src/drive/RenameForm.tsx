@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { type ReactNode, useId, useState } from "react";
 import { client, data } from "../api/client";
+import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
@@ -33,7 +34,7 @@ export function RenameForm(props: Props): ReactNode {
       await data(client.PATCH("/api/entries/{entry}", { params: { path: { entry } }, body: { name, parent: null } }));
       tell({ text: `Renamed ${called}`, action: { label: "Undo", run: undo } });
       onClose();
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
     } catch (error) {
       setProblem(words(error));
     }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { AutoComplete, Button, Checkbox, Tag } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data } from "../api/client";
+import { keys } from "../api/keys";
 import { called, type Things, usePutTag } from "../places/moving";
 import { Dialog } from "../ui/Dialog";
 import { Problem } from "../ui/Problem";
@@ -13,7 +14,7 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
   const [text, setText] = useState("");
   const [contents, setContents] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const known = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
+  const known = useQuery({ queryKey: keys.tags, queryFn: () => data(client.GET("/api/tags")) });
   const typed = text
     .split(",")
     .map((tag) => tag.trim())

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data } from "../api/client";
+import { keys } from "../api/keys";
 import { useDropping } from "../places/dragging";
 import { count } from "../ui/format";
 
@@ -10,7 +11,7 @@ const SHOWN = 14;
 
 /** Tags below the tree: opened by a click, put on what is dropped there. */
 export function TagDrops(): ReactNode {
-  const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
+  const tags = useQuery({ queryKey: keys.tags, queryFn: () => data(client.GET("/api/tags")) });
   const { ontoTag } = useDropping();
   const all = tags.data?.tags ?? [];
   if (!all.length) return null;

@@ -1,8 +1,10 @@
 // What is done to a folder, from the head of its page, the tree or the list of folders: one menu, one set of dialogs.
+
 import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
+import { askAgain } from "../api/keys";
 import { useHandActs } from "../hand/useHand";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut, VERBS } from "../places/moving";
@@ -83,7 +85,7 @@ export function useFolderDoing(
       if (folder.empty) await data(client.DELETE("/api/folders/{folder}", { params }));
       else await data(client.POST("/api/folders/{folder}/discard", { params }));
       told(folder.empty ? `Removed the folder ${folder.name}` : `Discarded the folder ${folder.name} with all in it`);
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
     } catch (error) {
       tell({ text: words(error), bad: true });
     }
@@ -111,7 +113,7 @@ export function useFolderDoing(
           }),
         );
         told(`Copied the folders of ${folder.name} to ${path}`);
-        await queries.invalidateQueries();
+        await askAgain(queries, "drive", "manifests");
       }
       return null;
     } catch (error) {

@@ -2,7 +2,7 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 
 const PAGE = 200;
 export const GROUPS = ["kind", "party", "person", "month", "year", "type"] as const;
@@ -35,7 +35,7 @@ function groupOf(asked: Asked) {
 export function useLines(asked: Asked) {
   const { folder, below, sort, descending } = asked;
   const pages = useInfiniteQuery({
-    queryKey: [...keys.lines(folder ?? 0, below, sort, descending), groupOf(asked)],
+    queryKey: keys.lines(folder ?? 0, below, sort, descending, groupOf(asked)),
     enabled: folder !== null,
     initialPageParam: null as string | null,
     queryFn: ({ pageParam }) =>
@@ -56,7 +56,7 @@ export function useLines(asked: Asked) {
 export function useGroups(asked: Asked) {
   const { folder, below, by } = asked;
   return useQuery({
-    queryKey: ["groups", folder, below, by],
+    queryKey: keys.groups(folder, below, by),
     enabled: folder !== null && by !== null,
     queryFn: () =>
       data(
@@ -82,7 +82,7 @@ export async function allEntries(asked: Asked, pattern: string | null): Promise<
 
 export function useSums(entries: number[]) {
   return useQuery({
-    queryKey: ["sums", entries],
+    queryKey: keys.sums(entries),
     enabled: entries.length > 1,
     queryFn: (): Promise<Schemas["ChosenSums"]> => data(client.POST("/api/entries/sums", { body: { entries } })),
   });

@@ -3,7 +3,8 @@ import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { type FindQuery, keys, useFolder, useParties, useVocabulary } from "../api/queries";
+import { type FindQuery, keys } from "../api/keys";
+import { useFolder, useParties, useVocabulary } from "../api/queries";
 import { flipping } from "../document/flip";
 import { count, day } from "../ui/format";
 import { useKeys } from "../ui/keys";
@@ -28,7 +29,7 @@ export default function FindPage(): ReactNode {
     names: namesOf(parameters),
   };
   const { q, below, ...filters } = query;
-  const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
+  const tags = useQuery({ queryKey: keys.tags, queryFn: () => data(client.GET("/api/tags")) });
   const filtered = Object.values(filters).filter(Boolean).length;
   const empty = !q.trim() && !filtered;
   const only = q.trim() || filtered !== 1 ? null : query.tag ? "tag" : (query.names ?? null);
@@ -169,7 +170,7 @@ function Below(props: { folder: number; onAway: () => void }): ReactNode {
 /** Folders that bear the tag themselves; what lies in them need not. */
 function TaggedFolders(props: { tag: string }): ReactNode {
   const found = useQuery({
-    queryKey: ["tags", props.tag, "folders"],
+    queryKey: keys.taggedFolders(props.tag),
     queryFn: () => data(client.GET("/api/tags/folders", { params: { query: { tag: props.tag } } })),
   });
   if (!found.data?.folders.length) return null;

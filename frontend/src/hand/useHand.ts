@@ -1,7 +1,9 @@
 // What one has in hand: kept by the server, so that it survives a reload and a new log-in.
+
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { askAgain, keys } from "../api/keys";
 import { done, type Putting } from "../places/moving";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
@@ -9,7 +11,7 @@ import { useNotices, words } from "../ui/notices";
 export type Held = Schemas["HeldOut"];
 
 export function useHand(): Held[] {
-  const hand = useQuery({ queryKey: ["hand"], queryFn: () => data(client.GET("/api/hand")) });
+  const hand = useQuery({ queryKey: keys.hand, queryFn: () => data(client.GET("/api/hand")) });
   return hand.data?.held ?? [];
 }
 
@@ -27,7 +29,7 @@ export function useHandActs(): HandActs {
   const pickUp = useCallback(
     async (entries: number[]) => {
       try {
-        queries.setQueryData(["hand"], await data(client.POST("/api/hand", { body: { entries } })));
+        queries.setQueryData(keys.hand, await data(client.POST("/api/hand", { body: { entries } })));
       } catch (error) {
         tell({ text: words(error), bad: true });
       }
@@ -37,7 +39,7 @@ export function useHandActs(): HandActs {
   const letGo = useCallback(
     async (entries: number[] | null) => {
       try {
-        queries.setQueryData(["hand"], await data(client.POST("/api/hand/let-go", { body: { entries } })));
+        queries.setQueryData(keys.hand, await data(client.POST("/api/hand/let-go", { body: { entries } })));
       } catch (error) {
         tell({ text: words(error), bad: true });
       }
@@ -54,7 +56,7 @@ export function useHandActs(): HandActs {
       }
       const text = done(how, { entries, name: held[0]?.name ?? "" }, path);
       tell({ text, action: { label: "Undo", run: undo } });
-      void queries.invalidateQueries();
+      void askAgain(queries, "drive", "manifests");
       return null;
     },
     [queries, tell, undo],

@@ -3,6 +3,7 @@ import { Button, Table } from "antd";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/keys";
 import { flipping } from "../document/flip";
 import { day } from "../ui/format";
 import "../tags/tags.css";
@@ -12,7 +13,7 @@ type Lately = Schemas["LatelyOut"];
 /** What one worked on lately, by day: each document once, with the last that was done to it. */
 export default function LatelyPage(): ReactNode {
   const pages = useInfiniteQuery({
-    queryKey: ["lately"],
+    queryKey: keys.lately,
     initialPageParam: null as number | null,
     queryFn: ({ pageParam }) =>
       data(client.GET("/api/lately", { params: { query: { before: pageParam ?? undefined } } })),

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { AutoComplete, Button, Input, Table } from "antd";
 import { type ClipboardEvent, type Dispatch, type ReactNode, type SetStateAction, useMemo, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/keys";
 import { useField, useParties, useVocabulary } from "../api/queries";
 import { fieldsOf } from "../parts/names/patternParts";
 import { type Editor, factValue } from "../parts/typing/factText";
@@ -83,7 +84,7 @@ function Facts(props: {
     setBusy(false);
     if (!saved) return;
     tell({ text: `${several(saved, "fact")} kept. Ctrl+Z takes ${saved === 1 ? "it back" : "them back one by one"}.` });
-    await queries.invalidateQueries({ queryKey: ["card"] });
+    await queries.invalidateQueries({ queryKey: keys.cards });
     props.onFilled();
   };
 

@@ -3,7 +3,7 @@ import { Button, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { askAgain, keys } from "../api/keys";
 import { Choice } from "../ui/Choice";
 import { count, moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
@@ -117,7 +117,7 @@ function FailedReadings(): ReactNode {
     } catch (error) {
       tell({ text: words(error), bad: true });
     }
-    await queries.invalidateQueries();
+    await askAgain(queries, "arrivals");
   };
   return (
     <section className="failed-readings" aria-label="Readings that failed">

@@ -3,7 +3,7 @@ import { Button, InputNumber } from "antd";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { askAllAgain, keys } from "../api/keys";
 import { type Marks, NONE } from "../parts/lines/selection";
 import { forget } from "../parts/typing/drafts";
 import { Choice } from "../ui/Choice";
@@ -93,7 +93,7 @@ export default function ManifestPage(): ReactNode {
   };
   const anyLeft = Boolean(told?.counts.blocked || told?.counts.failed);
   const reasons = useQuery({
-    queryKey: [...keys.manifestReasons(id), told?.state],
+    queryKey: keys.manifestReasons(id, told?.state),
     enabled: anyLeft,
     queryFn: () => data(client.GET("/api/manifests/{manifest}/reasons", { params: { path: { manifest: id } } })),
   });
@@ -119,7 +119,7 @@ export default function ManifestPage(): ReactNode {
       } finally {
         setBusy(false);
         setMarks(NONE);
-        await queries.invalidateQueries();
+        await askAllAgain(queries);
       }
     },
     [queries, tell],

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { Choice } from "../ui/Choice";
 import { count } from "../ui/format";
 import { shortest } from "./shortest";
@@ -25,11 +25,11 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
   const { manifest, state } = props;
   const [byType, setByType] = useState(false);
   const sums = useQuery({
-    queryKey: [...keys.manifestSums(manifest), state],
+    queryKey: keys.manifestSums(manifest, state),
     queryFn: () => data(client.GET("/api/manifests/{manifest}/sums", { params: { path: { manifest } } })),
   });
   const types = useQuery({
-    queryKey: [...keys.manifestTypes(manifest), state],
+    queryKey: keys.manifestTypes(manifest, state),
     enabled: byType,
     queryFn: () => data(client.GET("/api/manifests/{manifest}/sums/types", { params: { path: { manifest } } })),
   });

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Checkbox, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, type Trouble } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { PatternField, strokesOf } from "../parts/names/PatternField";
 import { Choice } from "../ui/Choice";
 import { count } from "../ui/format";

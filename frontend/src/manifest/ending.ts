@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef } from "react";
 import type { Schemas } from "../api/client";
+import { askAllAgain } from "../api/keys";
 import { several } from "../ui/format";
 import { type Notice, useNotices } from "../ui/notices";
 
@@ -21,7 +22,7 @@ export function useEnding(manifest: Manifest | undefined): () => void {
     const over = last.current?.id === manifest.id && last.current.busy && !busy;
     last.current = { id: manifest.id, busy };
     if (!over) return;
-    void queries.invalidateQueries();
+    void askAllAgain(queries);
     const ended = ending(manifest);
     if (ended) tell(ended);
   }, [manifest, queries, tell]);

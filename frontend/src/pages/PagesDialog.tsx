@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { AddPages } from "./AddPages";

@@ -3,7 +3,7 @@ import { Button, Input } from "antd";
 import { type FormEvent, type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
-import { keys } from "../api/queries";
+import { askAgain, keys } from "../api/keys";
 import { forget, isUnkept } from "../parts/typing/drafts";
 import { same, useTyped } from "../parts/typing/typed";
 import { moment, several } from "../ui/format";
@@ -130,14 +130,14 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
       const done = await what();
       tell(typeof done === "string" ? { text: done } : done);
       // what is done next is done to the entry as it is then
-      await queries.invalidateQueries();
+      await askAgain(queries, "register", "arrivals", "drive");
     } catch (error) {
       if (error instanceof Trouble && error.field && error.field in body) {
         setRefused({ trouble: error, of: body });
         document.getElementById(`card-${error.field}`)?.focus();
       } else tell({ text: words(error), bad: true });
       // what one mends at once is taken at once
-      void queries.invalidateQueries();
+      void askAgain(queries, "register", "arrivals", "drive");
     }
     setBusy(false);
   };

@@ -3,7 +3,7 @@ import { Button, Input } from "antd";
 import { type ReactNode, useCallback, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { type Column, DocGrid } from "../parts/lines/DocGrid";
 import { useUnkept } from "../parts/typing/drafts";
 import { Unkept } from "../parts/typing/Unkept";

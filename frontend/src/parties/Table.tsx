@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { askAgain } from "../api/keys";
 import { FileButton } from "../bringing/FileButton";
 import { Dialog } from "../ui/Dialog";
 import { count } from "../ui/format";
@@ -31,7 +32,7 @@ export function Table(): ReactNode {
       if (keep) {
         tell({ text: `Brought in ${table.name}: ${summary(answer)}` });
         setTold(null);
-        await queries.invalidateQueries();
+        await askAgain(queries, "register", "arrivals", "drive");
       } else setTold(answer);
     } catch (error) {
       tell({ text: words(error), bad: true });

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { askAgain, keys } from "../api/keys";
 import { useFolder } from "../api/queries";
 import { count } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
@@ -40,12 +41,12 @@ export function FolderChooser(props: Props): ReactNode {
   const [wanted, setWanted] = useState(false);
   const queries = useQueryClient();
   const found = useQuery({
-    queryKey: ["targets", asked, props.without],
+    queryKey: keys.targets(asked, props.without),
     queryFn: () => data(client.GET("/api/targets", { params: { query: { q: asked, without: props.without } } })),
     placeholderData: (had) => had,
   });
   const suggested = useQuery({
-    queryKey: ["targets for", props.entries],
+    queryKey: keys.targetsFor(props.entries),
     enabled: props.entries.length > 0,
     queryFn: () => data(client.POST("/api/entries/targets", { body: { entries: props.entries.slice(0, 500) } })),
   });
@@ -73,7 +74,7 @@ export function FolderChooser(props: Props): ReactNode {
     setBusy(true);
     try {
       const made = await data(client.POST("/api/folders", { body: { parent: props.near, name: typed } }));
-      void queries.invalidateQueries({ queryKey: ["folders"] });
+      void askAgain(queries, "drive");
       setProblem(await props.onChoose(made.folder, typed));
     } catch (error) {
       setProblem(words(error));
@@ -192,7 +193,7 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
     if (!name.trim()) return;
     try {
       const done = await data(client.POST("/api/folders", { body: { parent: props.folder, name } }));
-      void queries.invalidateQueries({ queryKey: ["folders"] });
+      void askAgain(queries, "drive");
       props.onMade(done.folder, name.trim());
     } catch (error) {
       setProblem(words(error));

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
+import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
@@ -24,7 +25,7 @@ export function PlaceList(props: Props): ReactNode {
         text: what === "home" ? `${place.path} is its home now` : `Taken away from ${place.path}`,
         action: { label: "Undo", run: undo },
       });
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
     } catch (error) {
       tell({ text: words(error), bad: true });
     }

@@ -1,7 +1,9 @@
 // Putting entries somewhere: one call each, told and undone the same way from every screen.
+
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { client, data } from "../api/client";
+import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 
@@ -53,7 +55,7 @@ export function usePut(): (how: Putting, things: Things, folder: number, path: s
       if (wrong) return wrong;
       tell({ text: done(how, things, path), action: { label: "Undo", run: undo } });
       // what is shown follows by itself: nobody waits for that
-      void queries.invalidateQueries();
+      void askAgain(queries, "drive", "manifests");
       return null;
     },
     [queries, tell, undo],
@@ -89,7 +91,7 @@ export function usePutTag(): (
       const did = [add.length && `Tagged ${add.join(", ")}`, remove.length && `Took off ${remove.join(", ")}`];
       tell({ text: `${did.filter(Boolean).join("; ")}: ${what}`, action: { label: "Undo", run: undo } });
       // what is shown follows by itself: nobody waits for that
-      void queries.invalidateQueries();
+      void askAgain(queries, "drive", "manifests");
       return null;
     },
     [queries, tell, undo],

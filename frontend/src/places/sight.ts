@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/keys";
 import type { Putting } from "./moving";
 
 /** More at once are not put anywhere by hand: they are a manifest's matter. */
@@ -13,7 +14,7 @@ export function useSight(
   inside: boolean,
 ): Schemas["SightOut"] | null {
   const seen = useQuery({
-    queryKey: ["sight", entries, folder, stays, inside],
+    queryKey: keys.sight(entries, folder, stays, inside),
     enabled: folder !== null && entries.length > 0,
     queryFn: () =>
       data(

@@ -3,6 +3,7 @@ import { Button } from "antd";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
+import { keys } from "../api/keys";
 import { useVocabulary } from "../api/queries";
 import { PatternField, strokesOf } from "../parts/names/PatternField";
 import { same, useTyped } from "../parts/typing/typed";
@@ -29,7 +30,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   }, [name, place]);
   const changed = name !== kind.name || place !== kind.place || !same(expects, kind.expects);
   const tried = useQuery({
-    queryKey: ["plan-try", plan.area, plan.revision, kind.kind, settled.name, settled.place],
+    queryKey: keys.tryPlan(plan.area, plan.revision, kind.kind, settled.name, settled.place),
     enabled: settled.name !== "" && settled.place !== "",
     placeholderData: keepPreviousData,
     retry: false,

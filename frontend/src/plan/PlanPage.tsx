@@ -3,7 +3,7 @@ import { Button, Table } from "antd";
 import type { ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { keys } from "../api/keys";
 import { strokesOf } from "../parts/names/PatternField";
 import { PatternText } from "../parts/names/SlotText";
 import { useUnkept } from "../parts/typing/drafts";

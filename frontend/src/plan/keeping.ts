@@ -1,6 +1,6 @@
 import { useIsMutating, useMutation, useQueryClient } from "@tanstack/react-query";
 import { client, data, type Schemas } from "../api/client";
-import { keys } from "../api/queries";
+import { askAgain, keys } from "../api/keys";
 import { useNotices, words } from "../ui/notices";
 
 /** What a change of a plan leaves as it is. */
@@ -36,7 +36,7 @@ export function useKeeping(plan: Plan): { busy: boolean; keep: (asked: Asked) =>
       tell({ text });
     },
     onError: (error) => tell({ text: words(error), bad: true }),
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => askAgain(queries, "plans", "drive", "arrivals"),
   });
   return { busy, keep: (asked) => !busy && mutate(asked) };
 }

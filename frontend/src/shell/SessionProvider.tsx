@@ -1,8 +1,10 @@
 // Who is logged in; without a session there is only the log-in. Where a session ends while a page is open, the page waits behind it
 // as it is: what was being typed is there again, with the focus in it, when the same person is back.
+
 import { onlineManager, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { client, data, type Schemas, setCsrf, Trouble } from "../api/client";
+import { askAllAgain } from "../api/keys";
 import { belongTo } from "../parts/typing/drafts";
 import { words } from "../ui/notices";
 import { SessionContext } from "../ui/session";
@@ -39,7 +41,7 @@ export function SessionProvider(props: { children: ReactNode }): ReactNode {
       setProblem(null);
       // what was asked for by somebody else is not theirs to see
       if (last.current !== null && last.current !== who.id) queries.clear();
-      else void queries.invalidateQueries();
+      else void askAllAgain(queries);
       last.current = who.id;
       setMe(who);
       setEnded(false);

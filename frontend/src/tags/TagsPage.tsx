@@ -3,6 +3,7 @@ import { Button, Input, Space, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
+import { askAgain, keys } from "../api/keys";
 import { count } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
@@ -19,7 +20,7 @@ export default function TagsPage(): ReactNode {
   const [renaming, setRenaming] = useState<string | null>(null);
   const [name, setName] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
-  const tags = useQuery({ queryKey: ["tags"], queryFn: () => data(client.GET("/api/tags")) });
+  const tags = useQuery({ queryKey: keys.tags, queryFn: () => data(client.GET("/api/tags")) });
   const rows = tags.data?.tags ?? [];
   const merges = rows.find((one) => one.tag === name.trim() && one.tag !== renaming);
   const change = async (one: Tag, to: string | null) => {
@@ -29,7 +30,7 @@ export default function TagsPage(): ReactNode {
       const what = to === null ? `Removed the tag ${one.tag}` : `${one.tag} is called ${to} now`;
       tell({ text: `${what}, in ${count(done.lines)} places.${kept}`, action: { label: "Undo", run: undo } });
       setRenaming(null);
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
     } catch (error) {
       if (to === null) tell({ text: words(error), bad: true });
       else setProblem(words(error));

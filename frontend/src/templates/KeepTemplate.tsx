@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
+import { keys } from "../api/keys";
 import { moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
@@ -24,9 +25,9 @@ export function KeepTemplate(props: Props): ReactNode {
   const { tell } = useNotices();
   const [name, setName] = useState(from?.name ?? "");
   const [problem, setProblem] = useState<string | null>(null);
-  const areas = useQuery({ queryKey: ["plan areas"], queryFn: () => data(client.GET("/api/plans")) });
+  const areas = useQuery({ queryKey: keys.areas, queryFn: () => data(client.GET("/api/plans")) });
   const path = useQuery({
-    queryKey: ["folders", props.near, "area"],
+    queryKey: keys.areaOf(props.near),
     queryFn: () => data(client.GET("/api/folders/{folder}", { params: { path: { folder: props.near } } })),
   });
   const kept = areas.data?.areas.filter((one) => one.keeps) ?? [];
@@ -40,7 +41,7 @@ export function KeepTemplate(props: Props): ReactNode {
   const done = async (what: string, template: number | null) => {
     tell({ text: what });
     const fresh = await queries.fetchQuery({
-      queryKey: ["templates"],
+      queryKey: keys.templates,
       queryFn: async () => (await data(client.GET("/api/templates"))).templates,
     });
     props.onKept(fresh.find((one) => one.id === template) ?? null);

@@ -4,6 +4,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { Button, Input } from "antd";
 import { type ReactNode, useDeferredValue, useEffect, useState } from "react";
 import { client, data, type Schemas, Trouble } from "../api/client";
+import { askAgain, keys } from "../api/keys";
 import { forget } from "../parts/typing/drafts";
 import { useTyped } from "../parts/typing/typed";
 import { count, several } from "../ui/format";
@@ -26,7 +27,7 @@ const START = "<count 01> <course>\n<count 01> <course>/01 Tasks\n<count 01> <co
 
 export function useTemplates() {
   return useQuery({
-    queryKey: ["templates"],
+    queryKey: keys.templates,
     queryFn: async () => (await data(client.GET("/api/templates"))).templates,
   });
 }
@@ -49,7 +50,7 @@ export function TreesDialog(props: Props): ReactNode {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const standing = useQuery({
-    queryKey: ["tree", folder.id],
+    queryKey: keys.tree(folder.id),
     enabled: props.keeping,
     retry: false,
     queryFn: () => data(client.GET("/api/folders/{folder}/tree", { params: { path: { folder: folder.id } } })),
@@ -60,7 +61,7 @@ export function TreesDialog(props: Props): ReactNode {
   }, [stands, setText]);
   const asked = useDeferredValue(`${text}\0${rows}`);
   const seen = useQuery({
-    queryKey: ["trees", folder.id, asked],
+    queryKey: keys.trees(folder.id, asked),
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () => {
@@ -92,7 +93,7 @@ export function TreesDialog(props: Props): ReactNode {
       tell({ text: `Made ${several(done.lines, "folder")} in ${folder.name}`, action: { label: "Undo", run: undo } });
       forget(typedAt);
       props.onClose();
-      await queries.invalidateQueries();
+      await askAgain(queries, "drive", "manifests");
     } catch (error) {
       setProblem(words(error));
       setBusy(false);

@@ -1,4 +1,5 @@
 // The keyboard map: global keys live here; screens add theirs for as long as they are shown. `?` lists them all.
+
 import { useQueryClient } from "@tanstack/react-query";
 import { Button, Checkbox } from "antd";
 import {
@@ -14,6 +15,7 @@ import {
 } from "react";
 import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
+import { askAllAgain } from "../api/keys";
 import { Dialog } from "./Dialog";
 import { count } from "./format";
 import { covered } from "./layers";
@@ -58,14 +60,14 @@ function useUndo(how: "undo" | "redo"): () => void {
           const { manifest, title, lines } = undone;
           const action = { label: "See it", run: () => void navigate(`/manifests/${manifest}`) };
           tell({ text: `“${title}” is being undone: ${count(lines)} lines. It goes on by itself.`, action });
-          return queries.invalidateQueries();
+          return askAllAgain(queries);
         }
         const rest = undone.left_out.length ? ` Not so: ${undone.left_out.join(" ")}` : "";
         const what = how === "undo" ? `Undone: ${undone.title}` : `Done again: ${undone.title.replace(/^Undo: /, "")}`;
         tell({ text: `${what}.${rest}`, bad: undone.left_out.length > 0 });
         const back = undone.arrivals[0];
         if (back !== undefined) void navigate(`/arrivals/${back}`);
-        return queries.invalidateQueries();
+        return askAllAgain(queries);
       })
       .catch((error: unknown) => tell({ text: words(error), bad: true }));
   }, [how, tell, queries, navigate]);

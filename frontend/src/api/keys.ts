@@ -1,0 +1,82 @@
+// The keys of all that screens ask for, by subject: what a change touches is asked for anew, and nothing else.
+import type { QueryClient } from "@tanstack/react-query";
+import type { Schemas } from "./client";
+
+export type Subject = "drive" | "arrivals" | "manifests" | "register" | "plans";
+export type FindQuery = {
+  q: string;
+  kind?: string;
+  party?: number;
+  year?: number;
+  below?: number;
+  tag?: string;
+  names?: "empty" | "shared";
+};
+
+export const keys = {
+  pulse: ["pulse"] as const,
+  // what does not change while the page is open
+  vocabulary: ["fixed", "vocabulary"] as const,
+  words: (id: number, page: number) => ["fixed", "words", id, page] as const,
+  compare: (id: number, first: number, second: number) => ["fixed", "compare", id, first, second] as const,
+
+  folders: (id: number | null) => ["drive", "folders", id] as const,
+  folder: (id: number, below: boolean) => ["drive", "folder", id, below] as const,
+  areaOf: (folder: number) => ["drive", "area of", folder] as const,
+  lines: (id: number, below: boolean, sort: string, descending: boolean, group: { by?: string; group?: string }) =>
+    ["drive", "lines", id, below, sort, descending, group] as const,
+  groups: (id: number | null, below: boolean, by: string | null) => ["drive", "groups", id, below, by] as const,
+  sums: (entries: readonly number[]) => ["drive", "sums", entries] as const,
+  cards: ["drive", "card"] as const,
+  card: (id: number) => ["drive", "card", id] as const,
+  trail: (id: number) => ["drive", "trail", id] as const,
+  next: (id: number, facts: string) => ["drive", "next", id, facts] as const,
+  tags: ["drive", "tags"] as const,
+  taggedFolders: (tag: string) => ["drive", "tags", tag] as const,
+  targets: (asked: string, without: number[] | undefined) => ["drive", "targets", asked, without] as const,
+  targetsFor: (entries: number[]) => ["drive", "targets for", entries] as const,
+  sight: (entries: number[], folder: number | null, stays: boolean, inside: boolean) =>
+    ["drive", "sight", entries, folder, stays, inside] as const,
+  tree: (id: number) => ["drive", "tree", id] as const,
+  trees: (id: number, asked: string) => ["drive", "trees", id, asked] as const,
+  hand: ["drive", "hand"] as const,
+  lately: ["drive", "lately"] as const,
+  discards: ["drive", "discards"] as const,
+  discardedFolders: ["drive", "discards", "folders"] as const,
+  find: (query: FindQuery) => ["drive", "find", query] as const,
+
+  waiting: ["arrivals", "waiting"] as const,
+  slip: (id: number) => ["arrivals", "slip", id] as const,
+  watched: ["arrivals", "watched"] as const,
+  failedReadings: ["arrivals", "failed readings"] as const,
+
+  manifests: (which: string) => ["manifests", "list", which] as const,
+  manifest: (id: number) => ["manifests", "one", id] as const,
+  manifestLines: (id: number, state: string | null) => ["manifests", "lines", id, state] as const,
+  manifestReasons: (id: number, state: string | undefined) => ["manifests", "reasons", id, state] as const,
+  manifestSums: (id: number, state: string) => ["manifests", "sums", id, state] as const,
+  manifestTypes: (id: number, state: string) => ["manifests", "types", id, state] as const,
+  preview: (body: Schemas["PlanForm"]) => ["manifests", "preview", body] as const,
+  quick: (body: Schemas["ChosenForm"]) => ["manifests", "quick", body] as const,
+
+  parties: ["register", "parties"] as const,
+  register: ["register", "entries"] as const,
+  party: (id: number) => ["register", "party", id] as const,
+  unknown: ["register", "unknown"] as const,
+
+  areas: ["plans", "areas"] as const,
+  plan: (area: number) => ["plans", "plan", area] as const,
+  tryPlan: (area: number, revision: number, kind: string, name: string, place: string) =>
+    ["plans", "try", area, revision, kind, name, place] as const,
+  templates: ["plans", "templates"] as const,
+};
+
+/** Ask anew for all of some subjects, as far as it is shown. */
+export async function askAgain(queries: QueryClient, ...subjects: Subject[]): Promise<void> {
+  await queries.invalidateQueries({ predicate: ({ queryKey }) => subjects.includes(queryKey[0] as Subject) });
+}
+
+/** A change that may touch everything: filing, undoing, what others did. */
+export async function askAllAgain(queries: QueryClient): Promise<void> {
+  await askAgain(queries, "drive", "arrivals", "manifests", "register", "plans");
+}
