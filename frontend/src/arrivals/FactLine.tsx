@@ -107,6 +107,9 @@ function Editor(props: Props & { id: string }): ReactNode {
   return <TextEditor {...props} />;
 }
 
+/** What is chosen, in words, until all that could be chosen is known. */
+const asShown = (value: unknown, fact: Fact) => [{ value: value as never, label: fact.display, search: "" }];
+
 function KindEditor(props: Props & { id: string }): ReactNode {
   const vocabulary = useVocabulary();
   return (
@@ -119,7 +122,10 @@ function KindEditor(props: Props & { id: string }): ReactNode {
       placeholder="choose a kind"
       aria-label={props.fact.label}
       showSearch={{ optionFilterProp: "label" }}
-      options={(vocabulary.data?.kinds ?? []).map((kind) => ({ value: kind.key, label: kind.label }))}
+      options={
+        vocabulary.data?.kinds.map((kind) => ({ value: kind.key, label: kind.label })) ??
+        asShown(props.fact.value, props.fact)
+      }
       onChange={(value: string) => void props.onEdit({ facts: { kind: value } })}
     />
   );
@@ -154,11 +160,13 @@ function PartyEditor(props: Props & { id: string }): ReactNode {
         setTyped("");
       }}
       notFoundContent={<span className="quiet">No such party in the register</span>}
-      options={(parties.data?.parties ?? []).map((party) => ({
-        value: party.id,
-        label: party.name,
-        search: `${party.name} ${party.short} ${party.code}`.toLowerCase(),
-      }))}
+      options={
+        parties.data?.parties.map((party) => ({
+          value: party.id,
+          label: party.name,
+          search: `${party.name} ${party.short} ${party.code}`.toLowerCase(),
+        })) ?? asShown(value?.party, props.fact)
+      }
       onChange={(party: number) => {
         setTyped("");
         take(party);

@@ -90,6 +90,7 @@ export default function DocumentPage(): ReactNode {
           <PageView
             document={id}
             pages={shown.pages}
+            version={shown.versions[0]?.number}
             marks={marks}
             strokes={shown.strokes}
             focus={focus}

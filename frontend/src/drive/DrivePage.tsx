@@ -37,6 +37,7 @@ import { TagDialog } from "./TagDialog";
 import { TagDrops } from "./TagDrops";
 import { Tree } from "./Tree";
 import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines, wayTo } from "./useLines";
+import { useStillThere } from "./useStillThere";
 
 type Line = Schemas["LineOut"];
 // what is put somewhere in one request
@@ -77,6 +78,7 @@ export default function DrivePage(): ReactNode {
   const { pages, lines } = useLines(asked);
   const groups = useGroups(asked);
   const line = lines.find((one) => one.entry === chosen) ?? null;
+  useStillThere(asked, pages.data && lines, setMarks);
 
   const set = useCallback(
     (changes: Record<string, string | null>) =>
@@ -125,7 +127,7 @@ export default function DrivePage(): ReactNode {
     },
     [go, folder],
   );
-  const doing = useFolderDoing(folder, go, newIn);
+  const doing = useFolderDoing(folder, go, newIn, parent);
   const self = view.data?.entry
     ? {
         id: view.data.id,

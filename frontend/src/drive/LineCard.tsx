@@ -55,8 +55,8 @@ export function LineCard(props: Props): ReactNode {
         <RenameForm
           label="New name"
           entry={line.entry}
-          called={line.name}
           start={stem(line.name)}
+          ending={line.name.slice(stem(line.name).length + 1)}
           onClose={() => setRenaming(false)}
         />
       ) : (

@@ -17,7 +17,7 @@ export function NewFolder(props: { parent: number; onClose: () => void; onMade: 
   const make = async () => {
     try {
       const made = await data(client.POST("/api/folders", { body: { parent: props.parent, name } }));
-      tell({ text: `Made the folder ${name}`, action: { label: "Undo", run: undo } });
+      tell({ text: made.title, action: { label: "Undo", run: undo } });
       await askAgain(queries, "drive", "manifests");
       props.onClose();
       props.onMade(made.folder);

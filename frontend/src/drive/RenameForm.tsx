@@ -10,15 +10,22 @@ import { Problem } from "../ui/Problem";
 type Props = {
   label: string;
   entry: number;
-  /** What it is called now, and as much of it as is written here: of a document without its extension. */
-  called: string;
+  /** What it is called now; of a document without its ending. */
   start: string;
+  /** The ending of a document's file, which stays. */
+  ending?: string;
   onClose: () => void;
+};
+
+/** Whether a name ends like a file of another type. */
+const other = (name: string, ending: string): boolean => {
+  const typed = /\.([A-Za-z][A-Za-z0-9]{1,4})$/.exec(name.trim())?.[1]?.toLowerCase();
+  return typed !== undefined && typed !== ending.toLowerCase();
 };
 
 /** Another name for a document or a folder in its place. */
 export function RenameForm(props: Props): ReactNode {
-  const { entry, called, start, onClose } = props;
+  const { entry, start, ending, onClose } = props;
   const field = useId();
   const queries = useQueryClient();
   const { tell } = useNotices();
@@ -31,8 +38,9 @@ export function RenameForm(props: Props): ReactNode {
       return;
     }
     try {
-      await data(client.PATCH("/api/entries/{entry}", { params: { path: { entry } }, body: { name, parent: null } }));
-      tell({ text: `Renamed ${called}`, action: { label: "Undo", run: undo } });
+      const body = { name, parent: null };
+      const done = await data(client.PATCH("/api/entries/{entry}", { params: { path: { entry } }, body }));
+      tell({ text: done.title, action: { label: "Undo", run: undo } });
       onClose();
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
@@ -61,6 +69,11 @@ export function RenameForm(props: Props): ReactNode {
         onKeyDown={(event) => event.key === "Escape" && onClose()}
       />
       {problem && <Problem small>{problem}</Problem>}
+      {ending && other(name, ending) && (
+        <p className="quiet small" role="status">
+          It stays a {ending.toUpperCase()} file: it will be <b className="mono">{`${name.trim()}.${ending}`}</b>
+        </p>
+      )}
       <div className="card-actions">
         <Button htmlType="submit" type="primary">
           Rename

@@ -64,6 +64,7 @@ export function useFolderDoing(
   near: number | null,
   onGo: (folder: number) => void,
   onNew: (folder: number) => void,
+  above: number | null,
 ): FolderDoing {
   const [doing, setDoing] = useState<Doing | null>(null);
   const queries = useQueryClient();
@@ -84,6 +85,8 @@ export function useFolderDoing(
     try {
       if (folder.empty) await data(client.DELETE("/api/folders/{folder}", { params }));
       else await data(client.POST("/api/folders/{folder}/discard", { params }));
+      // what is gone is not asked for again
+      if (folder.id === near && above !== null) onGo(above);
       told(folder.empty ? `Removed the folder ${folder.name}` : `Discarded the folder ${folder.name} with all in it`);
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
@@ -196,13 +199,7 @@ function RenameFolder(props: { folder: Folder; onClose: () => void }): ReactNode
   const { folder, onClose } = props;
   return (
     <Dialog title={<>Rename the folder {folder.name}</>} onClose={onClose}>
-      <RenameForm
-        label="New name of the folder"
-        entry={folder.entry}
-        called={`the folder ${folder.name}`}
-        start={folder.name}
-        onClose={onClose}
-      />
+      <RenameForm label="New name of the folder" entry={folder.entry} start={folder.name} onClose={onClose} />
     </Dialog>
   );
 }

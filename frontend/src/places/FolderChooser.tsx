@@ -35,7 +35,8 @@ type Props = {
 export function FolderChooser(props: Props): ReactNode {
   const [typed, setTyped] = useState("");
   const asked = useDeferredValue(typed);
-  const [at, setAt] = useState(0);
+  // nothing is chosen until somebody types or goes to one: Enter sends nothing to the folder used last
+  const [at, setAt] = useState(-1);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [wanted, setWanted] = useState(false);
@@ -56,7 +57,7 @@ export function FolderChooser(props: Props): ReactNode {
     ...offered,
     ...(found.data?.targets ?? []).filter((one) => !offered.some((other) => other.folder === one.folder)),
   ];
-  const chosen = targets[Math.min(at, targets.length - 1)] ?? null;
+  const chosen = at < 0 ? null : (targets[Math.min(at, targets.length - 1)] ?? null);
   // what is shown until an answer comes was found for other words: nothing goes there
   const settled = asked === typed && found.isSuccess && !found.isPlaceholderData;
   const none = asked.trim() !== "" && settled && targets.length === 0;
@@ -114,7 +115,7 @@ export function FolderChooser(props: Props): ReactNode {
           setTyped(event.target.value);
           setMade(null);
           setWanted(false);
-          setAt(0);
+          setAt(event.target.value.trim() ? 0 : -1);
         }}
       />
       <div className="chooser-body">

@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { screen, waitFor } from "@testing-library/react";
+import type { UserEvent } from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import { show } from "../testing/page";
 import { bodies, queries, Refusal, serve } from "../testing/server";
@@ -53,6 +54,11 @@ function choosing(
 }
 const box = () => screen.getByRole("combobox");
 const options = () => screen.getAllByRole("option").map((one) => one.textContent);
+/** Goes to the first that is offered: none is chosen beforehand. */
+const first = async (user: UserEvent) => {
+  await waitFor(() => expect(options()).toHaveLength(2));
+  await user.type(box(), "{ArrowDown}");
+};
 
 describe("choosing a folder", () => {
   it("offers what fits these documents first, each once", async () => {
@@ -62,17 +68,28 @@ describe("choosing a folder", () => {
   });
 
   it("asks who would see a copy as well as where it is, by what lies in it", async () => {
-    choosing(undefined, undefined, [], { stays: true, inside: true });
+    const { user } = choosing(undefined, undefined, [], { stays: true, inside: true });
+    await first(user);
     await screen.findByText(/will see it too/);
     expect(bodies("POST /api/entries/sight")).toEqual([{ entries: [11], folder: 5, stays: true, inside: true }]);
   });
 
   it("tells what is there, and who will see it and who no longer", async () => {
-    choosing();
+    const { user } = choosing();
+    await first(user);
     expect(await screen.findByText(/2 documents here, 12 with all below; closed here/)).toBeTruthy();
     const told = await screen.findByText(/will see it too/);
     expect(told.textContent).toBe("Lise Ott will see it too. Petra Alm will see it no longer.");
     expect(screen.queryByLabelText("New folder in 2026")).toBeNull();
+  });
+
+  it("chooses none beforehand: Enter sends nothing to the folder used last", async () => {
+    const { user, onChoose } = choosing();
+    await waitFor(() => expect(options()).toHaveLength(2));
+    await user.keyboard("{Enter}");
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: /^Move to …/ }).disabled).toBe(true);
+    await user.keyboard("{ArrowDown}{Enter}");
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(5, BILLS.path));
   });
 
   it("goes by the arrows and Enter", async () => {
@@ -143,7 +160,7 @@ describe("choosing a folder", () => {
 
   it("stays open with the reason where it cannot go there", async () => {
     const { user } = choosing(vi.fn(async () => "You may read this folder but not file in it."));
-    await waitFor(() => expect(options()).toHaveLength(2));
+    await first(user);
     await user.click(screen.getByRole("button", { name: /^Move to 2026/ }));
     expect((await screen.findByRole("alert")).textContent).toBe("You may read this folder but not file in it.");
   });

@@ -25,7 +25,7 @@ export function Shell(): ReactNode {
           </Link>
           <nav aria-label="Main">
             <Tab to="/arrivals" label="Arrivals" count={waiting} />
-            <Tab to="/drive" label="Drive" also="/documents" />
+            <Tab to="/drive" label="Drive" also={["/documents", "/lately", "/tags", "/discards"]} />
             <Tab to="/find" label="Find" />
             <Tab to="/plan" label="Plan" />
             <Tab to="/manifests" label="Manifests" />
@@ -52,9 +52,9 @@ export function Shell(): ReactNode {
   );
 }
 
-function Tab(props: { to: string; label: string; count?: number; also?: string }): ReactNode {
+function Tab(props: { to: string; label: string; count?: number; also?: string[] }): ReactNode {
   const here = useLocation().pathname;
-  const current = here.startsWith(props.to) || (props.also !== undefined && here.startsWith(props.also));
+  const current = [props.to, ...(props.also ?? [])].some((path) => here.startsWith(path));
   return (
     <Link to={props.to} className="tab" aria-current={current ? "page" : undefined}>
       {props.label}

@@ -105,6 +105,8 @@ export function antTheme(tokens: Tokens, isDark: boolean): ThemeConfig {
       colorTextLightSolid: tokens.onDark,
       colorTextDescription: tokens.ink2,
       colorTextDisabled: tokens.ink2,
+      // the arrows of lists
+      colorTextQuaternary: tokens.ink2,
       controlItemBgActive: tokens.harbourTint,
       controlItemBgHover: tokens.harbourTint,
       borderRadius: 2,

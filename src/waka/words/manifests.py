@@ -26,7 +26,7 @@ TITLES = Catalogue({
     "discard several": "Discard {count} documents",
     "restore": "Restore {name}",
     "restore folder": "Restore the folder {name}",
-    "rename": "Rename {name}",
+    "rename": "Rename {name}[ to {to}]",
     "move": "Move {name} to {folder}",
     "move several": "Move {name} and {more} more to {folder}",
     "copy": "Copy {name} to {folder}",

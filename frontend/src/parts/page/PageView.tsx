@@ -13,6 +13,8 @@ type Props = {
   marks: Mark[];
   strokes: Record<string, number>;
   focus: string | null;
+  /** Which version of the document is shown. */
+  version?: number;
   page: number;
   onPage: (page: number) => void;
   onPainted?: () => void;
@@ -26,9 +28,9 @@ type Props = {
 const ZOOMS = [1, 1.4, 2, 2.8, 4];
 const NO_KEYS: Key[] = [];
 
-/** The address of a page's picture. */
-export function pictureOf(document: number, page: number): string {
-  return `/api/documents/${document}/pages/${page}`;
+/** The address of a page's picture; of a version where there may be several, so that a new one is drawn at once. */
+export function pictureOf(document: number, page: number, version?: number): string {
+  return `/api/documents/${document}/pages/${page}${version === undefined ? "" : `?version=${version}`}`;
 }
 
 /** Milliseconds after which a picture that did not come is asked for again. */
@@ -145,7 +147,7 @@ export function PageView(props: Props): ReactNode {
               </div>
             ) : (
               <img
-                src={`${pictureOf(document, page)}${tries ? `?again=${tries}` : ""}`}
+                src={`${pictureOf(document, page, props.version)}${tries ? `${props.version === undefined ? "?" : "&"}again=${tries}` : ""}`}
                 alt={`Page ${page}`}
                 draggable={false}
                 onLoad={() => requestAnimationFrame(() => props.onPainted?.())}

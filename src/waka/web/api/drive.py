@@ -70,7 +70,7 @@ def top() -> Response:
 def make_folder(body: FolderForm) -> Response:
     """Make a folder; `a/b/c` makes several levels."""
     folder, applied = walk.make_folder(guard.drive(), guard.actor(), body.parent, body.name)
-    return answer(MadeFolder(folder=folder, **done_out(applied, f"Made {body.name}").model_dump()), 201)
+    return answer(MadeFolder(folder=folder, **done_out(applied, f"Made {applied.title['path']}").model_dump()), 201)
 
 
 @api.get("/folders/<int:folder>", responses={200: FolderViewOut})
@@ -146,7 +146,8 @@ def _key(after: str | None) -> tuple[str, int] | None:
 def rename_or_move(path: EntryPath, body: EntryForm) -> Response:
     """Rename or move one place of a document, or a folder."""
     applied = look.rename_or_move(guard.drive(), guard.actor(), path.entry, name=body.name, parent=body.parent)
-    return answer(done_out(applied, "Moved" if body.parent else "Renamed"))
+    name, to = (applied.title.get(part) for part in ("name", "to"))
+    return answer(done_out(applied, f"Renamed {name} to {to}" if to else f"Moved {name}"))
 
 
 @api.post("/entries/discard", responses={200: DoneOut})

@@ -248,7 +248,7 @@ def rename_or_move(drive: Drive, actor: Actor, entry: int, *, name: str | None, 
             row["document"], row["folder"],
         )  # fmt: skip
         if target == row["parent"]:
-            return apply_in(conn, actor, [change], title("rename", name=row["name"]))
+            return apply_in(conn, actor, [change], title("rename", name=row["name"], to=new_name))
         there = folders.readable_folder(conn, target, permissions)
         told = title("move", name=row["name"], folder=there["name"] if there else None)
         return apply_in(conn, actor, [change], told)

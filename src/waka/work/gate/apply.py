@@ -26,10 +26,11 @@ _FOLDER_TAGS, _QUEUE = kinds_that(Effect.FOLDER_TAG), kinds_that(Effect.QUEUE)
 
 @dataclass(frozen=True)
 class Applied:
-    """A manifest that was run: its id, and how many lines it has."""
+    """A manifest that was run: its id, how many lines it has, and its title as it is kept."""
 
     manifest: int
     lines: int
+    title: Kept
 
 
 def apply(database: Database, actor: Actor, changes: Sequence[Change], title: Kept) -> Applied:
@@ -57,7 +58,7 @@ def apply_in(
     if problems:
         raise ManifestRefused(problems)
     lines.close_manifest(conn, manifest, "done", actor.person, count)
-    return Applied(manifest, count)
+    return Applied(manifest, count, title)
 
 
 def check_and_do(

@@ -170,7 +170,9 @@ def take_back(
     trial_of = (row["origin"] or {}).get("trial_of")
     if trial_of is not None and whole:
         lines.unmark_tried(conn, trial_of, manifest)
-    return Undone(row["title"], state, Applied(undoing, placing + others), tuple(left_out), tuple(arrivals))
+    return Undone(
+        row["title"], state, Applied(undoing, placing + others, row["title"]), tuple(left_out), tuple(arrivals)
+    )
 
 
 def _undo_what_stands(conn: Connection, actor: Actor, undoing: int, watch: Callable[[str], None]) -> list[Problem]:

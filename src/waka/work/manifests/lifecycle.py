@@ -250,8 +250,9 @@ def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
     with drive.database.transaction() as conn:
         row = _own(conn, actor, manifest)
         origin = _still_a_plan(row)
+        told = title("try", of=row["title"])
         trial = lines.open_manifest(
-            conn, title("try", of=row["title"]), actor.person, actor.session,
+            conn, told, actor.person, actor.session,
             origin=replace(origin, trial_of=manifest, edits={}, targets={}).to_json(),
         )  # fmt: skip
         done = lines.copy_first(conn, manifest, trial, count)
@@ -263,7 +264,7 @@ def try_first(drive: Drive, actor: Actor, manifest: int, count: int) -> Applied:
         lines.close_manifest(conn, trial, "done", actor.person, done)
         lines.mark_tried(conn, manifest, trial)
         store.end_run(conn, manifest, "checked", store.TRIED)
-        return Applied(trial, done)
+        return Applied(trial, done, told)
 
 
 def run(drive: Drive, actor: Actor, manifest: int, *, partial: bool) -> str:
