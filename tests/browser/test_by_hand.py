@@ -235,7 +235,7 @@ def test_the_next_one_of_a_series_is_made_from_the_keyboard(enter: Enter) -> Non
     newest(page, "Accounts")
     chosen_line(page, ref)
     page.keyboard.press("n")
-    dialog = page.get_by_role("dialog", name="The next one after")
+    dialog = page.get_by_role("dialog", name=re.compile("as the next in its series$"))
     expect(dialog.get_by_label("Issued")).to_be_focused()
     page.keyboard.type("31.2.2027")
     expect(dialog).to_contain_text("is no date")

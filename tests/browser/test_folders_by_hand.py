@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Enter, choose
+from tests.browser.conftest import Enter, choose, pick
 from tests.browser.test_by_hand import folder, notice
 from tests.browser.test_places import chosen_line, filed, newest
 
@@ -73,10 +73,10 @@ def test_levels_and_dates_of_an_area_are_its_keepers_to_say(enter: Enter) -> Non
     page = enter("imre", "/drive")
     folder(page, "Office").click()
     page.goto("/plan")
-    page.get_by_role("button", name="Office", exact=True).click()
+    pick(page, "Office")
     page.get_by_label("Loose documents on a level").fill("1")
-    page.get_by_role("button", name="Keep the limits").click()
-    expect(notice(page, "Levels of Office bear 1 loose documents now")).to_be_visible()
+    page.get_by_role("button", name="Save the limits").click()
+    expect(notice(page, "counts as overfull with more than 1 loose document now")).to_be_visible()
     expect(page.locator(".revisions")).to_contain_text("changed limits of a level")
     page.goto("/drive")
     folder(page, "Office").click()
@@ -88,7 +88,7 @@ def test_levels_and_dates_of_an_area_are_its_keepers_to_say(enter: Enter) -> Non
     expect(page.get_by_label("Place below the area")).to_have_value("<issued yyyy>/<issued MM>")
     expect(page.get_by_role("grid")).to_contain_text("/")
     page.goto("/plan")
-    page.get_by_role("button", name="Office", exact=True).click()
+    pick(page, "Office")
     page.locator(".revisions").get_by_role("button", name="go back to it").first.click()
     expect(page.get_by_label("Loose documents on a level")).to_have_value("200")
 

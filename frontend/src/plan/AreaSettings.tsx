@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { same, useTyped } from "../parts/typing/typed";
 import { Choice } from "../ui/Choice";
-import { count } from "../ui/format";
+import { several } from "../ui/format";
 import { useKeeping } from "./keeping";
 
 type Part = { plan: Schemas["PlanOut"] } & ReturnType<typeof useKeeping>;
@@ -136,7 +136,7 @@ function Levels(props: Part): ReactNode {
           event.preventDefault();
           props.keep({
             change: { limits },
-            text: `Levels of ${plan.name} bear ${count(limits.loose)} loose documents now.`,
+            text: `A folder of ${plan.name} counts as overfull with more than ${several(limits.loose, "loose document")} now.`,
           });
         }}
       >

@@ -23,24 +23,34 @@ export function Menu(props: { at: MenuAt; onClose: () => void }): ReactNode {
               label: act.label,
               extra: act.keys && <kbd>{act.keys}</kbd>,
               disabled: act.off,
-              onClick: act.run,
+              onClick: () => {
+                onClose();
+                act.run();
+              },
             },
       ),
-    [at],
+    [at, onClose],
   );
+  const press = (event: KeyboardEvent) => {
+    if (event.key !== "Escape") event.stopPropagation();
+    if (event.key.length !== 1 || event.key === " " || event.ctrlKey || event.metaKey) return;
+    // a letter goes to the next act that begins with it (the ARIA menu pattern; the library has no such key)
+    const acts = [
+      ...document.querySelectorAll<HTMLElement>('.menu-acts [role="menuitem"]:not([aria-disabled="true"])'),
+    ];
+    const here = acts.indexOf(document.activeElement as HTMLElement);
+    const next = [...acts.slice(here + 1), ...acts.slice(0, here + 1)];
+    next.find((act) => act.textContent?.toLowerCase().startsWith(event.key.toLowerCase()))?.focus();
+  };
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: it keeps the menu's keys from the screen behind
-    <span
-      className="menu-place"
-      style={{ left: at.left, top: at.top }}
-      onKeyDown={(event: KeyboardEvent) => event.key !== "Escape" && event.stopPropagation()}
-    >
+    <span className="menu-place" style={{ left: at.left, top: at.top }} onKeyDown={press}>
       <Dropdown
         open
         autoFocus
         trigger={["click"]}
         placement="bottomLeft"
-        menu={{ items, "aria-label": at.title, onClick: onClose }}
+        menu={{ items, "aria-label": at.title, className: "menu-acts" }}
         onOpenChange={(open) => !open && onClose()}
       >
         <span />
