@@ -147,7 +147,7 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
     expect(page.locator(".notice")).to_contain_text("3 facts kept")
     expect(lacking).to_contain_text("“31.31.2025” is no date")
     expect(lacking).to_contain_text("1 document lacks facts")
-    lacking.locator(".wrong").fill("2025-10-26")
+    lacking.locator(".ant-select-status-error input").fill("2025-10-26")
     page.get_by_role("button", name="Save these facts").press("Enter")
     expect(lacking).to_have_count(0)
 

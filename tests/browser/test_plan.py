@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Enter, choose
+from tests.browser.conftest import Enter, choose, pick
 from waka.demo.people import PEOPLE
 
 
@@ -35,7 +35,7 @@ def test_a_reader_looks_and_changes_nothing(enter: Enter) -> None:
 
 def test_chips_and_text_are_one_pattern_and_expected_facts_are_asked(enter: Enter) -> None:
     page = enter("imre", "/plan?kind=letter")
-    page.get_by_role("button", name="Office", exact=True).click()
+    pick(page, "Office")
     page.get_by_role("button", name="Letter", exact=True).click()
     expect(page.get_by_role("heading", name="Letter")).to_be_visible()
     name = page.get_by_label("Name", exact=True)

@@ -75,11 +75,11 @@ export function ReadyStrip(props: Props): ReactNode {
       onKeyDown={move}
       onClose={props.onClose}
     >
-      <header>
+      <div>
         <p className="quiet small">
           Take out what you doubt. <kbd>←</kbd> <kbd>→</kbd> go, <kbd>Space</kbd> takes out, <kbd>Enter</kbd> files.
         </p>
-      </header>
+      </div>
       {left.length > 0 ? (
         <div role="alert">
           <p>These were left where they are:</p>

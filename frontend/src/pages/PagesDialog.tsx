@@ -131,12 +131,12 @@ export default function PagesDialog(props: Props): ReactNode {
       onKeyDown={press}
       onClose={props.onClose}
     >
-      <header className="pages-head">
+      <div className="pages-head">
         <span className="quiet small">
           Arrows go from page to page · <kbd>C</kbd> cut before · <kbd>T</kbd> turn · <kbd>Del</kbd> leave out ·{" "}
           <kbd>Alt ← →</kbd> move
         </span>
-      </header>
+      </div>
       <div className="pages-body">
         <div className="pages-parts">
           {documents(leaves).map((document, number) => (

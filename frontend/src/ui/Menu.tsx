@@ -51,7 +51,8 @@ export function Menu(props: { at: MenuAt; onClose: () => void }): ReactNode {
         trigger={["click"]}
         placement="bottomLeft"
         menu={{ items, "aria-label": at.title, className: "menu-acts" }}
-        onOpenChange={(open) => !open && onClose()}
+        // an act closes it by itself, before it is done
+        onOpenChange={(open, { source }) => !open && source === "trigger" && onClose()}
       >
         <span />
       </Dropdown>
