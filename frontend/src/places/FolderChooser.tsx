@@ -5,7 +5,6 @@ import { client, data, type Schemas } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { useFolder } from "../api/queries";
 import { count } from "../ui/format";
-import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import "./places.css";
@@ -143,14 +142,14 @@ export function FolderChooser(props: Props): ReactNode {
             ))}
           </div>
           {none && (
-            <p className="small">
-              No folder has that name.{" "}
+            <>
+              <p className="small">No folder has that name.</p>
               {beginning.data?.may_file && (
-                <LinkButton disabled={busy} onClick={() => void make()}>
+                <Button disabled={busy} className="make-it" onClick={() => void make()}>
                   Make “{typed.trim()}” in {beginning.data.name}
-                </LinkButton>
+                </Button>
               )}
-            </p>
+            </>
           )}
         </div>
         <div className="chooser-there" aria-live="polite">
