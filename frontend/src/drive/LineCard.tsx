@@ -64,7 +64,7 @@ export function LineCard(props: Props): ReactNode {
           <ButtonLink size="small" to={`/documents/${line.document}`}>
             Open <kbd>Enter</kbd>
           </ButtonLink>
-          <Button id="rename" disabled={!may} onClick={() => setRenaming(true)}>
+          <Button size="small" id="rename" disabled={!may} onClick={() => setRenaming(true)}>
             Rename <kbd>F2</kbd>
           </Button>
           <PutButtons acts={props.acts} may={may} single />
@@ -150,27 +150,27 @@ function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }):
   const { acts, may } = props;
   return (
     <>
-      <Button id="act-move" disabled={!may} onClick={acts.move}>
+      <Button size="small" id="act-move" disabled={!may} onClick={acts.move}>
         Move… <kbd>M</kbd>
       </Button>
-      <Button id="act-also" disabled={!may} onClick={acts.also}>
+      <Button size="small" id="act-also" disabled={!may} onClick={acts.also}>
         File in another folder too… <kbd>A</kbd>
       </Button>
-      <Button id="act-copy" onClick={acts.copy}>
+      <Button size="small" id="act-copy" onClick={acts.copy}>
         Copy… <kbd>C</kbd>
       </Button>
-      <Button id="act-pick" disabled={!may} onClick={acts.pickUp}>
+      <Button size="small" id="act-pick" disabled={!may} onClick={acts.pickUp}>
         Pick up <kbd>Ctrl+X</kbd>
       </Button>
-      <Button id="act-tag" disabled={!may} onClick={acts.tag}>
+      <Button size="small" id="act-tag" disabled={!may} onClick={acts.tag}>
         Tags… <kbd>T</kbd>
       </Button>
       {props.single && (
-        <Button id="act-next" onClick={acts.next}>
+        <Button size="small" id="act-next" onClick={acts.next}>
           Copy as next in series… <kbd>N</kbd>
         </Button>
       )}
-      <Button id="act-discard" disabled={!may} onClick={acts.discard}>
+      <Button size="small" id="act-discard" disabled={!may} onClick={acts.discard}>
         Discard
       </Button>
     </>

@@ -192,10 +192,10 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
 function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
   const [singles, setSingles] = useState(() => !singlesOff());
   return (
-    <Dialog title="Keys on this screen" onClose={props.onClose}>
+    <Dialog title="Keys on this screen" width={920} onClose={props.onClose}>
       <dl className="keys">
         {props.keys.map((key) => (
-          <div key={key.keys + key.what} style={{ display: "contents" }}>
+          <div key={key.keys + key.what}>
             <dt>
               <kbd>{key.keys}</kbd>
             </dt>
