@@ -205,12 +205,13 @@ describe("lines of a plan", () => {
     await user.click(button("To another folder…"));
     expect(screen.getByRole("dialog", { name: "Where the plan puts letter 1.pdf" })).toBeTruthy();
     await screen.findByRole("option");
-    await user.type(screen.getByRole("combobox"), "{Enter}");
+    await user.type(screen.getByRole("combobox"), "{ArrowDown}{Enter}");
     await waitFor(() => expect(bodies(CHECK)).toEqual([{ taken: null, edits: {}, targets: { 101: 9 }, forget: [] }]));
     screen.getByRole("grid").focus();
     await user.keyboard("{Home}{Shift>}{ArrowDown}{/Shift}");
     await user.click(button("To another folder…"));
     await screen.findByRole("option");
+    await user.type(screen.getByRole("combobox"), "{ArrowDown}");
     await user.click(button(/^Put in Regatta/));
     await waitFor(() => expect(bodies(CHECK)[1]).toMatchObject({ targets: { 100: 9, 101: 9 } }));
     expect(screen.queryByRole("dialog")).toBeNull();
