@@ -12,7 +12,7 @@ export type MenuAt = { left: number; top: number; title: string; acts: Act[] };
 export function Menu(props: { at: MenuAt; onClose: () => void }): ReactNode {
   const { at, onClose } = props;
   useLayer();
-  useFocusBack();
+  const back = useFocusBack();
   const items = useMemo(
     () =>
       at.acts.map((act, index) =>
@@ -25,11 +25,13 @@ export function Menu(props: { at: MenuAt; onClose: () => void }): ReactNode {
               disabled: act.off,
               onClick: () => {
                 onClose();
+                // a dialog that the act opens gives the focus back to where the menu was opened
+                back();
                 act.run();
               },
             },
       ),
-    [at, onClose],
+    [at, onClose, back],
   );
   const press = (event: KeyboardEvent) => {
     if (event.key !== "Escape") event.stopPropagation();

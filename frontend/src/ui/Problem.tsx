@@ -2,14 +2,8 @@ import { Alert } from "antd";
 import type { ReactNode } from "react";
 
 /** What went wrong, beside what it is about; told to screen readers at once. */
-export function Problem(props: { children: ReactNode; small?: boolean; id?: string; action?: ReactNode }): ReactNode {
+export function Problem(props: { children: ReactNode; small?: boolean; id?: string }): ReactNode {
   return (
-    <Alert
-      type="error"
-      id={props.id}
-      className={props.small ? "problem small" : "problem"}
-      title={props.children}
-      action={props.action}
-    />
+    <Alert type="error" id={props.id} className={props.small ? "problem small" : "problem"} title={props.children} />
   );
 }

@@ -1,16 +1,19 @@
 // Where the focus goes when what had it is gone.
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 
-/** What had the focus before this component was there has it again when it goes. */
-export function useFocusBack(): void {
+/** What had the focus before this component was there has it again when it goes, or at once by what is given. */
+export function useFocusBack(): () => void {
   const [before] = useState(() => document.activeElement);
+  const back = useCallback(() => {
+    if (before instanceof HTMLElement && before.isConnected) before.focus({ preventScroll: true });
+  }, [before]);
   useEffect(
     () => () => {
-      const lost = document.activeElement === null || document.activeElement === document.body;
-      if (lost && before instanceof HTMLElement && before.isConnected) before.focus({ preventScroll: true });
+      if (document.activeElement === null || document.activeElement === document.body) back();
     },
-    [before],
+    [back],
   );
+  return back;
 }
 
 /** It has the focus, or something in it. Where what had it goes, or cannot be used any more, the box itself has it: its keys go on. */

@@ -1,4 +1,4 @@
-"""The registry of fields: everything that is known of a fact's field, said once. A new fact is one entry here, and one finder."""
+"""The registry of fields: everything that is known of a fact's field, said once. A new fact is one entry here, and a module that looks for it."""
 
 import enum
 from collections.abc import Mapping
