@@ -1,6 +1,7 @@
 // The API's client: typed by the OpenAPI document, with the session's CSRF token on writes and errors as Trouble.
 import createClient, { type Middleware } from "openapi-fetch";
 import { AWAKE, wasTouched } from "./awake";
+import { isAway, reached } from "./reach";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -45,7 +46,14 @@ export function troubleOf(status: number, body: unknown): Trouble {
   );
 }
 
-export const UNREACHED = "Waka cannot be reached. Nothing was changed; it is tried again when the connection is back.";
+/** Whether what was asked for is not there, or not one's own to see: the server tells both alike. */
+export function isGone(error: unknown): boolean {
+  return error instanceof Trouble && error.status === 404;
+}
+
+export const UNREACHED = "Waka does not answer.";
+// of a change only the answer may be missing
+const UNSURE = `${UNREACHED} It may have been done all the same: look before you try again.`;
 
 const middleware: Middleware = {
   onRequest({ request }) {
@@ -54,6 +62,7 @@ const middleware: Middleware = {
     return request;
   },
   async onResponse({ response }) {
+    reached(!isAway(response.status));
     if (response.ok) return undefined;
     let body: unknown;
     try {
@@ -63,8 +72,11 @@ const middleware: Middleware = {
     }
     throw troubleOf(response.status, body);
   },
-  onError() {
-    return new Trouble(UNREACHED, 0, "unreached");
+  onError({ request, error }) {
+    // a question that was given up for the next one tells nothing about the server
+    if (request.signal.aborted) return error instanceof Error ? error : undefined;
+    reached(false);
+    return new Trouble(request.method === "GET" ? UNREACHED : UNSURE, 0, "unreached");
   },
 };
 

@@ -14,6 +14,8 @@ export function usePulse(): number {
     queryFn: () => data(client.GET("/api/pulse")),
     refetchInterval: PULSE_MS,
     refetchIntervalInBackground: false,
+    // it is asked again soon anyway
+    retry: false,
   });
   const before = useRef<string | undefined>(undefined);
   const stamp = pulse.data?.stamp;
@@ -68,7 +70,7 @@ export function useWaiting() {
     if (hasNextPage && !isFetching && !isError) void fetchNextPage();
   }, [hasNextPage, isFetching, isError, fetchNextPage]);
   const arrivals = useMemo(() => got.data?.pages.flatMap((page) => page.arrivals) ?? [], [got.data]);
-  return { arrivals, isPending: got.isPending };
+  return { ...got, arrivals };
 }
 
 /** One that is no longer among what waits, before the list is asked for anew. */

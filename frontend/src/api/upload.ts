@@ -37,8 +37,7 @@ export function sendFile(
         else reject(troubleOf(sending.status, body));
       };
       const kept = file.size > SLICE ? "it goes on when you send it again" : "nothing of it was kept";
-      sending.onerror = () =>
-        reject(new Trouble(`${UNREACHED.split(".")[0]}. The upload broke off; ${kept}.`, 0, "unreached"));
+      sending.onerror = () => reject(new Trouble(`${UNREACHED} The upload broke off; ${kept}.`, 0, "unreached"));
       sending.onabort = () => reject(new Trouble("Stopped by you.", 0, "stopped"));
       sending.open("PUT", `/api/uploads/${upload}?${query}`);
       sending.setRequestHeader("X-Waka-CSRF", csrfToken());

@@ -1,18 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
-import {
-  type DragEvent,
-  lazy,
-  type ReactNode,
-  Suspense,
-  useCallback,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-} from "react";
+import { type DragEvent, lazy, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { client, data, type Schemas, Trouble } from "../api/client";
+import { client, data, isGone, type Schemas, Trouble } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { useSlip, useWaiting, withoutArrival } from "../api/queries";
 import { droppedFiles } from "../bringing/dropped";
@@ -20,8 +10,9 @@ import { UploadList, useUploads } from "../bringing/uploads";
 import { type Mark, PageView, pictureOf } from "../parts/page/PageView";
 import { several } from "../ui/format";
 import { inText, useKeys, useUndoAction } from "../ui/keys";
+import { Later } from "../ui/Later";
 import { useNotices, words } from "../ui/notices";
-import { Problem } from "../ui/Problem";
+import { Failed, Loading } from "../ui/states";
 import "./arrivals.css";
 import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
@@ -75,8 +66,10 @@ export default function ArrivalsPage(): ReactNode {
 
   // what was filed by somebody else meanwhile is no longer here; an answer of before, when it is asked anew, tells nothing
   useEffect(() => {
-    if (asked !== null && !slip.isFetching && slip.error instanceof Trouble && slip.error.status === 404) choose(null);
-  }, [asked, slip.isFetching, slip.error, choose]);
+    if (asked === null || slip.isFetching || !isGone(slip.error)) return;
+    tell({ text: "The arrival does not wait any more: somebody has filed it, or taken it away.", yields: true });
+    choose(null);
+  }, [asked, slip.isFetching, slip.error, choose, tell]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another arrival starts at its first page
   useEffect(() => {
@@ -290,13 +283,19 @@ export default function ArrivalsPage(): ReactNode {
           />
         </div>
         <UploadList />
-        <WaitingLine
-          arrivals={arrivals}
-          chosen={chosen}
-          onChoose={choose}
-          onSkim={() => setSkimming(true)}
-          line={line}
-        />
+        {waiting.isError && !waiting.data ? (
+          <Failed what="The list of arrivals" error={waiting.error} onAgain={waiting.refetch} />
+        ) : waiting.isPending ? (
+          <Loading />
+        ) : (
+          <WaitingLine
+            arrivals={arrivals}
+            chosen={chosen}
+            onChoose={choose}
+            onSkim={() => setSkimming(true)}
+            line={line}
+          />
+        )}
       </section>
       <section className="page-pane" aria-label="The page">
         {current ? (
@@ -332,7 +331,7 @@ export default function ArrivalsPage(): ReactNode {
             <NoPage slip={current} />
           )
         ) : (
-          <div className="well-empty quiet">{waiting.isPending ? "" : arrivals.length ? "Choose an arrival." : ""}</div>
+          <div className="well-empty quiet">{arrivals.length > 0 && !slip.isFetching && "Choose an arrival."}</div>
         )}
       </section>
       <section className="slip-pane" aria-label="Filing slip">
@@ -357,20 +356,21 @@ export default function ArrivalsPage(): ReactNode {
             onTakeOver={() => void takeOver()}
           />
         )}
-        {slip.error && !(slip.error instanceof Trouble && slip.error.status === 404) && (
-          <Problem>{words(slip.error)}</Problem>
+        {slip.isError && !current && !isGone(slip.error) && (
+          <Failed what="The arrival" error={slip.error} onAgain={slip.refetch} />
         )}
+        {slip.isPending && chosen !== null && <Loading />}
       </section>
       {taken && current && (
         <TakenDialog slip={current} onChoose={(how) => void file(how)} onClose={() => setTaken(false)} />
       )}
       {parking && current && (
-        <Suspense>
+        <Later onClose={() => setParking(false)}>
           <ParkDialog name={current.original_name} onPark={park} onClose={() => setParking(false)} />
-        </Suspense>
+        </Later>
       )}
       {arranging && current?.joinable && (
-        <Suspense fallback={null}>
+        <Later onClose={() => setArranging(false)}>
           <PagesDialog
             arrival={current.id}
             others={arrivals.filter((a) => a.id !== current.id && a.joinable && a.state !== "reading" && free(a))}
@@ -382,7 +382,7 @@ export default function ArrivalsPage(): ReactNode {
               choose(made.arrivals[0] ?? null);
             }}
           />
-        </Suspense>
+        </Later>
       )}
       {skimming && arrivals.some((a) => a.ready && free(a)) && (
         <ReadyStrip

@@ -2,6 +2,7 @@ import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, type RefObject, useEffect } from "react";
 import type { Schemas } from "../api/client";
 import { ago, cut } from "../ui/format";
+import { Nothing } from "../ui/states";
 
 type Arrival = Schemas["SlipSummary"];
 type Group = { key: string; title: string; arrivals: Arrival[] };
@@ -49,13 +50,10 @@ export function WaitingLine(props: Props): ReactNode {
   };
   if (!ordered.length) {
     return (
-      <div className="empty">
-        <h2>Nothing waits</h2>
-        <p>
-          What comes in appears here: drop files anywhere on this screen, or choose them with “Bring in…”. Each is read
-          within seconds.
-        </p>
-      </div>
+      <Nothing title="Nothing waits">
+        What comes in appears here: drop files anywhere on this screen, or choose them with “Bring in…”. Each is read
+        within seconds.
+      </Nothing>
     );
   }
   const ready = groups.find((group) => group.key === "ready")?.arrivals.length ?? 0;

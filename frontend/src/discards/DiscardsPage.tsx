@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Space, Table } from "antd";
 import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { FolderChooser } from "../places/FolderChooser";
@@ -8,6 +9,7 @@ import { moment, several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import { Failed, Loading, Nothing } from "../ui/states";
 import "./discards.css";
 
 type Discard = Schemas["DiscardOut"];
@@ -117,16 +119,18 @@ export default function DiscardsPage(): ReactNode {
           <h2 className="label documents-label">Documents</h2>
         </section>
       )}
-      {rows.length === 0 && folders.length === 0 && !pages.isPending ? (
-        <div className="empty">
-          <h2>Nothing is discarded</h2>
-          <p>Documents that are discarded in the drive come here, with who did it and from where.</p>
-        </div>
+      {pages.isError && !pages.data ? (
+        <Failed what="The list of discards" error={pages.error} onAgain={pages.refetch} />
+      ) : pages.isPending ? (
+        <Loading />
+      ) : rows.length === 0 && folders.length === 0 ? (
+        <Nothing title="Nothing is discarded" action={<Link to="/drive">Go to the drive</Link>}>
+          Documents that are discarded in the drive come here, with who did it and from where.
+        </Nothing>
       ) : (
         <Table
           size="small"
           pagination={false}
-          loading={pages.isPending}
           rowKey="entry"
           dataSource={rows}
           columns={[

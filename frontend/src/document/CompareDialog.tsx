@@ -5,8 +5,7 @@ import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { Dialog } from "../ui/Dialog";
 import { size } from "../ui/format";
-import { words } from "../ui/notices";
-import { Problem } from "../ui/Problem";
+import { Failed, Loading } from "../ui/states";
 
 type Props = { document: number; first: number; second: number; onClose: () => void };
 
@@ -39,7 +38,8 @@ export default function CompareDialog(props: Props): ReactNode {
       }}
       onClose={props.onClose}
     >
-      {told.error && <Problem>{words(told.error)}</Problem>}
+      {told.isPending && <Loading />}
+      {told.isError && !told.data && <Failed what="The comparison" error={told.error} onAgain={told.refetch} />}
       {told.data && (
         <div className="compare-body">
           <Page side={told.data.first} document={document} page={page} />

@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import { type ReactNode, useEffect, useMemo, useState } from "react";
-import { useNavigate, useParams } from "react-router";
-import { Trouble } from "../api/client";
+import { Link, useNavigate, useParams } from "react-router";
+import { isGone } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
 import { strokeClass } from "../parts/names/SlotText";
 import { type Mark, PageView } from "../parts/page/PageView";
@@ -11,6 +11,7 @@ import { usePut } from "../places/moving";
 import { PlaceList } from "../places/PlaceList";
 import { type Key, useKeys } from "../ui/keys";
 import { useNotices } from "../ui/notices";
+import { Failed, Loading } from "../ui/states";
 import "./document.css";
 import { useFlip } from "./flip";
 import { NextOneDialog } from "./NextOneDialog";
@@ -48,16 +49,24 @@ export default function DocumentPage(): ReactNode {
   useKeys(flipKeys);
   const [focus, setFocus] = useState<string | null>(null);
   const { tell } = useNotices();
-  if (card.error instanceof Trouble || !Number.isFinite(id)) {
+  const shown = card.data;
+  if (!Number.isFinite(id) || (card.isError && (!shown || isGone(card.error))))
     return (
-      <main className="empty">
-        <h1>The document cannot be shown</h1>
-        <p>{card.error instanceof Trouble ? card.error.message : "The address leads nowhere."}</p>
+      <main className="main">
+        <Failed what="The document" error={card.error ?? "The address leads nowhere."} onAgain={card.refetch}>
+          <Link to="/drive">Go to the drive</Link> or <Link to="/find">find another one</Link>.
+        </Failed>
       </main>
     );
-  }
-  const shown = card.data;
-  if (!shown) return <main className="main" aria-busy="true" />;
+  if (!shown)
+    return (
+      <main className="document main">
+        <section className="page-pane" />
+        <aside className="document-card">
+          <Loading />
+        </aside>
+      </main>
+    );
   const marks: Mark[] = shown.facts.flatMap((fact) =>
     fact.source.box && fact.editor !== "kind"
       ? [{ field: fact.field, label: fact.label.toLowerCase(), box: fact.source.box }]

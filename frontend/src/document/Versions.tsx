@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useCallback, useState } from "react";
+import { lazy, type ReactNode, useCallback, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { askAgain } from "../api/keys";
 import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
 import { moment, size } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
+import { Later } from "../ui/Later";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
 
@@ -85,14 +86,14 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
         </p>
       )}
       {compared && (
-        <Suspense>
+        <Later onClose={() => setCompared(null)}>
           <CompareDialog
             document={card.id}
             first={compared[0]}
             second={compared[1]}
             onClose={() => setCompared(null)}
           />
-        </Suspense>
+        </Later>
       )}
     </>
   );

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { client, data, type Schemas, Trouble } from "../api/client";
+import { client, data, isGone, type Schemas } from "../api/client";
 import { askAgain } from "../api/keys";
 import { useField, useFolder, useFolders } from "../api/queries";
 import { useFileDrops } from "../bringing/fileDrops";
@@ -20,17 +20,18 @@ import { count } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { Menu, type MenuAt } from "../ui/Menu";
 import { useNotices, words } from "../ui/notices";
+import { Failed } from "../ui/states";
 import { columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
 import { useDriveKeys } from "./driveKeys";
 import { FolderActs } from "./FolderActs";
 import { FolderHead } from "./FolderHead";
+import { FolderState, NoLines } from "./FolderState";
 import { useFolderDoing } from "./folderDoing";
 import { Groups } from "./Groups";
 import { LineCard } from "./LineCard";
 import { lineActs } from "./lineMenu";
 import { NewFolder } from "./NewFolder";
-import { Nothing } from "./Nothing";
 import { PagesGrid } from "./PagesGrid";
 import { SubFolders } from "./SubFolders";
 import { TagDialog } from "./TagDialog";
@@ -108,16 +109,20 @@ export default function DrivePage(): ReactNode {
   );
   const path = view.data?.path ?? [];
   // a folder that is undone or removed while one is in it leads to the one above it
-  const way = useRef<number[]>([]);
+  const way = useRef<Schemas["AreaOut"][]>([]);
   useEffect(() => {
     // what was there before stays as data when it is gone
-    if (view.error instanceof Trouble && view.error.status === 404) {
-      if (way.current.at(-1) !== folder) return;
+    if (isGone(view.error)) {
+      const was = way.current.at(-1);
+      if (was?.id !== folder) return;
       way.current = way.current.slice(0, -1);
       const above = way.current.at(-1);
-      if (above !== undefined) go(above);
-    } else if (view.data && view.data.path.at(-1)?.id === folder) way.current = view.data.path.map((p) => p.id);
-  }, [view.data, view.error, folder, go]);
+      if (!above) return;
+      const text = `${was.name} is not there any more, or not yours to see. You are in ${above.name} now.`;
+      tell({ text, yields: true });
+      go(above.id);
+    } else if (view.data && view.data.path.at(-1)?.id === folder) way.current = view.data.path;
+  }, [view.data, view.error, folder, go, tell]);
   const parent = path.length > 1 ? (path.at(-2)?.id ?? null) : null;
 
   const newIn = useCallback(
@@ -279,27 +284,17 @@ export default function DrivePage(): ReactNode {
         <TagDrops />
       </nav>
       <section className="lines-pane" aria-label="Documents">
-        {view.error instanceof Trouble ? (
-          <div className="empty">
-            <h2>{view.error.status === 404 ? "There is no such folder" : "The folder cannot be shown"}</h2>
-            <p>{view.error.message}</p>
-          </div>
-        ) : top.data && top.data.length === 0 && folder === null ? (
-          <div className="empty">
-            <h2>Nothing here is yours to read yet</h2>
-            <p>An administrator makes areas; a keeper of an area grants them to people and groups.</p>
-          </div>
-        ) : (
-          view.data && (
+        <FolderState areas={top} view={view}>
+          {(shown) => (
             <>
               <FolderHead
-                folder={view.data}
+                folder={shown}
                 below={below}
                 pages={inPages}
                 by={by}
                 columns={shownColumns}
                 chosen={marks.size}
-                planning={planningOf(view.data.id, all, NONE)}
+                planning={planningOf(shown.id, all, NONE)}
                 onSet={set}
                 onColumns={(next) => {
                   setShownColumns(next);
@@ -313,14 +308,14 @@ export default function DrivePage(): ReactNode {
                 )}
                 {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
               </FolderHead>
-              {!below && view.data.folders.length > 0 && (
-                <SubFolders folder={view.data} pages={inPages} doing={doing} />
-              )}
+              {!below && shown.folders.length > 0 && <SubFolders folder={shown} pages={inPages} doing={doing} />}
               {groups.data && by && (
                 <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
               )}
-              {total === 0 && !pages.isPending ? (
-                <Nothing folder={view.data} onBelow={() => set({ below: "true" })} />
+              {pages.isError && !pages.data ? (
+                <Failed what="What lies here" error={pages.error} onAgain={pages.refetch} />
+              ) : total === 0 && !pages.isPending ? (
+                <NoLines folder={shown} onBelow={() => set({ below: "true" })} />
               ) : inPages ? (
                 <PagesGrid
                   {...listed}
@@ -348,12 +343,13 @@ export default function DrivePage(): ReactNode {
                   onSort={onSort}
                   onEnd={pages.fetchNextPage}
                   total={total}
+                  loading={pages.isPending}
                   rowClass={rowClass}
                 />
               )}
             </>
-          )
-        )}
+          )}
+        </FolderState>
       </section>
       <aside className="card-pane" aria-label="The chosen document">
         <LineCard

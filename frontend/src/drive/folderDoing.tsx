@@ -1,7 +1,7 @@
 // What is done to a folder, from the head of its page, the tree or the list of folders: one menu, one set of dialogs.
 
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useCallback, useState } from "react";
+import { lazy, type ReactNode, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { askAgain } from "../api/keys";
@@ -11,6 +11,7 @@ import { usePut, VERBS } from "../places/moving";
 import { Dialog } from "../ui/Dialog";
 import { several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
+import { Later } from "../ui/Later";
 import { Menu } from "../ui/Menu";
 import { useNotices, words } from "../ui/notices";
 import { RenameForm } from "./RenameForm";
@@ -168,9 +169,9 @@ export function useFolderDoing(
     );
   else if ((doing?.what === "trees" || doing?.what === "keep") && folder)
     node = (
-      <Suspense>
+      <Later onClose={close}>
         <TreesDialog folder={folder} keeping={doing.what === "keep"} onClose={close} />
-      </Suspense>
+      </Later>
     );
   else if (doing && folder && doing.what in TITLES) {
     const what = doing.what as Chooser;

@@ -8,9 +8,8 @@ import { useFolder, useParties, useVocabulary } from "../api/queries";
 import { flipping } from "../document/flip";
 import { count, day } from "../ui/format";
 import { useKeys } from "../ui/keys";
-import { words } from "../ui/notices";
 import { PickOne } from "../ui/PickOne";
-import { Problem } from "../ui/Problem";
+import { Failed, Loading, Nothing } from "../ui/states";
 import { namesOf } from "./names";
 import "./find.css";
 
@@ -94,23 +93,22 @@ export default function FindPage(): ReactNode {
         </span>
         {results && results.total > 0 && <Link to={`/manifests/new?${parameters}`}>Rename or move them</Link>}
       </div>
-      {found.error && !empty && <Problem>{words(found.error)}</Problem>}
+      {found.isError && !results && !empty && (
+        <Failed what="What you look for" error={found.error} onAgain={found.refetch} />
+      )}
+      {!empty && found.isPending && <Loading />}
       {empty && (
-        <div className="empty">
-          <h2>Find a record by what you remember of it</h2>
-          <p>
-            Words that stand in it, a part of its name, who sent it (name or code), its kind, a year or month as
-            2026-03. Every word has to be met; each result says by what.
-          </p>
-        </div>
+        <Nothing title="Find a record by what you remember of it">
+          Words that stand in it, a part of its name, who sent it (name or code), its kind, a year or month as 2026-03.
+          Every word has to be met; each result says by what.
+        </Nothing>
       )}
       {results && results.total === 0 && (
-        <div className="empty">
-          <h2>{NOTHING[only ?? "any"]}</h2>
-          {only !== "empty" && only !== "shared" && (
-            <p>Take a word or a filter away, or write a part of a word: “toll” finds Tollgate Timber.</p>
-          )}
-        </div>
+        <Nothing title={NOTHING[only ?? "any"]}>
+          {only !== "empty" &&
+            only !== "shared" &&
+            "Take a word or a filter away, or write a part of a word: “toll” finds Tollgate Timber."}
+        </Nothing>
       )}
       {query.tag && <TaggedFolders tag={query.tag} />}
       <ol className="hits" onKeyDown={press}>

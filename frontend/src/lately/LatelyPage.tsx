@@ -6,6 +6,7 @@ import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { flipping } from "../document/flip";
 import { day } from "../ui/format";
+import { Failed, Loading, Nothing } from "../ui/states";
 import "../tags/tags.css";
 
 type Lately = Schemas["LatelyOut"];
@@ -24,11 +25,12 @@ export default function LatelyPage(): ReactNode {
   return (
     <main className="main tags-page">
       <h1>Worked on lately</h1>
-      {rows.length === 0 && !pages.isPending && (
-        <div className="empty">
-          <h2>You changed nothing yet</h2>
-          <p>Documents that you file, rename, move or tag are listed here, by day.</p>
-        </div>
+      {pages.isError && !pages.data && <Failed what="The list" error={pages.error} onAgain={pages.refetch} />}
+      {pages.isPending && <Loading />}
+      {pages.data && rows.length === 0 && (
+        <Nothing title="You changed nothing yet" action={<Link to="/arrivals">Go to Arrivals</Link>}>
+          Documents that you file, rename, move or tag are listed here, by day.
+        </Nothing>
       )}
       {days.map((one) => (
         <section key={one} aria-label={day(one)}>

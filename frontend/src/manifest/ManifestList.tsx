@@ -8,6 +8,7 @@ import { Choice } from "../ui/Choice";
 import { count, moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import { Failed, Loading, Nothing } from "../ui/states";
 import { STATE_WORDS } from "./ManifestPage";
 import "../parts/lines/grid.css";
 import "../parts/beside.css";
@@ -59,21 +60,24 @@ export default function ManifestList(): ReactNode {
         Every change of the drive is a manifest. To rename or move many documents, open their folder in{" "}
         <Link to="/drive">Drive</Link> and choose “Rename or move many”.
       </p>
-      {list.length === 0 && !pages.isPending ? (
-        <div className="empty">
-          <h2>{which === "runs" ? "Nothing is under way" : "No manifest yet"}</h2>
-          <p>
-            {which === "runs"
-              ? "What is long, planned, runs, failed or was done in part is listed here."
-              : "What is filed, renamed, moved or planned from now on is listed here."}
-          </p>
-        </div>
+      {pages.isError && !pages.data ? (
+        <Failed what="The list of manifests" error={pages.error} onAgain={pages.refetch} />
+      ) : pages.isPending ? (
+        <Loading />
+      ) : list.length === 0 ? (
+        <Nothing
+          title={which === "runs" ? "Nothing is under way" : "No manifest yet"}
+          action={<Link to="/drive">Go to the drive</Link>}
+        >
+          {which === "runs"
+            ? "What is long, planned, runs, failed or was done in part is listed here."
+            : "What is filed, renamed, moved or planned from now on is listed here."}
+        </Nothing>
       ) : (
         <Table
           className="manifests"
           size="small"
           pagination={false}
-          loading={pages.isPending}
           rowKey="id"
           dataSource={list}
           columns={[

@@ -2,7 +2,7 @@ import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-quer
 import { Button, InputNumber } from "antd";
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { client, data, type Schemas } from "../api/client";
+import { client, data, isGone, type Schemas } from "../api/client";
 import { askAllAgain, keys } from "../api/keys";
 import { type Marks, NONE } from "../parts/lines/selection";
 import { forget } from "../parts/typing/drafts";
@@ -11,6 +11,7 @@ import { count, moment, several, size } from "../ui/format";
 import { type Key, useKeys } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import { Failed, Loading } from "../ui/states";
 import { BUSY, useEnding } from "./ending";
 import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
@@ -189,16 +190,20 @@ export default function ManifestPage(): ReactNode {
   ];
   useKeys(screenKeys);
 
-  if (manifest.error)
+  if (manifest.isError && (!told || isGone(manifest.error)))
     return (
-      <main className="empty">
-        <h2>There is no such manifest</h2>
-        <p>
-          {words(manifest.error)} <Link to="/manifests">All manifests</Link>
-        </p>
+      <main className="main">
+        <Failed what="The manifest" error={manifest.error} onAgain={manifest.refetch}>
+          <Link to="/manifests">All manifests</Link>
+        </Failed>
       </main>
     );
-  if (!told) return <main className="manifest" aria-busy />;
+  if (!told)
+    return (
+      <main className="main">
+        <Loading />
+      </main>
+    );
   const folders = (told.counts["make folder"] ?? 0) + (told.counts["remove folder"] ?? 0);
   const total = Object.values(told.counts).reduce((sum, n) => sum + n, 0) - folders;
   return (

@@ -1,8 +1,8 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, type UseQueryResult, useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { client, data, type Schemas, Trouble } from "../api/client";
+import { client, data, isGone, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/keys";
 import { useFolder, useParties } from "../api/queries";
 import { NAMES } from "../find/names";
@@ -12,6 +12,7 @@ import { count } from "../ui/format";
 import { type Key, useKeys } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import { Failed, Loading, Nothing } from "../ui/states";
 import { type Chosen, chosenOf, NOTHING, orderOf, type Way, wayOf } from "./chosen";
 import { Lacking, readBy } from "./Lacking";
 import { Ledger, type ManifestLine, StateBar } from "./Ledger";
@@ -118,19 +119,19 @@ export default function NewManifest(): ReactNode {
 
   if (target === null)
     return (
-      <main className="empty">
-        <h2>Choose documents first</h2>
-        <p>
-          Go to <Link to="/drive">Drive</Link>, open the folder whose documents are to be renamed or moved (or mark some
-          of them), and choose “Rename or move many”; or <Link to="/find">find</Link> them.
-        </p>
+      <main className="main">
+        <Nothing title="Choose documents first" action={<Link to="/drive">Go to the drive</Link>}>
+          Open the folder whose documents are to be renamed or moved (or choose some of them), then “Rename or move
+          many”; or <Link to="/find">find</Link> them.
+        </Nothing>
       </main>
     );
-  if (view.error)
+  if (view.isError && (!view.data || isGone(view.error)))
     return (
-      <main className="empty">
-        <h2>There is no such folder</h2>
-        <p>{words(view.error)}</p>
+      <main className="main">
+        <Failed what="The folder" error={view.error} onAgain={view.refetch}>
+          <Link to="/drive">Go to the drive</Link>
+        </Failed>
       </main>
     );
   return (
@@ -187,32 +188,19 @@ export default function NewManifest(): ReactNode {
             onEnd={() => {}}
           />
         ) : (
-          <div className="empty">
-            <h2>
-              {preview.isPending
-                ? "Looking…"
-                : wrong
-                  ? "The pattern cannot be used yet"
-                  : "No document to rename or move"}
-            </h2>
-            <p>
-              {wrong
-                ? "Write the patterns on the right."
-                : target.folder === null
-                  ? "None of what was chosen is there any more, or yours to read."
-                  : below || !view.data?.below
-                    ? "There is none in this folder, nor below it."
-                    : "There is none in this folder itself."}
-            </p>
-            {!wrong && !preview.isPending && !below && Boolean(view.data?.below) && (
-              <LinkButton onClick={() => takeBelow(true)}>Take the {count(view.data?.below ?? 0)} below it</LinkButton>
-            )}
-          </div>
+          <NoLines
+            preview={preview}
+            searched={target.folder === null}
+            below={below ? 0 : (view.data?.below ?? 0)}
+            onBelow={() => takeBelow(true)}
+          />
         )}
         <Lacking lines={lines} read={read} onFilled={() => void preview.refetch()} />
         <footer className="ledger-foot">
-          <Button type="primary" disabled={!canPlan} onClick={() => void plan()}>
-            Save this plan: {count(ready)} ready
+          <Button type={ready > 0 ? "primary" : "default"} disabled={!canPlan} onClick={() => void plan()}>
+            {ready > 0 || nothing || !lines.length
+              ? `Save this plan: ${count(ready)} ready`
+              : `Save this plan with ${count(lines.length)} to mend`}
           </Button>
           <span className="quiet small">
             {nothing && lines.length > 0
@@ -239,5 +227,32 @@ export default function NewManifest(): ReactNode {
         />
       </aside>
     </main>
+  );
+}
+
+/** Where no document would be renamed or moved: why, and what to do. */
+function NoLines(props: {
+  preview: UseQueryResult<unknown>;
+  searched: boolean;
+  /** How many there are in the folders below, which were left out. */
+  below: number;
+  onBelow: () => void;
+}): ReactNode {
+  const { preview, below } = props;
+  if (preview.isPending) return <Loading />;
+  if (preview.error instanceof Trouble && preview.error.status < 500 && preview.error.status > 0)
+    return <Nothing title="The pattern cannot be used yet">Write the patterns on the right.</Nothing>;
+  if (preview.isError) return <Failed what="What it would do" error={preview.error} onAgain={preview.refetch} />;
+  return (
+    <Nothing
+      title="No document to rename or move"
+      action={below > 0 && <LinkButton onClick={props.onBelow}>Take the {count(below)} below it</LinkButton>}
+    >
+      {props.searched
+        ? "None of what was chosen is there any more, or yours to read."
+        : below > 0
+          ? "There is none in this folder itself."
+          : "There is none in this folder, nor below it."}
+    </Nothing>
   );
 }

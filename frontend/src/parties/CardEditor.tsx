@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { type FormEvent, type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { client, data, type Schemas, Trouble } from "../api/client";
+import { client, data, isGone, type Schemas, Trouble } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { forget, isUnkept } from "../parts/typing/drafts";
 import { same, useTyped } from "../parts/typing/typed";
@@ -11,6 +11,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { type Notice, useNotices, words } from "../ui/notices";
 import { PickOne } from "../ui/PickOne";
 import { Problem } from "../ui/Problem";
+import { Failed } from "../ui/states";
 import { Merge } from "./Merge";
 
 export type Draft = Schemas["PartyCardForm"];
@@ -43,7 +44,8 @@ export function CardEditor(props: Props): ReactNode {
     onDone(now);
   }, [now, party, into, tell, onDone]);
   if (props.draft) return <Form {...props} start={props.draft} entry={null} />;
-  if (entry.error) return <Problem>{words(entry.error)}</Problem>;
+  if (entry.isError && (!entry.data || isGone(entry.error)))
+    return <Failed what="The card" error={entry.error} onAgain={entry.refetch} />;
   if (!entry.data)
     return (
       <p className="quiet">

@@ -8,8 +8,7 @@ import { type Column, DocGrid } from "../parts/lines/DocGrid";
 import { useUnkept } from "../parts/typing/drafts";
 import { Unkept } from "../parts/typing/Unkept";
 import { count } from "../ui/format";
-import { words } from "../ui/notices";
-import { Problem } from "../ui/Problem";
+import { Failed, Loading, Nothing } from "../ui/states";
 import { CardEditor, cardPlace, type Draft, EMPTY, NEW_CARD } from "./CardEditor";
 import { Lacking } from "./Lacking";
 import { Table } from "./Table";
@@ -116,15 +115,15 @@ export default function PartiesPage(): ReactNode {
           mayEnter={mayEnter}
           onEnter={(found) => setDraft({ ...EMPTY, ...found, area: told ? common(told) : null })}
         />
-        {register.error && <Problem>{words(register.error)}</Problem>}
-        {told && !parties.length ? (
-          <div className="empty">
-            <h2>{typed ? `No party is named “${typed}”` : "The register is empty"}</h2>
-            <p>
-              A party is an organisation or a person that papers come from or go to. Its short name stands in the names
-              of documents; its code is for quick typing.
-            </p>
-          </div>
+        {register.isError && !told ? (
+          <Failed what="The register" error={register.error} onAgain={register.refetch} />
+        ) : !told ? (
+          <Loading />
+        ) : !parties.length ? (
+          <Nothing title={typed ? `No party is named “${typed}”` : "The register is empty"}>
+            A party is an organisation or a person that papers come from or go to. Its short name stands in the names of
+            documents; its code is for quick typing.
+          </Nothing>
         ) : (
           <DocGrid
             label="Parties"

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Table } from "antd";
 import type { ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { client, data, type Schemas } from "../api/client";
+import { client, data, isGone, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { strokesOf } from "../parts/names/PatternField";
 import { PatternText } from "../parts/names/SlotText";
@@ -11,7 +11,7 @@ import { Unkept } from "../parts/typing/Unkept";
 import { Choice } from "../ui/Choice";
 import { count, moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
-import { words } from "../ui/notices";
+import { Failed, Loading, Nothing } from "../ui/states";
 import "../parts/lines/grid.css";
 import { AreaSettings } from "./AreaSettings";
 import { KindEditor } from "./KindEditor";
@@ -35,16 +35,19 @@ export default function PlanPage(): ReactNode {
   });
   if (areas.data && !areas.data.areas.length)
     return (
-      <main className="empty">
-        <h2>There is no area that you may read</h2>
-        <p>A filing plan belongs to an area. Ask an administrator for access to one.</p>
+      <main className="main">
+        <Nothing title="There is no area that you may read">
+          A filing plan belongs to an area. Ask an administrator for access to one.
+        </Nothing>
       </main>
     );
-  if (plan.error)
+  const failed = [areas, plan].find((one) => one.isError && (!one.data || isGone(one.error)));
+  if (failed)
     return (
-      <main className="empty">
-        <h2>There is no such plan</h2>
-        <p>{words(plan.error)}</p>
+      <main className="main">
+        <Failed what="The plan" error={failed.error} onAgain={failed.refetch}>
+          <Link to="/plan">Go to the first plan</Link>
+        </Failed>
       </main>
     );
   const told = plan.data;
@@ -61,6 +64,7 @@ export default function PlanPage(): ReactNode {
             onChange={(id) => void navigate(`/plan/${id}`)}
           />
         </div>
+        {!told && <Loading />}
         {told && (
           <>
             <Kinds

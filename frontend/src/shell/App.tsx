@@ -1,10 +1,12 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense } from "react";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { lazy, type ReactNode } from "react";
+import { BrowserRouter, Link, Navigate, Route, Routes, useLocation } from "react-router";
 import { Trouble } from "../api/client";
 import { KeysProvider } from "../ui/keys";
+import { Later } from "../ui/Later";
 import { Look } from "../ui/Look";
 import { NoticeProvider } from "../ui/notices";
+import { Nothing } from "../ui/states";
 import { SessionProvider } from "./SessionProvider";
 import { Shell } from "./Shell";
 
@@ -69,14 +71,17 @@ export function App(): ReactNode {
 }
 
 function Lazy(props: { page: ReactNode }): ReactNode {
-  return <Suspense fallback={<div className="main" aria-busy="true" />}>{props.page}</Suspense>;
+  // another screen is tried by itself
+  const screen = useLocation().pathname.split("/")[1];
+  return <Later key={screen}>{props.page}</Later>;
 }
 
 function Nowhere(): ReactNode {
   return (
-    <main className="empty">
-      <h2>There is no such page</h2>
-      <p>The address leads nowhere. Choose Arrivals, Drive, Find, Plan, Manifests or Parties above.</p>
+    <main>
+      <Nothing title="There is no such page" action={<Link to="/arrivals">Go to Arrivals</Link>}>
+        The address leads nowhere.
+      </Nothing>
     </main>
   );
 }

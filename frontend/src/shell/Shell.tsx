@@ -7,6 +7,7 @@ import { Tray } from "../hand/Tray";
 import { DropNote } from "../places/dragging";
 import { useKeyList } from "../ui/keys";
 import { useSession } from "../ui/session";
+import { AwayLine } from "./AwayLine";
 import { Brand } from "./Brand";
 
 const TYPING_MS = 160;
@@ -44,6 +45,7 @@ export function Shell(): ReactNode {
             </Button>
           </div>
         </header>
+        <AwayLine />
         <Outlet />
         <Tray />
         <DropNote />

@@ -8,6 +8,7 @@ import { count } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import { Failed, Loading, Nothing } from "../ui/states";
 import "./tags.css";
 
 type Tag = Schemas["TagOut"];
@@ -40,11 +41,14 @@ export default function TagsPage(): ReactNode {
     <main className="main tags-page">
       <h1>Tags</h1>
       <p className="quiet">A tag gathers documents from everywhere, wherever they are filed.</p>
-      {rows.length === 0 && !tags.isPending ? (
-        <div className="empty">
-          <h2>No document has a tag yet</h2>
-          <p>Choose documents in the drive and press T, or write tags on the slip when they are filed.</p>
-        </div>
+      {tags.isError && !tags.data ? (
+        <Failed what="The list of tags" error={tags.error} onAgain={tags.refetch} />
+      ) : tags.isPending ? (
+        <Loading />
+      ) : rows.length === 0 ? (
+        <Nothing title="No document has a tag yet" action={<Link to="/drive">Go to the drive</Link>}>
+          Choose documents in the drive and press T, or write tags on the slip when they are filed.
+        </Nothing>
       ) : (
         <Table
           size="small"

@@ -4,17 +4,27 @@ import { Alert, Button, Space } from "antd";
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from "react";
 import "./notices.css";
 
-export type Notice = { text: string; bad?: boolean; action?: { label: string; run: () => void } };
+export type Notice = {
+  text: string;
+  bad?: boolean;
+  action?: { label: string; run: () => void };
+  /** Gives way to what was told just now: what it tells may be that one's own doing. */
+  yields?: boolean;
+};
 type Tell = { tell: (notice: Notice) => void; clear: () => void };
 
 const Context = createContext<Tell>({ tell: () => {}, clear: () => {} });
 const SHOWN_MS = 9000;
+const JUST_NOW_MS = 4000;
 
 export function NoticeProvider(props: { children: ReactNode }): ReactNode {
   const [notice, setNotice] = useState<Notice | null>(null);
   const timer = useRef<number>(0);
   const clear = useCallback(() => setNotice(null), []);
+  const told = useRef(Number.NEGATIVE_INFINITY);
   const tell = useCallback((next: Notice) => {
+    if (next.yields && performance.now() - told.current < JUST_NOW_MS) return;
+    told.current = performance.now();
     window.clearTimeout(timer.current);
     setNotice(next);
     // what went wrong stays until it was closed

@@ -1,6 +1,7 @@
 // Lines of documents as a grid of our own: rows drawn as they come into view, keys by the ARIA grid pattern.
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, memo, type ReactNode, useCallback, useEffect, useRef } from "react";
+import { Loading } from "../../ui/states";
 import "./grid.css";
 import { type Marks, NONE } from "./selection";
 import { asksForMenu, choosesNoText, type Held, useChoosing } from "./useChoosing";
@@ -39,6 +40,8 @@ type Props<T> = {
   onSort: (sort: string) => void;
   onEnd: () => void;
   more: boolean;
+  /** While the first lines are still asked for. */
+  loading?: boolean;
   total: number;
   /** A class for a line's row, where lines differ in kind. */
   rowClass?: (line: T) => string;
@@ -143,6 +146,7 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
           </div>
         ))}
       </div>
+      {props.loading && <Loading />}
       {/* biome-ignore lint/a11y/useSemanticElements: see above */}
       <div role="rowgroup" style={{ height: rows.getTotalSize(), position: "relative" }}>
         {shown.map((item) => {

@@ -1,0 +1,27 @@
+// Whether the server answers: what the last request found.
+import { useSyncExternalStore } from "react";
+
+let away = false;
+const watching = new Set<() => void>();
+
+/** Keep what a request found. */
+export function reached(answered: boolean): void {
+  if (away === !answered) return;
+  away = !answered;
+  for (const tell of watching) tell();
+}
+
+/** Whether a status is a gateway's word that the server behind it does not answer (RFC 9110, 15.6.3 and 15.6.5). */
+export function isAway(status: number): boolean {
+  return status === 502 || status === 504;
+}
+
+function watch(tell: () => void): () => void {
+  watching.add(tell);
+  return () => watching.delete(tell);
+}
+
+/** Whether the server is away just now. */
+export function useAway(): boolean {
+  return useSyncExternalStore(watch, () => away);
+}
