@@ -209,7 +209,7 @@ def test_a_reader_sees_only_what_is_granted(enter: Enter) -> None:
     places = page.locator(".hit a.quiet").all_inner_texts()
     assert places and all(place.startswith("Office") for place in places), places
     page.goto("/documents/999999")
-    expect(page.get_by_text("There is no such document")).to_be_visible()
+    expect(page.get_by_text("The document is not there, or not yours to see")).to_be_visible()
 
 
 def test_folders_are_made_documents_renamed_and_discarded_with_undo(enter: Enter) -> None:

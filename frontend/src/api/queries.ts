@@ -1,5 +1,12 @@
 // What screens ask for, with its keys; the pulse tells when to ask again.
-import { type InfiniteData, keepPreviousData, useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  type InfiniteData,
+  keepPreviousData,
+  queryOptions,
+  useInfiniteQuery,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import { client, data, type Schemas } from "./client";
 import { askAllAgain, keys } from "./keys";
@@ -95,10 +102,10 @@ export function useSlip(id: number | null) {
   });
 }
 
-export function useFolders(id: number | null, enabled = true) {
-  return useQuery({
+/** What asks for the folders in a folder; those of null are the areas. */
+export function foldersOf(id: number | null) {
+  return queryOptions({
     queryKey: keys.folders(id),
-    enabled,
     queryFn: async (): Promise<Schemas["FolderOut"][]> => {
       const got =
         id === null
@@ -107,6 +114,10 @@ export function useFolders(id: number | null, enabled = true) {
       return got.folders;
     },
   });
+}
+
+export function useFolders(id: number | null, enabled = true) {
+  return useQuery({ ...foldersOf(id), enabled });
 }
 
 export function useFolder(id: number | null, below: boolean) {

@@ -6,23 +6,24 @@ import { client, data, isGone, type Schemas, Trouble } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { useSlip, useWaiting, withoutArrival } from "../api/queries";
 import { droppedFiles } from "../bringing/dropped";
-import { UploadList, useUploads } from "../bringing/uploads";
+import { useUploads } from "../bringing/uploads";
 import { type Mark, PageView, pictureOf } from "../parts/page/PageView";
 import { several } from "../ui/format";
 import { inText, useKeys, useUndoAction } from "../ui/keys";
 import { Later } from "../ui/Later";
 import { useNotices, words } from "../ui/notices";
+import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
 import "./arrivals.css";
 import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
+import { LinePane } from "./LinePane";
 import { NoPage } from "./NoPage";
 import { ReadyStrip } from "./ReadyStrip";
 import { SlipPanel } from "./SlipPanel";
 import { remember } from "./sameAsBefore";
 import { TakenDialog } from "./TakenDialog";
-import { free, groupsOf, WaitingLine } from "./WaitingLine";
-import { WatchedFolders } from "./WatchedFolders";
+import { free, groupsOf } from "./WaitingLine";
 
 const ParkDialog = lazy(() => import("./ParkDialog"));
 const PagesDialog = lazy(() => import("../pages/PagesDialog"));
@@ -51,7 +52,6 @@ export default function ArrivalsPage(): ReactNode {
   const [arranging, setArranging] = useState(false);
   const [skimming, setSkimming] = useState(false);
   const [dropping, setDropping] = useState(false);
-  const chooser = useRef<HTMLInputElement>(null);
   const line = useRef<HTMLDivElement>(null);
   const current = slip.data;
 
@@ -229,13 +229,6 @@ export default function ArrivalsPage(): ReactNode {
       ? [{ field: fact.field, label: fact.label.toLowerCase(), box: fact.source.box }]
       : [],
   );
-  const bring = (files: FileList | null) => {
-    if (files?.length)
-      uploads.add(
-        [...files].map((file) => ({ file, folder: null })),
-        null,
-      );
-  };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setDropping(false);
@@ -258,109 +251,96 @@ export default function ArrivalsPage(): ReactNode {
         setDropping(true);
       }}
       onDragLeave={(event) => {
-        if (event.currentTarget === event.target) setDropping(false);
+        if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setDropping(false);
       }}
       onDrop={drop}
     >
       <h1 className="hidden">Arrivals</h1>
-      <section className="line-pane" aria-label="Waiting">
-        <div className="bring">
-          <Button size="small" onClick={() => chooser.current?.click()}>
-            Bring in…
-          </Button>
-          <span className="quiet small">or drop files here</span>
-          <WatchedFolders />
-          <input
-            ref={chooser}
-            type="file"
-            multiple
-            hidden
-            aria-label="Choose files to bring in"
-            onChange={(event) => {
-              bring(event.target.files);
-              event.target.value = "";
-            }}
-          />
-        </div>
-        <UploadList />
-        {waiting.isError && !waiting.data ? (
-          <Failed what="The list of arrivals" error={waiting.error} onAgain={waiting.refetch} />
-        ) : waiting.isPending ? (
-          <Loading />
-        ) : (
-          <WaitingLine
-            arrivals={arrivals}
-            chosen={chosen}
-            onChoose={choose}
-            onSkim={() => setSkimming(true)}
-            line={line}
-          />
-        )}
-      </section>
-      <section className="page-pane" aria-label="The page">
-        {current ? (
-          current.pages.length ? (
-            <PageView
-              document={current.id}
-              pages={current.pages}
-              marks={marks}
-              strokes={current.strokes}
-              focus={looked}
-              page={page}
-              onPage={setPage}
-              onPainted={() => setPainted(current.id)}
-              onMark={(field) =>
-                document
-                  .querySelector<HTMLElement>(`[data-fact="${field}"] input, [data-fact="${field}"] button`)
-                  ?.focus()
-              }
-              tools={
-                <>
-                  <span className="quiet nowrap">
-                    {several(current.facts.filter((f) => f.value !== null && !f.given).length, "fact")} read
-                  </span>
-                  {current.joinable && (
-                    <Button size="small" onClick={() => setArranging(true)}>
-                      Pages… <kbd>F9</kbd>
-                    </Button>
-                  )}
-                </>
-              }
+      <Sides
+        name="arrivals"
+        start={{
+          width: [292, 240],
+          content: (
+            <LinePane
+              waiting={waiting}
+              chosen={chosen}
+              onChoose={choose}
+              onSkim={() => setSkimming(true)}
+              line={line}
             />
+          ),
+        }}
+        end={{
+          width: [366, 320],
+          content: (
+            <section className="slip-pane" aria-label="Filing slip">
+              {current && (
+                <SlipPanel
+                  key={current.id}
+                  slip={current}
+                  focus={focus}
+                  focused={focused}
+                  onFocus={(field) => {
+                    setFocus(field);
+                    const box = current.facts.find((fact) => fact.field === field)?.source.box;
+                    if (box) setPage(box.page);
+                  }}
+                  busy={busy || painted !== current.id}
+                  onFile={() => void file()}
+                  onPlaceOf={(document) => void file("stop", null, document)}
+                  onVersion={(document) => void file("stop", document)}
+                  onPark={() => (current.parked ? void park(null, "") : setParking(true))}
+                  onArrange={() => setArranging(true)}
+                  onPutAway={() => void putAway()}
+                  onTakeOver={() => void takeOver()}
+                />
+              )}
+              {slip.isError && !current && !isGone(slip.error) && (
+                <Failed what="The arrival" error={slip.error} onAgain={slip.refetch} />
+              )}
+              {slip.isPending && chosen !== null && <Loading />}
+            </section>
+          ),
+        }}
+      >
+        <section className="page-pane" aria-label="The page">
+          {current ? (
+            current.pages.length ? (
+              <PageView
+                document={current.id}
+                pages={current.pages}
+                marks={marks}
+                strokes={current.strokes}
+                focus={looked}
+                page={page}
+                onPage={setPage}
+                onPainted={() => setPainted(current.id)}
+                onMark={(field) =>
+                  document
+                    .querySelector<HTMLElement>(`[data-fact="${field}"] input, [data-fact="${field}"] button`)
+                    ?.focus()
+                }
+                tools={
+                  <>
+                    <span className="quiet nowrap">
+                      {several(current.facts.filter((f) => f.value !== null && !f.given).length, "fact")} read
+                    </span>
+                    {current.joinable && (
+                      <Button size="small" onClick={() => setArranging(true)}>
+                        Pages… <kbd>F9</kbd>
+                      </Button>
+                    )}
+                  </>
+                }
+              />
+            ) : (
+              <NoPage slip={current} />
+            )
           ) : (
-            <NoPage slip={current} />
-          )
-        ) : (
-          <div className="well-empty quiet">{arrivals.length > 0 && !slip.isFetching && "Choose an arrival."}</div>
-        )}
-      </section>
-      <section className="slip-pane" aria-label="Filing slip">
-        {current && (
-          <SlipPanel
-            key={current.id}
-            slip={current}
-            focus={focus}
-            focused={focused}
-            onFocus={(field) => {
-              setFocus(field);
-              const box = current.facts.find((fact) => fact.field === field)?.source.box;
-              if (box) setPage(box.page);
-            }}
-            busy={busy || painted !== current.id}
-            onFile={() => void file()}
-            onPlaceOf={(document) => void file("stop", null, document)}
-            onVersion={(document) => void file("stop", document)}
-            onPark={() => (current.parked ? void park(null, "") : setParking(true))}
-            onArrange={() => setArranging(true)}
-            onPutAway={() => void putAway()}
-            onTakeOver={() => void takeOver()}
-          />
-        )}
-        {slip.isError && !current && !isGone(slip.error) && (
-          <Failed what="The arrival" error={slip.error} onAgain={slip.refetch} />
-        )}
-        {slip.isPending && chosen !== null && <Loading />}
-      </section>
+            <div className="well-empty quiet">{arrivals.length > 0 && !slip.isFetching && "Choose an arrival."}</div>
+          )}
+        </section>
+      </Sides>
       {taken && current && (
         <TakenDialog slip={current} onChoose={(how) => void file(how)} onClose={() => setTaken(false)} />
       )}

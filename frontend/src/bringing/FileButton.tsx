@@ -1,8 +1,8 @@
-import { Button, type ButtonProps } from "antd";
-import { type ReactNode, useRef } from "react";
+import { Button, type ButtonProps, Upload } from "antd";
+import type { ReactNode } from "react";
 
 type Props = {
-  /** What the file is for, as screen readers say it. */
+  /** What the files are for, as screen readers say it. */
   name: string;
   id?: string;
   type?: ButtonProps["type"];
@@ -10,37 +10,31 @@ type Props = {
   disabled?: boolean;
   /** Which files are offered; all where it is not said. */
   accept?: string;
-  onFile: (file: File) => void;
+  multiple?: boolean;
+  /** At least one; one only where not several may be chosen. */
+  onFiles: (files: File[]) => void;
   children: ReactNode;
 };
 
-/** A button that lets one choose a file of the disk. */
+/** A button that lets one choose files of the disk. They are sent by who asks for them, not by the library. */
 export function FileButton(props: Props): ReactNode {
-  const input = useRef<HTMLInputElement>(null);
   return (
-    <>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept={props.accept}
-        aria-label={props.name}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          // the same file may be chosen again
-          event.target.value = "";
-          if (file) props.onFile(file);
-        }}
-      />
-      <Button
-        id={props.id}
-        type={props.type}
-        size={props.size}
-        disabled={props.disabled}
-        onClick={() => input.current?.click()}
-      >
+    <Upload
+      aria-label={props.name}
+      accept={props.accept}
+      multiple={props.multiple}
+      disabled={props.disabled}
+      fileList={[]}
+      showUploadList={false}
+      beforeUpload={(file, files) => {
+        // told once for each of them
+        if (file === files[0]) props.onFiles(files);
+        return false;
+      }}
+    >
+      <Button id={props.id} type={props.type} size={props.size} disabled={props.disabled}>
         {props.children}
       </Button>
-    </>
+    </Upload>
   );
 }

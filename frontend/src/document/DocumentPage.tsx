@@ -11,6 +11,7 @@ import { usePut } from "../places/moving";
 import { PlaceList } from "../places/PlaceList";
 import { type Key, useKeys } from "../ui/keys";
 import { useNotices } from "../ui/notices";
+import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
 import "./document.css";
 import { useFlip } from "./flip";
@@ -94,108 +95,119 @@ export default function DocumentPage(): ReactNode {
         else if (file) fresh.bring(file);
       }}
     >
-      <section className="page-pane" aria-label="The page">
-        {shown.pages.length ? (
-          <PageView
-            document={id}
-            pages={shown.pages}
-            version={shown.versions[0]?.number}
-            marks={marks}
-            strokes={shown.strokes}
-            focus={focus}
-            page={page}
-            keyed
-            onPage={setPage}
-            onMark={setFocus}
-          />
-        ) : (
-          <div className="well-empty">
-            <p>
-              {shown.problem ??
-                (shown.reading ? "It is being read." : "It has no pages to show. It can be downloaded.")}
-            </p>
-          </div>
-        )}
-      </section>
-      <aside className="document-card" aria-label="Card">
-        {over && <p role="status">Drop it to make it version {(shown.versions[0]?.number ?? 1) + 1}</p>}
-        {flip && (
-          <p className="flip small">
-            <Button disabled={flip.at === 0} onClick={() => flip.go(-1)}>
-              Previous <kbd>←</kbd>
-            </Button>
-            <span className="nowrap">
-              {flip.at + 1} of {flip.of}
-            </span>
-            <Button disabled={flip.at + 1 === flip.of} onClick={() => flip.go(1)}>
-              Next <kbd>→</kbd>
-            </Button>
-          </p>
-        )}
-        <h1 className="mono">{shown.name}</h1>
-        <p className="document-actions">
-          <Button href={`/api/documents/${id}/content?download=true`}>Download</Button>
-          {home && shown.may_file && <Button onClick={() => setAlso(true)}>File in another folder too…</Button>}
-          {home && <Button onClick={() => setNext(true)}>Copy as next in series…</Button>}
-          {home && <Button onClick={() => void navigate(`/drive/${home.folder}`)}>Go to its folder</Button>}
-        </p>
-        <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
-        <PlaceList places={shown.places} may={shown.may_file} />
-        <ReadingNotes notes={shown.notes} />
-        <h2 className="label">Facts</h2>
-        <dl className="document-facts">
-          {shown.facts.map((fact) => (
-            // biome-ignore lint/a11y/noStaticElementInteractions: pointing shows the spot; the page's marks are buttons of their own
-            <div
-              key={fact.field}
-              onMouseEnter={() => {
-                setFocus(fact.field);
-                if (fact.source.box) setPage(fact.source.box.page);
-              }}
-              onMouseLeave={() => setFocus(null)}
-            >
-              <dt>
-                <span
-                  className={fact.source.box && fact.editor !== "kind" ? strokeClass(shown.strokes, fact.field) : ""}
-                >
-                  {fact.label}
-                </span>
-              </dt>
-              <dd>{fact.display}</dd>
-              <dd className="quiet small">
-                {fact.source.box ? `page ${fact.source.box.page}` : fact.given ? "by hand" : ""}
-              </dd>
+      <Sides
+        name="document"
+        end={{
+          width: [380, 340],
+          content: (
+            <aside className="document-card" aria-label="Card">
+              {over && <p role="status">Drop it to make it version {(shown.versions[0]?.number ?? 1) + 1}</p>}
+              {flip && (
+                <p className="flip small">
+                  <Button disabled={flip.at === 0} onClick={() => flip.go(-1)}>
+                    Previous <kbd>←</kbd>
+                  </Button>
+                  <span className="nowrap">
+                    {flip.at + 1} of {flip.of}
+                  </span>
+                  <Button disabled={flip.at + 1 === flip.of} onClick={() => flip.go(1)}>
+                    Next <kbd>→</kbd>
+                  </Button>
+                </p>
+              )}
+              <h1 className="mono">{shown.name}</h1>
+              <p className="document-actions">
+                <Button href={`/api/documents/${id}/content?download=true`}>Download</Button>
+                {home && shown.may_file && <Button onClick={() => setAlso(true)}>File in another folder too…</Button>}
+                {home && <Button onClick={() => setNext(true)}>Copy as next in series…</Button>}
+                {home && <Button onClick={() => void navigate(`/drive/${home.folder}`)}>Go to its folder</Button>}
+              </p>
+              <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
+              <PlaceList places={shown.places} may={shown.may_file} />
+              <ReadingNotes notes={shown.notes} />
+              <h2 className="label">Facts</h2>
+              <dl className="document-facts">
+                {shown.facts.map((fact) => (
+                  // biome-ignore lint/a11y/noStaticElementInteractions: pointing shows the spot; the page's marks are buttons of their own
+                  <div
+                    key={fact.field}
+                    onMouseEnter={() => {
+                      setFocus(fact.field);
+                      if (fact.source.box) setPage(fact.source.box.page);
+                    }}
+                    onMouseLeave={() => setFocus(null)}
+                  >
+                    <dt>
+                      <span
+                        className={
+                          fact.source.box && fact.editor !== "kind" ? strokeClass(shown.strokes, fact.field) : ""
+                        }
+                      >
+                        {fact.label}
+                      </span>
+                    </dt>
+                    <dd>{fact.display}</dd>
+                    <dd className="quiet small">
+                      {fact.source.box ? `page ${fact.source.box.page}` : fact.given ? "by hand" : ""}
+                    </dd>
+                  </div>
+                ))}
+              </dl>
+              {shown.tags.length > 0 && (
+                <p>
+                  {shown.tags.map((tag) => (
+                    <span key={tag} className="tag">
+                      {tag}
+                    </span>
+                  ))}
+                </p>
+              )}
+              {shown.made_from.length > 0 && (
+                <>
+                  <h2 className="label">Made of</h2>
+                  <ul>
+                    {shown.made_from.map((from) => (
+                      <li key={from.arrival}>
+                        {from.pages.includes("-") || from.pages.includes(",") ? "pages" : "page"} {from.pages} of{" "}
+                        <a href={`/api/documents/${from.arrival}/content`} target="_blank" rel="noreferrer">
+                          {from.name}
+                        </a>
+                      </li>
+                    ))}
+                  </ul>
+                </>
+              )}
+              <Versions card={shown} {...fresh} />
+              <h2 className="label">Trail</h2>
+              <TrailList lines={trail.data?.lines ?? []} />
+            </aside>
+          ),
+        }}
+      >
+        <section className="page-pane" aria-label="The page">
+          {shown.pages.length ? (
+            <PageView
+              document={id}
+              pages={shown.pages}
+              version={shown.versions[0]?.number}
+              marks={marks}
+              strokes={shown.strokes}
+              focus={focus}
+              page={page}
+              keyed
+              onPage={setPage}
+              onMark={setFocus}
+            />
+          ) : (
+            <div className="well-empty">
+              <p>
+                {shown.problem ??
+                  (shown.reading ? "It is being read." : "It has no pages to show. It can be downloaded.")}
+              </p>
             </div>
-          ))}
-        </dl>
-        {shown.tags.length > 0 && (
-          <p>
-            {shown.tags.map((tag) => (
-              <span key={tag} className="tag">
-                {tag}
-              </span>
-            ))}
-          </p>
-        )}
-        {shown.made_from.length > 0 && (
-          <>
-            <h2 className="label">Made of</h2>
-            <ul>
-              {shown.made_from.map((from) => (
-                <li key={from.arrival}>
-                  {from.pages.includes("-") || from.pages.includes(",") ? "pages" : "page"} {from.pages} of{" "}
-                  <a href={`/api/documents/${from.arrival}/content`} target="_blank" rel="noreferrer">
-                    {from.name}
-                  </a>
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
-        <Versions card={shown} {...fresh} />
-        <h2 className="label">Trail</h2>
-        <TrailList lines={trail.data?.lines ?? []} />
-      </aside>
+          )}
+        </section>
+      </Sides>
       {next && <NextOneDialog document={id} name={shown.name} onClose={() => setNext(false)} />}
       {also && home && (
         <FolderChooser

@@ -76,7 +76,7 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
       {card.may_file && (
         <p className="small">
           {props.sent === null ? (
-            <FileButton name="New version" type="link" size="small" onFile={props.bring}>
+            <FileButton name="New version" type="link" size="small" onFiles={([file]) => file && props.bring(file)}>
               New version…
             </FileButton>
           ) : (

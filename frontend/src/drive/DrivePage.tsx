@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import { client, data, isGone, type Schemas } from "../api/client";
 import { askAgain } from "../api/keys";
 import { useField, useFolder, useFolders } from "../api/queries";
@@ -11,7 +11,6 @@ import { useHandActs } from "../hand/useHand";
 import { planningOf } from "../manifest/chosen";
 import { DocGrid } from "../parts/lines/DocGrid";
 import { type Marks, NONE } from "../parts/lines/selection";
-import { SlotText } from "../parts/names/SlotText";
 import { dragging } from "../places/dragging";
 import { FolderChooser } from "../places/FolderChooser";
 import { called, type Putting, type Things, usePut, VERBS } from "../places/moving";
@@ -20,8 +19,10 @@ import { count } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { Menu, type MenuAt } from "../ui/Menu";
 import { useNotices, words } from "../ui/notices";
+import { Sides } from "../ui/Sides";
 import { Failed } from "../ui/states";
-import { columnsOf, keepColumns, keptColumns } from "./columns";
+import { useNarrow } from "../ui/window";
+import { acrossOf, columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
 import { useDriveKeys } from "./driveKeys";
 import { FolderActs } from "./FolderActs";
@@ -35,8 +36,7 @@ import { NewFolder } from "./NewFolder";
 import { PagesGrid } from "./PagesGrid";
 import { SubFolders } from "./SubFolders";
 import { TagDialog } from "./TagDialog";
-import { TagDrops } from "./TagDrops";
-import { Tree } from "./Tree";
+import { TreePane } from "./TreePane";
 import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines, wayTo } from "./useLines";
 import { useStillThere } from "./useStillThere";
 
@@ -245,19 +245,7 @@ export default function DrivePage(): ReactNode {
     () => columnsOf(fields, main?.strokes ?? {}, below, shownColumns, known),
     [fields, main?.strokes, below, shownColumns, known],
   );
-  const across = useCallback(
-    (one: Line): ReactNode | undefined => {
-      if (one.pieces && one.kind === main?.kind) return undefined;
-      if (one.pieces) return <SlotText pieces={one.pieces} strokes={{}} ending={`.${one.type}`} />;
-      return (
-        <span className="misfit-name">
-          <span className="mono">{one.name}</span>
-          {one.misfit && <span className="signal"> — {one.misfit}</span>}
-        </span>
-      );
-    },
-    [main?.kind],
-  );
+  const across = useMemo(() => acrossOf(main?.kind), [main?.kind]);
   const onSort = useCallback(
     (next: string) =>
       set({
@@ -266,102 +254,112 @@ export default function DrivePage(): ReactNode {
       }),
     [set, sort, descending],
   );
+  // in a narrow window the card comes when something is chosen
+  const card = !useNarrow() || line !== null || marks.size > 0;
   const more = pages.hasNextPage && !pages.isFetchingNextPage;
   const inGroup = groups.data?.groups.find((one) => one.value === group);
   const total = inGroup?.documents ?? (below ? (view.data?.below ?? 0) : (view.data?.here ?? 0));
   const listed = { label: `Documents in ${view.data?.name ?? "the folder"}`, lines, chosen, marks, more, drag };
 
   return (
-    <main className={`drive main${line || marks.size ? "" : " unchosen"}`} {...drops.handlers}>
+    <main className="drive main" {...drops.handlers}>
       <h1 className="hidden">Drive</h1>
-      <nav className="tree-pane" aria-label="Folders">
-        <Tree current={folder} path={path.map((p) => p.id)} onGo={go} doing={doing} />
-        <p className="tree-links">
-          <Link to="/lately">Worked on lately</Link>
-          <Link to="/tags">Tags</Link>
-          <Link to="/discards">Discards</Link>
-        </p>
-        <TagDrops />
-      </nav>
-      <section className="lines-pane" aria-label="Documents">
-        <FolderState areas={top} view={view}>
-          {(shown) => (
-            <>
-              <FolderHead
-                folder={shown}
-                below={below}
-                pages={inPages}
-                by={by}
-                columns={shownColumns}
-                chosen={marks.size}
-                planning={planningOf(shown.id, all, NONE)}
-                onSet={set}
-                onColumns={(next) => {
-                  setShownColumns(next);
-                  keepColumns(next);
-                }}
-                onNewFolder={acts.newFolder}
-                onMany={acts.many}
-              >
-                {naming && folder !== null && (
-                  <NewFolder parent={folder} onClose={() => setNaming(false)} onMade={go} />
+      <Sides
+        name="drive"
+        start={{
+          width: [226, 200],
+          content: <TreePane current={folder} path={path.map((p) => p.id)} onGo={go} doing={doing} />,
+        }}
+        end={
+          card
+            ? {
+                width: [250, 216],
+                content: (
+                  <aside className="card-pane" aria-label="The chosen document">
+                    <LineCard
+                      line={line}
+                      entries={entries}
+                      acts={acts}
+                      onAll={chooseAll}
+                      onInvert={() => void choose(null, true)}
+                      onNone={() => setMarks(NONE)}
+                      onPattern={choose}
+                    />
+                  </aside>
+                ),
+              }
+            : undefined
+        }
+      >
+        <section className="lines-pane" aria-label="Documents">
+          <FolderState areas={top} view={view}>
+            {(shown) => (
+              <>
+                <FolderHead
+                  folder={shown}
+                  below={below}
+                  pages={inPages}
+                  by={by}
+                  columns={shownColumns}
+                  chosen={marks.size}
+                  planning={planningOf(shown.id, all, NONE)}
+                  onSet={set}
+                  onColumns={(next) => {
+                    setShownColumns(next);
+                    keepColumns(next);
+                  }}
+                  onNewFolder={acts.newFolder}
+                  onMany={acts.many}
+                >
+                  {naming && folder !== null && (
+                    <NewFolder parent={folder} onClose={() => setNaming(false)} onMade={go} />
+                  )}
+                  {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
+                </FolderHead>
+                {!below && shown.folders.length > 0 && <SubFolders folder={shown} pages={inPages} doing={doing} />}
+                {groups.data && by && (
+                  <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
                 )}
-                {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
-              </FolderHead>
-              {!below && shown.folders.length > 0 && <SubFolders folder={shown} pages={inPages} doing={doing} />}
-              {groups.data && by && (
-                <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
-              )}
-              {pages.isError && !pages.data ? (
-                <Failed what="What lies here" error={pages.error} onAgain={pages.refetch} />
-              ) : total === 0 && !pages.isPending ? (
-                <NoLines folder={shown} onBelow={() => set({ below: "true" })} />
-              ) : inPages ? (
-                <PagesGrid
-                  {...listed}
-                  onChoose={setChosen}
-                  onMarks={setMarks}
-                  onAll={chooseAll}
-                  onOpen={open}
-                  onMenu={openMenu}
-                  onEnd={pages.fetchNextPage}
-                />
-              ) : (
-                <DocGrid
-                  {...listed}
-                  columns={columns}
-                  id={lineId}
-                  across={across}
-                  acrossColumns={Math.max(fields.length, 1)}
-                  onChoose={setChosen}
-                  onOpen={open}
-                  onMarks={setMarks}
-                  onAll={chooseAll}
-                  onMenu={openMenu}
-                  sort={sort}
-                  descending={descending}
-                  onSort={onSort}
-                  onEnd={pages.fetchNextPage}
-                  total={total}
-                  loading={pages.isPending}
-                  rowClass={rowClass}
-                />
-              )}
-            </>
-          )}
-        </FolderState>
-      </section>
-      <aside className="card-pane" aria-label="The chosen document">
-        <LineCard
-          line={line}
-          entries={entries}
-          acts={acts}
-          onAll={chooseAll}
-          onInvert={() => void choose(null, true)}
-          onNone={() => setMarks(NONE)}
-          onPattern={choose}
-        />
-      </aside>
+                {pages.isError && !pages.data ? (
+                  <Failed what="What lies here" error={pages.error} onAgain={pages.refetch} />
+                ) : total === 0 && !pages.isPending ? (
+                  <NoLines folder={shown} onBelow={() => set({ below: "true" })} />
+                ) : inPages ? (
+                  <PagesGrid
+                    {...listed}
+                    onChoose={setChosen}
+                    onMarks={setMarks}
+                    onAll={chooseAll}
+                    onOpen={open}
+                    onMenu={openMenu}
+                    onEnd={pages.fetchNextPage}
+                  />
+                ) : (
+                  <DocGrid
+                    {...listed}
+                    columns={columns}
+                    id={lineId}
+                    across={across}
+                    acrossColumns={Math.max(fields.length, 1)}
+                    onChoose={setChosen}
+                    onOpen={open}
+                    onMarks={setMarks}
+                    onAll={chooseAll}
+                    onMenu={openMenu}
+                    sort={sort}
+                    descending={descending}
+                    onSort={onSort}
+                    onEnd={pages.fetchNextPage}
+                    total={total}
+                    loading={pages.isPending}
+                    rowClass={rowClass}
+                  />
+                )}
+              </>
+            )}
+          </FolderState>
+        </section>
+      </Sides>
       {putting && entries.length > 0 && (
         <FolderChooser
           title={`${VERBS[putting].replace(/ (to|in)$/, "")} ${entries.length === 1 ? things.name : `${count(entries.length)} documents`}`}

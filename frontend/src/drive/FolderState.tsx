@@ -17,7 +17,11 @@ type Props = {
 export function FolderState(props: Props): ReactNode {
   const { areas, view } = props;
   if (view.isError && (isGone(view.error) || !view.data))
-    return <Failed what="The folder" error={view.error} onAgain={view.refetch} />;
+    return (
+      <Failed what="The folder" error={view.error} onAgain={view.refetch}>
+        {isGone(view.error) && "Choose another one on the left."}
+      </Failed>
+    );
   if (view.data) return props.children(view.data);
   if (areas.isError && !areas.data) return <Failed what="The drive" error={areas.error} onAgain={areas.refetch} />;
   if (areas.data?.length === 0)

@@ -139,7 +139,14 @@ function NewVersion(props: { line: Schemas["LineOut"] }): ReactNode {
     void putVersion(props.line, file).finally(() => setBusy(false));
   };
   return (
-    <FileButton name="New version" id="act-version" type="link" size="small" disabled={busy} onFile={bring}>
+    <FileButton
+      name="New version"
+      id="act-version"
+      type="link"
+      size="small"
+      disabled={busy}
+      onFiles={([file]) => file && bring(file)}
+    >
       {busy ? "being sent…" : "New version…"}
     </FileButton>
   );

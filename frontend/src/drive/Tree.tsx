@@ -1,119 +1,149 @@
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { useQueries } from "@tanstack/react-query";
+import { Tree, type TreeDataNode } from "antd";
+import { type KeyboardEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
-import { useFolders } from "../api/queries";
+import { foldersOf } from "../api/queries";
+import { asksForMenu } from "../parts/lines/useChoosing";
 import { dragging, useDropping } from "../places/dragging";
 import { count } from "../ui/format";
+import { Failed, Loading } from "../ui/states";
 import { type FolderDoing, folderOf } from "./folderDoing";
 
-type Props = { current: number | null; path: number[]; onGo: (folder: number) => void; doing: FolderDoing };
-type Branch = Props & {
-  open: Set<number>;
-  toggle: (folder: number, open: boolean) => void;
-  onto: ReturnType<typeof useDropping>["onto"];
-  above: string;
+export type TreeProps = {
+  current: number | null;
+  /** The folders from the area to the current one. */
+  path: number[];
+  onGo: (folder: number) => void;
+  doing: FolderDoing;
+  /** The most that it may be high, in CSS pixels; what is more scrolls. */
+  height: number;
 };
+type Folder = Schemas["FolderOut"];
+type Node = TreeDataNode & { key: number; folder: Folder; path: string; children?: Node[] };
 
-/** The folders as a tree; the way to the current one is open. Keys by the ARIA tree pattern. */
-export function Tree(props: Props): ReactNode {
-  const [open, setOpen] = useState<Set<number>>(new Set());
-  const tree = useRef<HTMLUListElement>(null);
+/** The folders as a tree; the way to the current one is open. Each level is asked for when it is opened. */
+export function FolderTree(props: TreeProps): ReactNode {
+  const { current, onGo, doing } = props;
+  const [open, setOpen] = useState<number[]>([]);
+  const [active, setActive] = useState<number | null>(null);
+  const tree = useRef<{ scrollTo: (to: { key: number }) => void }>(null);
   const { onto } = useDropping();
   const way = props.path.join(",");
   // biome-ignore lint/correctness/useExhaustiveDependencies: the way is opened when it changes
-  useEffect(() => setOpen((had) => new Set([...had, ...props.path])), [way]);
-  const toggle = (folder: number, wanted: boolean) =>
-    setOpen((had) => {
-      const next = new Set(had);
-      if (wanted) next.add(folder);
-      else next.delete(folder);
-      return next;
-    });
+  useEffect(() => setOpen((had) => [...new Set([...had, ...props.path])]), [way]);
+  const levels = [null, ...open];
+  const asked = useQueries({ queries: levels.map((level) => foldersOf(level)) });
+  const top = asked[0];
+  const below = new Map(levels.map((level, index) => [level, asked[index]?.data]));
+  const nodes = nodesOf(below, null, "", 1);
+  const shown = useRef<number | null>(null);
+  useLayoutEffect(() => {
+    if (shown.current === current || current === null || !top?.data) return;
+    shown.current = current;
+    tree.current?.scrollTo({ key: current });
+  });
+  if (top?.isError && !top.data) return <Failed what="The tree" error={top.error} onAgain={top.refetch} />;
+  if (!top?.data) return <Loading rows={5} />;
+  const menuOf = (node: Node, left: number, at: number) => {
+    const held = folderOf(node.folder);
+    if (held) doing.menu(held, left, at);
+  };
   const press = (event: KeyboardEvent) => {
-    const items = [...(tree.current?.querySelectorAll<HTMLElement>('[role="treeitem"]') ?? [])];
-    const at = items.indexOf(document.activeElement as HTMLElement);
-    const item = items[at];
-    if (!item || event.altKey || event.ctrlKey) return;
-    const folder = Number(item.dataset.folder);
-    const expanded = item.getAttribute("aria-expanded");
-    if (event.key === "ArrowDown") items[at + 1]?.focus();
-    else if (event.key === "ArrowUp") items[at - 1]?.focus();
-    else if (event.key === "Home") items[0]?.focus();
-    else if (event.key === "End") items.at(-1)?.focus();
-    else if (event.key === "ArrowRight" && expanded === "false") toggle(folder, true);
-    else if (event.key === "ArrowRight") item.querySelector<HTMLElement>('[role="treeitem"]')?.focus();
-    else if (event.key === "ArrowLeft" && expanded === "true") toggle(folder, false);
-    else if (event.key === "ArrowLeft") item.parentElement?.closest<HTMLElement>('[role="treeitem"]')?.focus();
-    else if (event.key === "Enter" || event.key === " ") props.onGo(folder);
-    else if (event.key === "ContextMenu" || (event.shiftKey && event.key === "F10"))
-      // the row's own handler knows the folder
-      item.firstElementChild?.dispatchEvent(new MouseEvent("contextmenu", { bubbles: true, ...below(item) }));
-    else return;
+    const node = active === null ? undefined : find(nodes, active);
+    if (!node || event.altKey || event.ctrlKey) return;
+    // the library opens and closes by Enter; here that goes to the folder
+    if (event.key === "Enter" || event.key === " ") onGo(node.key);
+    else if (asksForMenu(event)) {
+      const row = event.currentTarget.querySelector(`.tree-row[data-folder="${node.key}"]`)?.getBoundingClientRect();
+      menuOf(node, (row?.left ?? 0) + 30, row?.bottom ?? 0);
+    } else return;
     event.preventDefault();
     event.stopPropagation();
   };
   return (
-    // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a tree of nested lists is the ARIA pattern
-    <ul className="tree" role="tree" ref={tree} onKeyDown={press} aria-label="Folders">
-      <Level {...props} parent={null} open={open} toggle={toggle} onto={onto} above="" />
-    </ul>
+    <div onKeyDownCapture={press} className="tree">
+      <Tree<Node>
+        ref={tree as never}
+        aria-label="Folders"
+        blockNode
+        motion={false}
+        height={props.height}
+        itemHeight={ROW}
+        treeData={nodes}
+        switcherIcon={(node: { expanded?: boolean }) => <span aria-hidden>{node.expanded ? "▾" : "▸"}</span>}
+        expandedKeys={open}
+        onExpand={(keys) => setOpen(keys as number[])}
+        selectedKeys={current === null ? [] : [current]}
+        activeKey={active as number}
+        onActiveChange={(key) => setActive(key as number | null)}
+        onFocus={() => setActive(active ?? current)}
+        onClick={(_, { key, expanded }) => {
+          const folder = Number(key);
+          // a second click closes what the first one opened
+          setOpen(
+            folder === current && expanded ? open.filter((one) => one !== folder) : [...new Set([...open, folder])],
+          );
+          onGo(folder);
+        }}
+        titleRender={(node) => (
+          <Row node={node} here={node.key === current} onto={onto} onMenu={(left, at) => menuOf(node, left, at)} />
+        )}
+      />
+    </div>
   );
 }
 
-function below(item: HTMLElement): { clientX: number; clientY: number } {
-  const at = item.firstElementChild?.getBoundingClientRect();
-  return { clientX: (at?.left ?? 0) + 30, clientY: at?.bottom ?? 0 };
+const ROW = 27;
+
+function nodesOf(
+  below: Map<number | null, Folder[] | undefined>,
+  parent: number | null,
+  above: string,
+  level: number,
+): Node[] {
+  return (below.get(parent) ?? []).map((folder) => {
+    const path = `${above}${folder.name}`;
+    const children = folder.has_folders ? nodesOf(below, folder.id, `${path} / `, level + 1) : [];
+    return { key: folder.id, folder, path, isLeaf: !folder.has_folders, children, "aria-level": level };
+  });
 }
 
-function Level(props: Branch & { parent: number | null }): ReactNode {
-  const folders = useFolders(props.parent);
-  return (folders.data ?? []).map((folder, index) => (
-    <Item key={folder.id} {...props} folder={folder} first={props.parent === null && index === 0} />
-  ));
+function find(nodes: Node[], key: number): Node | undefined {
+  for (const node of nodes) {
+    const found = node.key === key ? node : find(node.children ?? [], key);
+    if (found) return found;
+  }
+  return undefined;
 }
 
-function Item(props: Branch & { folder: Schemas["FolderOut"]; first: boolean }): ReactNode {
-  const { folder, open, current } = props;
-  const expanded = folder.has_folders ? open.has(folder.id) : undefined;
-  const here = folder.id === current;
-  const path = `${props.above}${folder.name}`;
+type RowProps = {
+  node: Node;
+  here: boolean;
+  onto: ReturnType<typeof useDropping>["onto"];
+  onMenu: (left: number, top: number) => void;
+};
+
+/** A folder's line in the tree: dragged, dropped on, with a menu. */
+function Row(props: RowProps): ReactNode {
+  const { folder, path } = props.node;
   const held = folderOf(folder);
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: the tree takes the keys
-    <li
-      role="treeitem"
-      aria-expanded={expanded}
-      aria-selected={here}
-      data-folder={folder.id}
-      tabIndex={here || (current === null && props.first) ? 0 : -1}
-      onClick={(event) => {
-        event.stopPropagation();
-        props.toggle(folder.id, !(here && expanded));
-        props.onGo(folder.id);
+    // biome-ignore lint/a11y/noStaticElementInteractions: the tree that it belongs to takes keys and clicks
+    <div
+      className={`tree-row${props.here ? " here" : ""}`}
+      {...props.onto(folder.id, path)}
+      {...dragging(() => held && { entries: [held.entry], name: `the folder ${folder.name}`, folder: folder.id })}
+      onContextMenu={(event) => {
+        if (!held) return;
+        event.preventDefault();
+        props.onMenu(event.clientX, event.clientY);
       }}
     >
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: the item that it belongs to takes keys and clicks */}
-      <div
-        className={`tree-row${here ? " here" : ""}`}
-        {...props.onto(folder.id, path)}
-        {...dragging(() => held && { entries: [held.entry], name: `the folder ${folder.name}`, folder: folder.id })}
-        onContextMenu={(event) => {
-          if (!held) return;
-          event.preventDefault();
-          props.doing.menu(held, event.clientX, event.clientY);
-        }}
-      >
-        <span>
-          {folder.name}
-          {folder.closed && <span className="quiet small"> closed</span>}
-        </span>
-        <span className="quiet number">{folder.below ? count(folder.below) : "empty"}</span>
-      </div>
-      {expanded && (
-        // biome-ignore lint/a11y/useSemanticElements: the ARIA tree pattern asks for this role
-        <ul role="group">
-          <Level {...props} parent={folder.id} above={`${path} / `} />
-        </ul>
-      )}
-    </li>
+      <span className="tree-name" title={folder.name}>
+        {folder.name}
+        {folder.closed && <span className="quiet small"> closed</span>}
+      </span>
+      <span className="quiet number">{folder.below ? count(folder.below) : "empty"}</span>
+    </div>
   );
 }

@@ -1,6 +1,7 @@
+import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import type { Column } from "../parts/lines/DocGrid";
-import { strokeClass } from "../parts/names/SlotText";
+import { SlotText, strokeClass } from "../parts/names/SlotText";
 import { day, moment, size } from "../ui/format";
 
 type Line = Schemas["LineOut"];
@@ -93,4 +94,18 @@ export function columnsOf(
       ];
   const extra = chosen.filter((key) => key !== "where" || below).flatMap((key) => EXTRA[key] ?? []);
   return [...parts, ...extra];
+}
+
+/** What is told of a document across all columns of the name: how it reads by another kind's pattern, or why it fits none. */
+export function acrossOf(kind: string | undefined): (line: Line) => ReactNode | undefined {
+  return (line) => {
+    if (line.pieces && line.kind === kind) return undefined;
+    if (line.pieces) return <SlotText pieces={line.pieces} strokes={{}} ending={`.${line.type}`} />;
+    return (
+      <span className="misfit-name">
+        <span className="mono">{line.name}</span>
+        {line.misfit && <span className="signal"> — {line.misfit}</span>}
+      </span>
+    );
+  };
 }

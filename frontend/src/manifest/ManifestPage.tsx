@@ -11,6 +11,7 @@ import { count, moment, several, size } from "../ui/format";
 import { type Key, useKeys } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
 import { BUSY, useEnding } from "./ending";
 import { Lacking, readBy } from "./Lacking";
@@ -207,142 +208,158 @@ export default function ManifestPage(): ReactNode {
   const folders = (told.counts["make folder"] ?? 0) + (told.counts["remove folder"] ?? 0);
   const total = Object.values(told.counts).reduce((sum, n) => sum + n, 0) - folders;
   return (
-    <main className="manifest beside">
-      <section className="ledger-pane" aria-label="Lines of the manifest">
-        <div className="ledger-head">
-          <h1>
-            Manifest {told.id} <span className="thin">{told.title}</span>
-          </h1>
-          <span className="quiet nowrap">{toldState(told)}</span>
-        </div>
-        <div className="ledger-sum">
-          {told.state !== "planned" && <StateBar counts={told.counts} />}
-          {told.problem && <Problem>{told.problem}</Problem>}
-          {BUSY.includes(told.state) && <Progress manifest={told} />}
-          <Choice
-            label="Show"
-            lead="Show"
-            small
-            of={FILTERS.filter(
-              ([state]) => state === null || told.counts[state] || (state === "folders" && folders > 0),
-            )}
-            value={filter}
-            onChange={show}
-          />
-        </div>
-        <Ledger
-          lines={lines}
-          where={told.where}
-          total={filter === "folders" ? folders : filter ? (told.counts[filter] ?? 0) : total}
-          more={pages.hasNextPage && !pages.isFetchingNextPage}
-          chosen={line?.line ?? null}
-          onChoose={(at) => setChosen(lines.find((one) => one.line === at) ?? null)}
-          marks={marks}
-          onMarks={plan || told.can_undo ? setMarks : undefined}
-          onOpen={(one: ManifestLine) => one.document && void navigate(`/documents/${one.document}`)}
-          onEnd={() => void pages.fetchNextPage()}
-        />
-        {plan && !told.tried && (
-          <Lacking lines={filter === "blocked" ? lines : NO_LINES} read={read} onFilled={() => void check({})} />
-        )}
-        <footer className="ledger-foot">
-          {plan && (
-            <>
-              <Button type="primary" disabled={busy || !ready} onClick={() => void run(partial)}>
-                Run {several(ready, "line")}
-              </Button>
-              <Button disabled={busy || !ready} onClick={() => void attempt()}>
-                Try the first {tries === 1 ? "line only" : count(Math.min(tries, ready))}
-              </Button>
-              <label className="small quiet">
-                how many{" "}
-                <InputNumber<number>
-                  className="tries"
-                  size="small"
-                  aria-label="how many"
-                  min={1}
-                  max={300}
-                  value={tries}
-                  onChange={(many) => setTries(many ?? 1)}
-                />
-              </label>
-              <span className="spread" />
-              {!told.tried && (
-                <Button disabled={busy} onClick={() => void check({})}>
-                  Check again
-                </Button>
+    <main className="manifest">
+      <Sides
+        name="manifest"
+        end={{
+          width: [330, 270],
+          content: (
+            <aside className="way-pane" aria-label="What it was made from">
+              {plan && !told.tried && editable.length > 1 && (
+                <LinesEditor lines={editable} busy={busy} onEdit={check} />
               )}
+              {plan && !told.tried && editable.length === 1 && editable[0] ? (
+                <LineEditor
+                  key={editable[0].entry}
+                  line={editable[0]}
+                  typedAt={`manifest ${id}`}
+                  busy={busy}
+                  onEdit={check}
+                />
+              ) : (
+                picked.length === 1 && picked[0] && <LineTold line={picked[0]} />
+              )}
+              {plan && (
+                <Choices
+                  manifest={told}
+                  partial={partial}
+                  onPartial={setPartial}
+                  onTaken={(taken) => check({ taken })}
+                />
+              )}
+              {anyLeft && <Reasons of={reasons.data} onShow={show} />}
+              <Made manifest={told} />
+              <SumsTable manifest={id} state={told.state} />
+            </aside>
+          ),
+        }}
+      >
+        <section className="ledger-pane" aria-label="Lines of the manifest">
+          <div className="ledger-head">
+            <h1>
+              Manifest {told.id} <span className="thin">{told.title}</span>
+            </h1>
+            <span className="quiet nowrap">{toldState(told)}</span>
+          </div>
+          <div className="ledger-sum">
+            {told.state !== "planned" && <StateBar counts={told.counts} />}
+            {told.problem && <Problem>{told.problem}</Problem>}
+            {BUSY.includes(told.state) && <Progress manifest={told} />}
+            <Choice
+              label="Show"
+              lead="Show"
+              small
+              of={FILTERS.filter(
+                ([state]) => state === null || told.counts[state] || (state === "folders" && folders > 0),
+              )}
+              value={filter}
+              onChange={show}
+            />
+          </div>
+          <Ledger
+            lines={lines}
+            where={told.where}
+            total={filter === "folders" ? folders : filter ? (told.counts[filter] ?? 0) : total}
+            more={pages.hasNextPage && !pages.isFetchingNextPage}
+            chosen={line?.line ?? null}
+            onChoose={(at) => setChosen(lines.find((one) => one.line === at) ?? null)}
+            marks={marks}
+            onMarks={plan || told.can_undo ? setMarks : undefined}
+            onOpen={(one: ManifestLine) => one.document && void navigate(`/documents/${one.document}`)}
+            onEnd={() => void pages.fetchNextPage()}
+          />
+          {plan && !told.tried && (
+            <Lacking lines={filter === "blocked" ? lines : NO_LINES} read={read} onFilled={() => void check({})} />
+          )}
+          <footer className="ledger-foot">
+            {plan && (
+              <>
+                <Button type="primary" disabled={busy || !ready} onClick={() => void run(partial)}>
+                  Run {several(ready, "line")}
+                </Button>
+                <Button disabled={busy || !ready} onClick={() => void attempt()}>
+                  Try the first {tries === 1 ? "line only" : count(Math.min(tries, ready))}
+                </Button>
+                <label className="small quiet">
+                  how many{" "}
+                  <InputNumber<number>
+                    className="tries"
+                    size="small"
+                    aria-label="how many"
+                    min={1}
+                    max={300}
+                    value={tries}
+                    onChange={(many) => setTries(many ?? 1)}
+                  />
+                </label>
+                <span className="spread" />
+                {!told.tried && (
+                  <Button disabled={busy} onClick={() => void check({})}>
+                    Check again
+                  </Button>
+                )}
+                <Button
+                  disabled={busy}
+                  onClick={() =>
+                    void act(async () => {
+                      await data(client.DELETE("/api/manifests/{manifest}", path));
+                      return "The draft is deleted.";
+                    })
+                  }
+                >
+                  Delete this draft
+                </Button>
+              </>
+            )}
+            {BUSY.includes(told.state) && told.mine && (
               <Button
                 disabled={busy}
                 onClick={() =>
                   void act(async () => {
-                    await data(client.DELETE("/api/manifests/{manifest}", path));
-                    return "The draft is deleted.";
+                    await data(client.POST("/api/manifests/{manifest}/stop", path));
+                    return told.partial && told.state === "running"
+                      ? "It stops after the lines in work."
+                      : "It is rolled back.";
                   })
                 }
               >
-                Delete this draft
+                Stop it
               </Button>
-            </>
-          )}
-          {BUSY.includes(told.state) && told.mine && (
-            <Button
-              disabled={busy}
-              onClick={() =>
-                void act(async () => {
-                  await data(client.POST("/api/manifests/{manifest}/stop", path));
-                  return told.partial && told.state === "running"
-                    ? "It stops after the lines in work."
-                    : "It is rolled back.";
-                })
-              }
-            >
-              Stop it
-            </Button>
-          )}
-          {rest > 0 && (
-            <Button type="primary" disabled={busy} onClick={() => void run(true)}>
-              Go on with the {rest === 1 ? "line that is" : `${count(rest)} lines that are`} left
-            </Button>
-          )}
-          {told.can_undo && (
-            <>
-              <Button type={rest > 0 ? "default" : "primary"} disabled={busy} onClick={() => void undo(null)}>
-                Undo{" "}
-                {told.state === "partly undone"
-                  ? `the ${several(stands, "line")} left`
-                  : `all ${several(stands, "line")}`}
+            )}
+            {rest > 0 && (
+              <Button type="primary" disabled={busy} onClick={() => void run(true)}>
+                Go on with the {rest === 1 ? "line that is" : `${count(rest)} lines that are`} left
               </Button>
-              <Button disabled={busy || !undoable.length} onClick={() => void undo(undoable.map((one) => one.line))}>
-                Undo the {undoable.length > 1 ? `${count(undoable.length)} chosen lines` : "chosen line"}
-              </Button>
-            </>
-          )}
-          {told.why_not && !BUSY.includes(told.state) && (
-            <span className="quiet small">It cannot be undone: {told.why_not}.</span>
-          )}
-        </footer>
-      </section>
-      <aside className="way-pane" aria-label="What it was made from">
-        {plan && !told.tried && editable.length > 1 && <LinesEditor lines={editable} busy={busy} onEdit={check} />}
-        {plan && !told.tried && editable.length === 1 && editable[0] ? (
-          <LineEditor
-            key={editable[0].entry}
-            line={editable[0]}
-            typedAt={`manifest ${id}`}
-            busy={busy}
-            onEdit={check}
-          />
-        ) : (
-          picked.length === 1 && picked[0] && <LineTold line={picked[0]} />
-        )}
-        {plan && (
-          <Choices manifest={told} partial={partial} onPartial={setPartial} onTaken={(taken) => check({ taken })} />
-        )}
-        {anyLeft && <Reasons of={reasons.data} onShow={show} />}
-        <Made manifest={told} />
-        <SumsTable manifest={id} state={told.state} />
-      </aside>
+            )}
+            {told.can_undo && (
+              <>
+                <Button type={rest > 0 ? "default" : "primary"} disabled={busy} onClick={() => void undo(null)}>
+                  Undo{" "}
+                  {told.state === "partly undone"
+                    ? `the ${several(stands, "line")} left`
+                    : `all ${several(stands, "line")}`}
+                </Button>
+                <Button disabled={busy || !undoable.length} onClick={() => void undo(undoable.map((one) => one.line))}>
+                  Undo the {undoable.length > 1 ? `${count(undoable.length)} chosen lines` : "chosen line"}
+                </Button>
+              </>
+            )}
+            {told.why_not && !BUSY.includes(told.state) && (
+              <span className="quiet small">It cannot be undone: {told.why_not}.</span>
+            )}
+          </footer>
+        </section>
+      </Sides>
     </main>
   );
 }

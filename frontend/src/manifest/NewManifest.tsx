@@ -12,6 +12,7 @@ import { count } from "../ui/format";
 import { type Key, useKeys } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import { Sides } from "../ui/Sides";
 import { Failed, Loading, Nothing } from "../ui/states";
 import { type Chosen, chosenOf, NOTHING, orderOf, type Way, wayOf } from "./chosen";
 import { Lacking, readBy } from "./Lacking";
@@ -135,97 +136,106 @@ export default function NewManifest(): ReactNode {
       </main>
     );
   return (
-    <main className="manifest beside">
-      <section className="ledger-pane" aria-label="What it would do">
-        <div className="ledger-head">
-          <h1>
-            Rename or move many{" "}
-            {searched ? (
-              <span className="quiet thin">{searched.told}</span>
-            ) : (
-              <>
-                <span className="quiet thin">in</span> <b>{where}</b>
-              </>
+    <main className="manifest">
+      <Sides
+        name="manifest"
+        end={{
+          width: [330, 270],
+          content: (
+            <aside className="way-pane" aria-label="What is to happen">
+              <WayPanel
+                way={way}
+                chosen={body.chosen}
+                wrong={wrong}
+                onChange={setWay}
+                onOrder={setOrder}
+                told={
+                  <>
+                    {line && <LineTold line={line} />}
+                    <Reasons of={good.current?.reasons} />
+                  </>
+                }
+              />
+            </aside>
+          ),
+        }}
+      >
+        <section className="ledger-pane" aria-label="What it would do">
+          <div className="ledger-head">
+            <h1>
+              Rename or move many{" "}
+              {searched ? (
+                <span className="quiet thin">{searched.told}</span>
+              ) : (
+                <>
+                  <span className="quiet thin">in</span> <b>{where}</b>
+                </>
+              )}
+            </h1>
+            {target.entries && target.entries.length > 0 && (
+              <span className="quiet">{count(target.entries.length)} chosen</span>
             )}
-          </h1>
-          {target.entries && target.entries.length > 0 && (
-            <span className="quiet">{count(target.entries.length)} chosen</span>
+            {target.folder !== null && (
+              <Choice
+                label="Which documents"
+                of={[
+                  [false, `here ${count(view.data?.here ?? 0)}`],
+                  [true, `with all below ${count(view.data?.below ?? 0)}`],
+                ]}
+                value={below}
+                onChange={takeBelow}
+              />
+            )}
+          </div>
+          <div className="ledger-sum">
+            <StateBar counts={counts} />
+            {good.current?.more && (
+              <p className="small quiet">The first {count(5000)} documents are shown; the plan takes all.</p>
+            )}
+          </div>
+          {wrong && (
+            <p className={wrong.code === "pattern" ? "state-note quiet small" : "problem"}>
+              {wrong.code === "pattern"
+                ? "The pattern cannot be used yet. These lines are as the last one had them."
+                : wrong.message}
+            </p>
           )}
-          {target.folder !== null && (
-            <Choice
-              label="Which documents"
-              of={[
-                [false, `here ${count(view.data?.here ?? 0)}`],
-                [true, `with all below ${count(view.data?.below ?? 0)}`],
-              ]}
-              value={below}
-              onChange={takeBelow}
+          {lines.length ? (
+            <Ledger
+              lines={lines}
+              where={where}
+              total={lines.length}
+              more={false}
+              chosen={chosen}
+              onChoose={setChosen}
+              onOpen={(line: ManifestLine) => line.document && void navigate(`/documents/${line.document}`)}
+              onEnd={() => {}}
+            />
+          ) : (
+            <NoLines
+              preview={preview}
+              searched={target.folder === null}
+              below={below ? 0 : (view.data?.below ?? 0)}
+              onBelow={() => takeBelow(true)}
             />
           )}
-        </div>
-        <div className="ledger-sum">
-          <StateBar counts={counts} />
-          {good.current?.more && (
-            <p className="small quiet">The first {count(5000)} documents are shown; the plan takes all.</p>
-          )}
-        </div>
-        {wrong && (
-          <p className={wrong.code === "pattern" ? "state-note quiet small" : "problem"}>
-            {wrong.code === "pattern"
-              ? "The pattern cannot be used yet. These lines are as the last one had them."
-              : wrong.message}
-          </p>
-        )}
-        {lines.length ? (
-          <Ledger
-            lines={lines}
-            where={where}
-            total={lines.length}
-            more={false}
-            chosen={chosen}
-            onChoose={setChosen}
-            onOpen={(line: ManifestLine) => line.document && void navigate(`/documents/${line.document}`)}
-            onEnd={() => {}}
-          />
-        ) : (
-          <NoLines
-            preview={preview}
-            searched={target.folder === null}
-            below={below ? 0 : (view.data?.below ?? 0)}
-            onBelow={() => takeBelow(true)}
-          />
-        )}
-        <Lacking lines={lines} read={read} onFilled={() => void preview.refetch()} />
-        <footer className="ledger-foot">
-          <Button type={ready > 0 ? "primary" : "default"} disabled={!canPlan} onClick={() => void plan()}>
-            {ready > 0 || nothing || !lines.length
-              ? `Save this plan: ${count(ready)} ready`
-              : `Save this plan with ${count(lines.length)} to mend`}
-          </Button>
-          <span className="quiet small">
-            {nothing && lines.length > 0
-              ? "Nothing would change: write how the names shall read, or take an edit."
-              : "Nothing changes yet. The manifest can be checked, tried and run."}
-          </span>
-          <span className="spread" />
-          <ButtonLink to={target.search ? `/find?${query}` : `/drive/${folder}?below=${below}`}>Cancel</ButtonLink>
-        </footer>
-      </section>
-      <aside className="way-pane" aria-label="What is to happen">
-        <WayPanel
-          way={way}
-          chosen={body.chosen}
-          wrong={wrong}
-          onChange={setWay}
-          onOrder={setOrder}
-          told={
-            <>
-              {line && <LineTold line={line} />}
-              <Reasons of={good.current?.reasons} />
-            </>
-          }
-        />
-      </aside>
+          <Lacking lines={lines} read={read} onFilled={() => void preview.refetch()} />
+          <footer className="ledger-foot">
+            <Button type={ready > 0 ? "primary" : "default"} disabled={!canPlan} onClick={() => void plan()}>
+              {ready > 0 || nothing || !lines.length
+                ? `Save this plan: ${count(ready)} ready`
+                : `Save this plan with ${count(lines.length)} to mend`}
+            </Button>
+            <span className="quiet small">
+              {nothing && lines.length > 0
+                ? "Nothing would change: write how the names shall read, or take an edit."
+                : "Nothing changes yet. The manifest can be checked, tried and run."}
+            </span>
+            <span className="spread" />
+            <ButtonLink to={target.search ? `/find?${query}` : `/drive/${folder}?below=${below}`}>Cancel</ButtonLink>
+          </footer>
+        </section>
+      </Sides>
     </main>
   );
 }

@@ -8,6 +8,7 @@ import { type Column, DocGrid } from "../parts/lines/DocGrid";
 import { useUnkept } from "../parts/typing/drafts";
 import { Unkept } from "../parts/typing/Unkept";
 import { count } from "../ui/format";
+import { Sides } from "../ui/Sides";
 import { Failed, Loading, Nothing } from "../ui/states";
 import { CardEditor, cardPlace, type Draft, EMPTY, NEW_CARD } from "./CardEditor";
 import { Lacking } from "./Lacking";
@@ -88,74 +89,84 @@ export default function PartiesPage(): ReactNode {
   const open = useCallback(() => document.getElementById("card-name")?.focus(), []);
   const mayEnter = told !== undefined && (told.common || told.enter.length > 0);
   return (
-    <main className="parties beside">
-      <section className="parties-pane" aria-label="The register">
-        <div className="ledger-head">
-          <h1>Parties</h1>
-          <Input
-            value={typed}
-            placeholder="name, short name, code or number"
-            aria-label="Show parties by name, short name, code or number"
-            maxLength={120}
-            onChange={(event) => setTyped(event.target.value)}
+    <main className="parties">
+      <Sides
+        name="parties"
+        end={{
+          width: [360, 320],
+          content: (
+            <aside className="way-pane" aria-label="The chosen party">
+              {told && (
+                <CardEditor
+                  key={draft ? `new ${draft.name}` : (chosen ?? 0)}
+                  party={draft ? null : chosen}
+                  draft={draft}
+                  register={told}
+                  onDone={choose}
+                  onLeave={() => setDraft(null)}
+                />
+              )}
+            </aside>
+          ),
+        }}
+      >
+        <section className="parties-pane" aria-label="The register">
+          <div className="ledger-head">
+            <h1>Parties</h1>
+            <Input
+              value={typed}
+              placeholder="name, short name, code or number"
+              aria-label="Show parties by name, short name, code or number"
+              maxLength={120}
+              onChange={(event) => setTyped(event.target.value)}
+            />
+            <span className="quiet small" role="status">
+              {told &&
+                (typed ? `${count(parties.length)} of ${count(told.parties.length)}` : count(told.parties.length))}
+            </span>
+            <span className="spread" />
+            {mayEnter && (
+              <Button onClick={() => setDraft({ ...EMPTY, area: common(told) })}>
+                New party
+                {!draft && unkept(`${NEW_CARD}/`) && <Unkept />}
+              </Button>
+            )}
+            <Table />
+          </div>
+          <Lacking
+            mayEnter={mayEnter}
+            onEnter={(found) => setDraft({ ...EMPTY, ...found, area: told ? common(told) : null })}
           />
-          <span className="quiet small" role="status">
-            {told && (typed ? `${count(parties.length)} of ${count(told.parties.length)}` : count(told.parties.length))}
-          </span>
-          <span className="spread" />
-          {mayEnter && (
-            <Button onClick={() => setDraft({ ...EMPTY, area: common(told) })}>
-              New party
-              {!draft && unkept(`${NEW_CARD}/`) && <Unkept />}
-            </Button>
+          {register.isError && !told ? (
+            <Failed what="The register" error={register.error} onAgain={register.refetch} />
+          ) : !told ? (
+            <Loading />
+          ) : !parties.length ? (
+            <Nothing title={typed ? `No party is named “${typed}”` : "The register is empty"}>
+              A party is an organisation or a person that papers come from or go to. Its short name stands in the names
+              of documents; its code is for quick typing.
+            </Nothing>
+          ) : (
+            <DocGrid
+              label="Parties"
+              lines={parties}
+              columns={columns}
+              id={cardId}
+              across={across}
+              acrossColumns={1}
+              chosen={draft ? null : chosen}
+              onChoose={choose}
+              onOpen={open}
+              sort=""
+              descending={false}
+              onSort={nothing}
+              onEnd={nothing}
+              more={false}
+              total={parties.length}
+            />
           )}
-          <Table />
-        </div>
-        <Lacking
-          mayEnter={mayEnter}
-          onEnter={(found) => setDraft({ ...EMPTY, ...found, area: told ? common(told) : null })}
-        />
-        {register.isError && !told ? (
-          <Failed what="The register" error={register.error} onAgain={register.refetch} />
-        ) : !told ? (
-          <Loading />
-        ) : !parties.length ? (
-          <Nothing title={typed ? `No party is named “${typed}”` : "The register is empty"}>
-            A party is an organisation or a person that papers come from or go to. Its short name stands in the names of
-            documents; its code is for quick typing.
-          </Nothing>
-        ) : (
-          <DocGrid
-            label="Parties"
-            lines={parties}
-            columns={columns}
-            id={cardId}
-            across={across}
-            acrossColumns={1}
-            chosen={draft ? null : chosen}
-            onChoose={choose}
-            onOpen={open}
-            sort=""
-            descending={false}
-            onSort={nothing}
-            onEnd={nothing}
-            more={false}
-            total={parties.length}
-          />
-        )}
-      </section>
-      <aside className="way-pane" aria-label="The chosen party">
-        {told && (
-          <CardEditor
-            key={draft ? `new ${draft.name}` : (chosen ?? 0)}
-            party={draft ? null : chosen}
-            draft={draft}
-            register={told}
-            onDone={choose}
-            onLeave={() => setDraft(null)}
-          />
-        )}
-      </aside>
+        </section>
+      </Sides>
     </main>
   );
 }

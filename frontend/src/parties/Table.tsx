@@ -47,7 +47,8 @@ export function Table(): ReactNode {
       <FileButton
         name="A table of parties"
         accept=".csv,text/csv"
-        onFile={(chosen) => {
+        onFiles={([chosen]) => {
+          if (!chosen) return;
           setFile(chosen);
           void send(chosen, false);
         }}

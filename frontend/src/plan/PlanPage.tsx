@@ -11,6 +11,7 @@ import { Unkept } from "../parts/typing/Unkept";
 import { Choice } from "../ui/Choice";
 import { count, moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
+import { Sides } from "../ui/Sides";
 import { Failed, Loading, Nothing } from "../ui/states";
 import "../parts/lines/grid.css";
 import { AreaSettings } from "./AreaSettings";
@@ -53,33 +54,42 @@ export default function PlanPage(): ReactNode {
   const told = plan.data;
   const kind = told?.kinds.find((one) => one.kind === query.get("kind")) ?? told?.kinds[0];
   return (
-    <main className="plan beside">
-      <section className="plan-pane" aria-label="The plan">
-        <div className="ledger-head">
-          <h1>Filing plan</h1>
-          <Choice
-            label="Area"
-            of={(areas.data?.areas ?? []).map((one) => [one.id, one.name] as const)}
-            value={area}
-            onChange={(id) => void navigate(`/plan/${id}`)}
-          />
-        </div>
-        {!told && <Loading />}
-        {told && (
-          <>
-            <Kinds
-              plan={told}
-              chosen={kind?.kind ?? ""}
-              onChoose={(key) => setQuery({ kind: key }, { replace: true })}
+    <main className="plan">
+      <Sides
+        name="plan"
+        end={{
+          width: [380, 340],
+          content: (
+            <aside className="way-pane" aria-label="The chosen kind">
+              {told && kind && <KindEditor key={`${told.area} ${kind.kind}`} plan={told} kind={kind} />}
+            </aside>
+          ),
+        }}
+      >
+        <section className="plan-pane" aria-label="The plan">
+          <div className="ledger-head">
+            <h1>Filing plan</h1>
+            <Choice
+              label="Area"
+              of={(areas.data?.areas ?? []).map((one) => [one.id, one.name] as const)}
+              value={area}
+              onChange={(id) => void navigate(`/plan/${id}`)}
             />
-            <AreaSettings key={told.area} plan={told} />
-            <Revisions plan={told} />
-          </>
-        )}
-      </section>
-      <aside className="way-pane" aria-label="The chosen kind">
-        {told && kind && <KindEditor key={`${told.area} ${kind.kind}`} plan={told} kind={kind} />}
-      </aside>
+          </div>
+          {!told && <Loading />}
+          {told && (
+            <>
+              <Kinds
+                plan={told}
+                chosen={kind?.kind ?? ""}
+                onChoose={(key) => setQuery({ kind: key }, { replace: true })}
+              />
+              <AreaSettings key={told.area} plan={told} />
+              <Revisions plan={told} />
+            </>
+          )}
+        </section>
+      </Sides>
     </main>
   );
 }

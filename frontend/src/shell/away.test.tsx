@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { useQuery } from "@tanstack/react-query";
 import { act, screen, waitFor } from "@testing-library/react";
 import type { ReactNode } from "react";

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { screen, waitFor } from "@testing-library/react";
 import { lazy } from "react";
 import { afterEach, expect, test, vi } from "vitest";

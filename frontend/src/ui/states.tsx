@@ -19,7 +19,6 @@ export function Nothing(props: { title: string; action?: ReactNode; children?: R
   return (
     <Empty
       className="nothing"
-      image={null}
       description={
         <>
           <h2>{props.title}</h2>
@@ -49,11 +48,11 @@ export function Failed(props: Failing): ReactNode {
   return (
     <Alert
       className="failed"
-      type="error"
+      type={gone ? "info" : "error"}
       title={gone ? `${what} is not there, or not yours to see` : `${what} cannot be shown`}
       description={
         <>
-          <p>{words(error)}</p>
+          {!gone && <p>{words(error)}</p>}
           {props.children && <p>{props.children}</p>}
         </>
       }
