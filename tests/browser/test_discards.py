@@ -73,7 +73,7 @@ def test_a_folder_is_made_renamed_moved_and_removed(enter: Enter) -> None:
     dialog = page.get_by_role("dialog", name="Move the folder Open day 75")
     dialog.get_by_role("combobox").fill("accounts receipts")
     expect(dialog.get_by_role("option").first).to_contain_text("Receipts")
-    expect(dialog.locator(".ask")).to_contain_text("Lise Brandt will see it no longer.")
+    expect(dialog.locator(".ask")).to_contain_text("Lise Brandt will no longer see it.")
     page.keyboard.press("Enter")
     expect(path).to_contain_text("Accounts / Receipts / Open day 75")
     page.get_by_role("button", name="remove", exact=True).click()

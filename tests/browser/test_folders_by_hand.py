@@ -28,8 +28,8 @@ def test_folders_are_made_from_a_template_that_is_kept_and_used_again(enter: Ent
     dialog.get_by_label("The list: what ; issued").fill("Regatta;2027\nOpen day;2027")
     expect(make).to_have_text(re.compile("Make 4 folders"))
     dialog.get_by_label("Name of the template").fill("An event")
-    dialog.get_by_role("button", name="Keep it").click()
-    expect(notice(page, "Kept the template An event")).to_be_visible()
+    dialog.get_by_role("button", name="Save it").click()
+    expect(notice(page, "Saved the template An event")).to_be_visible()
     page.keyboard.press("Control+Enter")
     expect(dialog).to_have_count(0)
     expect(notice(page, "Made 4 folders in Office")).to_be_visible()
@@ -46,8 +46,8 @@ def test_folders_are_made_from_a_template_that_is_kept_and_used_again(enter: Ent
     expect(dialog.get_by_label("Its folders, a line each")).to_have_value(
         "<what> <issued yyyy>\n<what> <issued yyyy>/Letters"
     )
-    dialog.get_by_role("button", name="take it out").click()
-    expect(notice(page, "Took out the template An event")).to_be_visible()
+    dialog.get_by_role("button", name="Remove it").click()
+    expect(notice(page, "Removed the template An event")).to_be_visible()
 
 
 def test_a_folders_tag_is_its_own_and_is_found_by_it(enter: Enter) -> None:
@@ -83,13 +83,13 @@ def test_levels_and_dates_of_an_area_are_its_keepers_to_say(enter: Enter) -> Non
     folder(page, "Minutes").click()
     page.get_by_role("list", name="Folders here").get_by_role("link", name="2025").click()
     hint = page.locator(".hints")
-    expect(hint).to_contain_text("documents lie loose at this level; more than 1 hide one another")
+    expect(hint).to_contain_text("documents lie loose in this folder. With more than 1, they are hard to find")
     hint.get_by_role("link").click()
     expect(page.get_by_label("Place below the area")).to_have_value("<issued yyyy>/<issued MM>")
     expect(page.get_by_role("grid")).to_contain_text("/")
     page.goto("/plan")
     pick(page, "Office")
-    page.locator(".revisions").get_by_role("button", name="go back to it").first.click()
+    page.locator(".revisions").get_by_role("button", name="Restore it").first.click()
     expect(page.get_by_label("Loose documents on a level")).to_have_value("200")
 
 

@@ -144,7 +144,7 @@ def test_lacking_facts_are_pasted_from_a_table_and_then_planned(enter: Enter) ->
         table,
     )
     page.get_by_role("button", name="Save these facts").click()
-    expect(page.locator(".notice")).to_contain_text("3 facts kept")
+    expect(page.locator(".notice")).to_contain_text("3 facts saved")
     expect(lacking).to_contain_text("“31.31.2025” is no date")
     expect(lacking).to_contain_text("1 document lacks facts")
     lacking.locator(".ant-select-status-error input").fill("2025-10-26")

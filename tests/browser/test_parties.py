@@ -45,7 +45,7 @@ def test_merged_renamed_and_parted_by_keyboard(enter: Enter) -> None:
     expect(page.locator(".notice")).to_contain_text("Samphire Bank is Marram Water now.")
     expect(page.get_by_role("heading", name="Marram Water")).to_be_visible()
     expect(page.get_by_text("10 documents are of it")).to_be_visible()
-    page.get_by_role("button", name="take it back").press("Enter")
+    page.get_by_role("button", name="Take the merge back").press("Enter")
     expect(page.locator(".notice")).to_contain_text("Samphire Bank is an entry of its own again")
     expect(page.get_by_text("4 documents are of it")).to_be_visible()
 
@@ -55,8 +55,8 @@ def test_filed_names_follow_a_changed_short_name(enter: Enter) -> None:
     page.get_by_role("grid").get_by_role("row").filter(has_text="Fenwright").click()
     page.get_by_label("Short name, for names").fill("fenwright-sails")
     page.get_by_role("button", name=re.compile("^Save")).click()
-    expect(page.locator(".notice")).to_contain_text("may still say it as it was")
-    page.get_by_role("link", name="make their names follow").click()
+    expect(page.locator(".notice")).to_contain_text("may still show the old one")
+    page.get_by_role("link", name="Rename them by the plan").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("what is found by Fenwright Sailmakers")
     expect(page.get_by_role("grid").locator("ins").first).to_contain_text("-sail")
     page.get_by_role("button", name="Save this plan").click()
@@ -67,7 +67,7 @@ def test_filed_names_follow_a_changed_short_name(enter: Enter) -> None:
     expect(page.locator(".notice")).to_contain_text("Undone: ")
     page.goto("/parties")
     page.get_by_role("grid").get_by_role("row").filter(has_text="Fenwright").click()
-    page.get_by_role("button", name="go back to it").last.click()
+    page.get_by_role("button", name="Restore it").last.click()
     expect(page.locator(".notice")).to_contain_text("As in revision 1 again.")
 
 

@@ -19,9 +19,9 @@ def test_a_pattern_is_tried_kept_and_gone_back_from(enter: Enter) -> None:
     expect(page.locator(".examples li").first).to_contain_text("Receipts/")
     expect(page.locator(".kind-editor")).to_contain_text("0 of 3 names fit")
     name.press("Enter")
-    expect(page.locator(".notice")).to_contain_text(re.compile(r"Kept as revision \d+ of the plan of Accounts"))
+    expect(page.locator(".notice")).to_contain_text(re.compile(r"Saved as revision \d+ of the plan of Accounts"))
     expect(page.locator(".revisions")).to_contain_text("changed receipt")
-    page.get_by_role("button", name="go back to it").click()
+    page.get_by_role("button", name="Restore it").click()
     expect(page.locator(".notice")).to_contain_text(re.compile(r"as in revision \d+ again"))
     expect(page.get_by_label("Name", exact=True)).to_have_value("<issued yyyy-MM-dd>_<party short>_<ref>")
 
@@ -52,9 +52,9 @@ def test_chips_and_text_are_one_pattern_and_expected_facts_are_asked(enter: Ente
     choose(page, "Ask for another fact", "Reference")
     page.get_by_role("button", name="Do not ask for Issued").click()
     page.get_by_role("button", name="Save as revision").click()
-    expect(page.locator(".notice")).to_contain_text(re.compile(r"Kept as revision \d+ of the plan of Office"))
+    expect(page.locator(".notice")).to_contain_text(re.compile(r"Saved as revision \d+ of the plan of Office"))
     expect(page.get_by_role("button", name="Do not ask for Reference")).to_be_visible()
-    page.get_by_role("button", name="go back to it").first.click()
+    page.get_by_role("button", name="Restore it").first.click()
     expect(page.get_by_role("button", name="Do not ask for Reference")).to_have_count(0)
     expect(page.get_by_role("button", name="Do not ask for Issued")).to_be_visible()
 

@@ -130,7 +130,7 @@ def test_an_upload_that_breaks_off_is_not_there_and_is_sent_again(enter: Enter) 
     waiting(page, "over the air")
     upload(page, b"", "nothing.pdf")
     expect(page.get_by_role("alert").filter(has_text="is empty (0 bytes)")).to_be_visible()
-    page.get_by_role("button", name="Forget it").click()
+    page.get_by_role("button", name="Remove from the list").click()
     expect(page.get_by_label("Being brought in")).to_have_count(0)
 
 

@@ -38,7 +38,7 @@ export function AlsoPlaces(props: Props): ReactNode {
           onChoose={async (folder) => {
             const kept = await props.onEdit({ also: [...folders, folder] });
             if (kept) setChoosing(false);
-            return kept ? null : "It was not kept; the slip says why.";
+            return kept ? null : "It was not saved; the slip says why.";
           }}
           onClose={() => setChoosing(false)}
         />

@@ -15,6 +15,7 @@ import { useNotices, words } from "../ui/notices";
 import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
 import "./arrivals.css";
+import { SAY } from "../ui/wording";
 import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
 import { LinePane } from "./LinePane";
@@ -120,8 +121,9 @@ export default function ArrivalsPage(): ReactNode {
         const name = `${fresh.composed.text}.${fresh.composed.extension}`;
         const place = [fresh.area?.name, ...fresh.steps.map((s) => s.name)].join(" / ");
         remember(fresh);
-        const text = versionOf === null ? `Filed ${name} in ${place}` : `Made ${current.original_name} a new version`;
-        tell({ text, action: { label: "Undo", run: undo } });
+        const text =
+          versionOf === null ? `Filed ${name} in ${place}` : `Filed ${current.original_name} as a new version`;
+        tell({ text, action: { label: SAY.undo, run: undo } });
         setTaken(false);
         const at = ordered.findIndex((a) => a.id === current.id);
         // the next skips what others have in hand
@@ -154,7 +156,7 @@ export default function ArrivalsPage(): ReactNode {
         choose(current.id);
       };
       tell({
-        text: `${current.original_name} is not a record: it was taken off the list`,
+        text: `${current.original_name} is not a record: it is off the list`,
         action: {
           label: "Bring back",
           run: () => back().catch((error: unknown) => tell({ text: words(error), bad: true })),
@@ -358,7 +360,10 @@ export default function ArrivalsPage(): ReactNode {
             onMade={(made, from) => {
               setArranging(false);
               const n = made.arrivals.length;
-              tell({ text: `Made ${n} arrival${n > 1 ? "s" : ""} of ${from}`, action: { label: "Undo", run: undo } });
+              tell({
+                text: `Made ${n} arrival${n > 1 ? "s" : ""} from ${from}`,
+                action: { label: SAY.undo, run: undo },
+              });
               choose(made.arrivals[0] ?? null);
             }}
           />

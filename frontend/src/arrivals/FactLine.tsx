@@ -89,7 +89,7 @@ function Learnt(props: { lesson: number; why: string }): ReactNode {
   const forget = async () => {
     try {
       await data(client.DELETE("/api/lessons/{lesson}", { params: { path: { lesson: props.lesson } } }));
-      tell({ text: "Forgotten. What waits is looked at again." });
+      tell({ text: "Forgotten. Arrivals are checked again." });
     } catch (error) {
       tell({ text: words(error), bad: true });
     }

@@ -141,7 +141,7 @@ function Unlock(props: { slip: Slip }): ReactNode {
       }}
     >
       <label>
-        Its password, used once and kept nowhere
+        Its password (used once, never stored)
         <Input
           type="password"
           autoComplete="off"

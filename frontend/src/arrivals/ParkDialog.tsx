@@ -3,6 +3,7 @@ import dayjs, { type Dayjs } from "dayjs";
 import { type ReactNode, useState } from "react";
 import { Dialog } from "../ui/Dialog";
 import { LinkButton } from "../ui/LinkButton";
+import { SAY } from "../ui/wording";
 
 type Props = { name: string; onPark: (until: string, note: string) => Promise<string | null>; onClose: () => void };
 type Asked = { until: Dayjs; note: string };
@@ -49,9 +50,9 @@ export default function ParkDialog(props: Props): ReactNode {
         </Form.Item>
         {problem && <Alert type="error" title={problem} />}
         <footer>
-          <Button onClick={props.onClose}>Cancel</Button>
+          <Button onClick={props.onClose}>{SAY.cancel}</Button>
           <Button htmlType="submit" type="primary">
-            Put off
+            {SAY.putOff}
           </Button>
         </footer>
       </Form>

@@ -8,6 +8,7 @@ import { Dialog } from "../ui/Dialog";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import { SAY } from "../ui/wording";
 
 type Arrival = Schemas["SlipSummary"];
 type Props = { arrivals: Arrival[]; onClose: () => void; onFiled: () => void };
@@ -43,7 +44,7 @@ export function ReadyStrip(props: Props): ReactNode {
       if (got.filed.length)
         tell({
           text: `Filed ${got.filed.length} arrival${got.filed.length > 1 ? "s" : ""}`,
-          action: { label: "Undo", run: undo },
+          action: { label: SAY.undo, run: undo },
         });
       void askAllAgain(queries);
       if (got.left.length) setLeft(got.left);
@@ -68,7 +69,7 @@ export function ReadyStrip(props: Props): ReactNode {
   };
   return (
     <Dialog
-      title="Ready to file"
+      title={SAY.readyToFile}
       className="ready-strip"
       width={1180}
       body={dialog}
@@ -77,12 +78,12 @@ export function ReadyStrip(props: Props): ReactNode {
     >
       <div>
         <p className="quiet small">
-          Take out what you doubt. <kbd>←</kbd> <kbd>→</kbd> go, <kbd>Space</kbd> takes out, <kbd>Enter</kbd> files.
+          Leave out what you doubt. <kbd>←</kbd> <kbd>→</kbd> go, <kbd>Space</kbd> leaves out, <kbd>Enter</kbd> files.
         </p>
       </div>
       {left.length > 0 ? (
         <div role="alert">
-          <p>These were left where they are:</p>
+          <p>These still wait:</p>
           <ul>
             {left.map((one) => (
               <li key={one.name}>
@@ -120,7 +121,7 @@ export function ReadyStrip(props: Props): ReactNode {
             <Button type="primary" disabled={busy || !chosen.length} onClick={() => void file()}>
               File {chosen.length === 1 ? "it" : `these ${chosen.length}`}
             </Button>
-            <Button onClick={props.onClose}>Cancel</Button>
+            <Button onClick={props.onClose}>{SAY.cancel}</Button>
           </>
         )}
       </footer>

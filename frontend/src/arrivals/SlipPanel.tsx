@@ -8,6 +8,7 @@ import { Loupe } from "../parts/page/PageView";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import { SAY } from "../ui/wording";
 import { AlsoPlaces } from "./AlsoPlaces";
 import { afterEdits, type Edit } from "./edits";
 import { FactLine } from "./FactLine";
@@ -99,13 +100,13 @@ export function SlipPanel(props: Props): ReactNode {
         {slip.mismatch && <div className="ask">Look at its type: {slip.mismatch}.</div>}
         {slip.same.map((same) => (
           <div className="ask" key={same.document}>
-            The same content is filed already as <Link to={`/documents/${same.document}`}>{same.name}</Link> in{" "}
-            {same.path}.{" "}
+            The same file is filed already as <Link to={`/documents/${same.document}`}>{same.name}</Link> in {same.path}
+            .{" "}
             <LinkButton disabled={held || props.busy} onClick={() => props.onPlaceOf(same.document)}>
               File that here too
             </LinkButton>{" "}
             <LinkButton disabled={held} onClick={props.onPutAway}>
-              Not a record
+              {SAY.notARecord}
             </LinkButton>
           </div>
         ))}
@@ -168,7 +169,7 @@ export function SlipPanel(props: Props): ReactNode {
             {slip.parked ? "Take up" : "Put off…"} <kbd>F8</kbd>
           </Button>
           <Button onClick={props.onPutAway} disabled={held}>
-            Not a record
+            {SAY.notARecord}
           </Button>
         </div>
       </div>

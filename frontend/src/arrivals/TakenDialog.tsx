@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { Dialog } from "../ui/Dialog";
+import { SAY } from "../ui/wording";
 
 type Props = { slip: Schemas["SlipOut"]; onChoose: (how: "both" | "version") => void; onClose: () => void };
 
@@ -14,7 +15,7 @@ export function TakenDialog(props: Props): ReactNode {
   return (
     <Dialog title="The name is taken" onClose={props.onClose}>
       <p>
-        <span className="mono">{name}</span> stands already in{" "}
+        <span className="mono">{name}</span> is already in{" "}
         {[slip.area?.name, ...slip.steps.map((s) => s.name)].join(" / ")}. Nothing was changed.
       </p>
       {document !== null && (
@@ -31,7 +32,7 @@ export function TakenDialog(props: Props): ReactNode {
         <Button disabled={document === null} onClick={() => props.onChoose("version")}>
           Make it a new version
         </Button>
-        <Button onClick={props.onClose}>Cancel</Button>
+        <Button onClick={props.onClose}>{SAY.cancel}</Button>
       </footer>
     </Dialog>
   );

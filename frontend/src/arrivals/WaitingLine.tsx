@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, type RefObject, useEffect } from "r
 import type { Schemas } from "../api/client";
 import { ago, cut } from "../ui/format";
 import { Nothing } from "../ui/states";
+import { SAY } from "../ui/wording";
 
 type Arrival = Schemas["SlipSummary"];
 type Group = { key: string; title: string; arrivals: Arrival[] };
@@ -16,11 +17,11 @@ export function free(arrival: Schemas["SlipSummary"]): boolean {
 export function groupsOf(arrivals: Arrival[]): Group[] {
   const here = arrivals.filter((a) => !a.parked);
   const groups: Group[] = [
-    { key: "ready", title: "Ready to file", arrivals: here.filter((a) => a.ready) },
+    { key: "ready", title: SAY.readyToFile, arrivals: here.filter((a) => a.ready) },
     { key: "look", title: "Needs a look", arrivals: here.filter((a) => !a.ready && a.state === "read") },
     { key: "reading", title: "Being read", arrivals: here.filter((a) => a.state === "reading") },
     { key: "unreadable", title: "Cannot be read", arrivals: here.filter((a) => a.state === "unreadable") },
-    { key: "parked", title: "Put off", arrivals: arrivals.filter((a) => a.parked) },
+    { key: "parked", title: SAY.putOff, arrivals: arrivals.filter((a) => a.parked) },
   ];
   return groups.filter((group) => group.arrivals.length > 0);
 }

@@ -8,6 +8,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { PickOne } from "../ui/PickOne";
 import { Problem } from "../ui/Problem";
+import { SAY } from "../ui/wording";
 
 type WatchedArea = Schemas["WatchedOut"];
 
@@ -94,7 +95,7 @@ function Watched(props: { areas: WatchedArea[]; onClose: () => void }): ReactNod
         ))}
       {problem && <Problem>{problem}</Problem>}
       <footer className="choices">
-        <Button onClick={props.onClose}>Close</Button>
+        <Button onClick={props.onClose}>{SAY.close}</Button>
       </footer>
     </Dialog>
   );

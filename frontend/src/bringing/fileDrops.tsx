@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { client, data } from "../api/client";
 import { count } from "../ui/format";
 import { useNotices, words } from "../ui/notices";
+import { SAY } from "../ui/wording";
 import { droppedFiles } from "./dropped";
 import { type On, usePutVersion } from "./newVersion";
 import { useUploads } from "./uploads";
@@ -59,7 +60,7 @@ export function useFileDrops(
       );
       tell({
         text: `${files.length === 1 ? `${files[0]?.file.name} comes` : `${count(files.length)} files come`} in by Arrivals, where ${shown.name} is offered as the place.`,
-        action: { label: "Go to Arrivals", run: () => void navigate("/arrivals") },
+        action: { label: SAY.goToArrivals, run: () => void navigate("/arrivals") },
       });
     },
     [tell, uploads, navigate],

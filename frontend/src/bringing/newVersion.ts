@@ -7,6 +7,7 @@ import { askAgain } from "../api/keys";
 import { sendFile } from "../api/upload";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { SAY } from "../ui/wording";
 
 export type On = { document: number; name: string };
 
@@ -31,7 +32,7 @@ export function usePutVersion(): (on: On, file: File, progress?: (sent: number) 
           await data(client.DELETE("/api/arrivals/{arrival}", { params: { path: { arrival: received.id } } }));
           throw error;
         }
-        tell({ text: `${file.name} is the newest version of ${on.name}`, action: { label: "Undo", run: undo } });
+        tell({ text: `${file.name} is the newest version of ${on.name}`, action: { label: SAY.undo, run: undo } });
       } catch (error) {
         tell({ text: words(error), bad: true });
       } finally {

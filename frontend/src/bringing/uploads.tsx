@@ -184,7 +184,7 @@ export function UploadList(): ReactNode {
             ) : (
               <progress value={one.sent} max={Math.max(one.file.size, 1)} aria-label={`${one.file.name}: bytes sent`} />
             )}
-            <LinkButton onClick={() => drop(one.id)}>{one.problem ? "Forget it" : "Stop"}</LinkButton>
+            <LinkButton onClick={() => drop(one.id)}>{one.problem ? "Remove from the list" : "Stop"}</LinkButton>
           </li>
         ))}
     </ul>

@@ -11,6 +11,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
 import { Failed, Loading, Nothing } from "../ui/states";
 import "./discards.css";
+import { SAY } from "../ui/wording";
 
 type Discard = Schemas["DiscardOut"];
 
@@ -42,7 +43,7 @@ export default function DiscardsPage(): ReactNode {
           body: { folder, taken },
         }),
       );
-      tell({ text: `Restored ${one.name}`, action: { label: "Undo", run: undo } });
+      tell({ text: `Restored ${one.name}`, action: { label: SAY.undo, run: undo } });
       setChoosing(null);
       setClash(null);
       await askAgain(queries, "drive", "manifests");
@@ -63,7 +64,7 @@ export default function DiscardsPage(): ReactNode {
     try {
       const params = { path: { manifest: one.manifest } };
       await data(client.POST("/api/discards/folders/{manifest}/restore", { params }));
-      tell({ text: `Restored the folder ${one.name}`, action: { label: "Undo", run: undo } });
+      tell({ text: `Restored the folder ${one.name}`, action: { label: SAY.undo, run: undo } });
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
       tell({ text: words(error), bad: true });
@@ -124,7 +125,7 @@ export default function DiscardsPage(): ReactNode {
       ) : pages.isPending ? (
         <Loading />
       ) : rows.length === 0 && folders.length === 0 ? (
-        <Nothing title="Nothing is discarded" action={<Link to="/drive">Go to the drive</Link>}>
+        <Nothing title="Nothing is discarded" action={<Link to="/drive">{SAY.goToDrive}</Link>}>
           Documents that are discarded in the drive come here, with who did it and from where.
         </Nothing>
       ) : (
@@ -149,7 +150,8 @@ export default function DiscardsPage(): ReactNode {
                 <Space size={6}>
                   {one.path !== null && (
                     <Button size="small" onClick={() => back(one)}>
-                      Restore<span className="hidden"> {one.name}</span>
+                      {SAY.restore}
+                      <span className="hidden"> {one.name}</span>
                     </Button>
                   )}
                   <Button size="small" onClick={() => setChoosing(one)}>
@@ -163,7 +165,7 @@ export default function DiscardsPage(): ReactNode {
       )}
       {pages.hasNextPage && (
         <p>
-          <Button onClick={() => void pages.fetchNextPage()}>Show earlier ones</Button>
+          <Button onClick={() => void pages.fetchNextPage()}>{SAY.showEarlier}</Button>
         </p>
       )}
       {choosing && (

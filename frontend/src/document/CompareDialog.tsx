@@ -6,6 +6,7 @@ import { keys } from "../api/keys";
 import { Dialog } from "../ui/Dialog";
 import { size } from "../ui/format";
 import { Failed, Loading } from "../ui/states";
+import { SAY } from "../ui/wording";
 
 type Props = { document: number; first: number; second: number; onClose: () => void };
 
@@ -48,7 +49,7 @@ export default function CompareDialog(props: Props): ReactNode {
           <section aria-label="The texts compared" tabIndex={0}>
             <h3 className="label">The texts</h3>
             {told.data.same ? (
-              <p>Both are the same content.</p>
+              <p>Both files are the same.</p>
             ) : told.data.pieces.some((piece) => piece.what !== "same") ? (
               <div className="compare-text mono">
                 {told.data.pieces.map((piece, index) =>
@@ -91,7 +92,7 @@ export default function CompareDialog(props: Props): ReactNode {
             </Button>{" "}
           </>
         )}
-        <Button onClick={props.onClose}>Close</Button>
+        <Button onClick={props.onClose}>{SAY.close}</Button>
       </footer>
     </Dialog>
   );

@@ -14,6 +14,7 @@ import { useNotices } from "../ui/notices";
 import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
 import "./document.css";
+import { SAY } from "../ui/wording";
 import { useFlip } from "./flip";
 import { NextOneDialog } from "./NextOneDialog";
 import { TrailList } from "./TrailList";
@@ -55,7 +56,7 @@ export default function DocumentPage(): ReactNode {
     return (
       <main className="main">
         <Failed what="The document" error={card.error ?? "The address leads nowhere."} onAgain={card.refetch}>
-          <Link to="/drive">Go to the drive</Link> or <Link to="/find">find another one</Link>.
+          <Link to="/drive">{SAY.goToDrive}</Link> or <Link to="/find">find another one</Link>.
         </Failed>
       </main>
     );
@@ -117,10 +118,10 @@ export default function DocumentPage(): ReactNode {
               )}
               <h1 className="mono">{shown.name}</h1>
               <p className="document-actions">
-                <Button href={`/api/documents/${id}/content?download=true`}>Download</Button>
-                {home && shown.may_file && <Button onClick={() => setAlso(true)}>File in another folder too…</Button>}
-                {home && <Button onClick={() => setNext(true)}>Copy as next in series…</Button>}
-                {home && <Button onClick={() => void navigate(`/drive/${home.folder}`)}>Go to its folder</Button>}
+                <Button href={`/api/documents/${id}/content?download=true`}>{SAY.download}</Button>
+                {home && shown.may_file && <Button onClick={() => setAlso(true)}>{SAY.alsoFile}</Button>}
+                {home && <Button onClick={() => setNext(true)}>{SAY.nextInSeries}</Button>}
+                {home && <Button onClick={() => void navigate(`/drive/${home.folder}`)}>{SAY.goToFolder}</Button>}
               </p>
               <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
               <PlaceList places={shown.places} may={shown.may_file} />

@@ -15,6 +15,7 @@ import { forget } from "../parts/typing/drafts";
 import { type FactJson, factValue, typedFact } from "../parts/typing/factText";
 import { useTyped } from "../parts/typing/typed";
 import { Dialog } from "../ui/Dialog";
+import { SAY } from "../ui/wording";
 
 export function NextOneDialog(props: { document: number; name: string; onClose: () => void }): ReactNode {
   const queries = useQueryClient();
@@ -62,7 +63,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
     setBusy(true);
     try {
       const made = await data(client.POST("/api/documents/{document}/next", { params: { path }, body: { facts } }));
-      tell({ text: `Made ${told?.name} in ${told?.place}`, action: { label: "Undo", run: undo } });
+      tell({ text: `Made ${told?.name} in ${told?.place}`, action: { label: SAY.undo, run: undo } });
       close();
       await askAgain(queries, "drive", "manifests");
       void navigate(`/documents/${made.document}`);
@@ -104,7 +105,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
               <br />
               <span className="quiet small">
                 in {told.place}
-                {told.marked && "; the name is taken, so it bears a mark"}
+                {told.marked && "; the name is taken, so it gets a mark"}
               </span>
             </>
           ) : (
@@ -115,7 +116,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
           <Problem small>{problem ?? words(seen.error)}</Problem>
         )}
         <footer>
-          <Button onClick={close}>Cancel</Button>
+          <Button onClick={close}>{SAY.cancel}</Button>
           <Button htmlType="submit" type="primary" disabled={!can}>
             Make the copy <kbd>Enter</kbd>
           </Button>

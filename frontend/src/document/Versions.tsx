@@ -9,6 +9,7 @@ import { useUndoAction } from "../ui/keys";
 import { Later } from "../ui/Later";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import { SAY } from "../ui/wording";
 
 const CompareDialog = lazy(() => import("./CompareDialog"));
 type Card = Schemas["CardOut"];
@@ -39,7 +40,7 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
     try {
       const params = { path: { document: card.id } };
       await data(client.POST("/api/documents/{document}/back", { params, body: { version } }));
-      tell({ text: `${card.name} is as in version ${version} again`, action: { label: "Undo", run: undo } });
+      tell({ text: `${card.name} is as in version ${version} again`, action: { label: SAY.undo, run: undo } });
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
       tell({ text: words(error), bad: true });
@@ -65,7 +66,7 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
                 </LinkButton>
                 {card.may_file && (
                   <LinkButton onClick={() => void back(version.number)}>
-                    go back to it<span className="hidden">, version {version.number}</span>
+                    Restore it<span className="hidden">, version {version.number}</span>
                   </LinkButton>
                 )}
               </span>
@@ -77,7 +78,7 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
         <p className="small">
           {props.sent === null ? (
             <FileButton name="New version" type="link" size="small" onFiles={([file]) => file && props.bring(file)}>
-              New version…
+              {SAY.newVersion}
             </FileButton>
           ) : (
             <span>{size(props.sent)} sent</span>

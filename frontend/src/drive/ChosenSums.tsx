@@ -61,7 +61,7 @@ export function ChosenSums(props: Props): ReactNode {
         }}
       >
         <label className="label" htmlFor="choose-pattern">
-          Choose all that read as
+          Choose all names like
         </label>
         <Input
           id="choose-pattern"

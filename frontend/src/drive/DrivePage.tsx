@@ -24,6 +24,7 @@ import { Failed } from "../ui/states";
 import { useNarrow } from "../ui/window";
 import { acrossOf, columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
+import { SAY } from "../ui/wording";
 import { useDriveKeys } from "./driveKeys";
 import { FolderActs } from "./FolderActs";
 import { FolderHead } from "./FolderHead";
@@ -162,7 +163,7 @@ export default function DrivePage(): ReactNode {
   const discard = useCallback(async () => {
     try {
       await data(client.POST("/api/entries/discard", { body: { entries } }));
-      tell({ text: `Discarded ${called(things)}. Ctrl+Z brings it back.`, action: { label: "Undo", run: undo } });
+      tell({ text: `Discarded ${called(things)}. Ctrl+Z brings it back.`, action: { label: SAY.undo, run: undo } });
       setMarks(NONE);
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
@@ -173,7 +174,7 @@ export default function DrivePage(): ReactNode {
     async (pattern: string | null, invert = false) => {
       const all = await allEntries(asked, pattern);
       const next = invert ? all.filter((entry) => !entries.includes(entry)) : all;
-      if (pattern !== null) tell({ text: next.length ? `${count(next.length)} chosen` : "No name here reads so" });
+      if (pattern !== null) tell({ text: next.length ? `${count(next.length)} chosen` : "No name here is like that" });
       setMarks(new Set(next));
     },
     [asked, entries, tell],

@@ -7,6 +7,7 @@ import { Choice } from "../ui/Choice";
 import { count, moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { PickOne } from "../ui/PickOne";
+import { SAY } from "../ui/wording";
 import { Coverage } from "./Coverage";
 import { COLUMNS } from "./columns";
 import { Fits } from "./Fits";
@@ -73,7 +74,7 @@ export function FolderHead(props: Props): ReactNode {
           />
           {folder.may_file && (
             <>
-              <LinkButton onClick={props.onNewFolder}>New folder</LinkButton>
+              <LinkButton onClick={props.onNewFolder}>{SAY.newFolder}</LinkButton>
               <Link
                 to={props.planning}
                 onClick={(event) => {
@@ -83,7 +84,7 @@ export function FolderHead(props: Props): ReactNode {
                   props.onMany();
                 }}
               >
-                {props.chosen ? `Rename or move ${count(props.chosen)} chosen` : "Rename or move many"}
+                {props.chosen ? `Rename or move ${count(props.chosen)} chosen` : SAY.renameMany}
               </Link>
             </>
           )}
@@ -139,8 +140,8 @@ function Shown(props: Props): ReactNode {
       )}
       <Link to={`/find?in=${props.folder.id}`}>find in this folder</Link>
       <span className="quiet nowrap">
-        <Link to={`/find?in=${props.folder.id}&names=empty`}>Meaningless names</Link> ·{" "}
-        <Link to={`/find?in=${props.folder.id}&names=shared`}>Repeated names</Link>
+        <Link to={`/find?in=${props.folder.id}&names=empty`}>{SAY.meaningless}</Link> ·{" "}
+        <Link to={`/find?in=${props.folder.id}&names=shared`}>{SAY.repeated}</Link>
       </span>
       {choosing && !props.pages && (
         <fieldset className="columns">

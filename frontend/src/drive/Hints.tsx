@@ -29,7 +29,7 @@ const MENDS: Record<Hint["what"], string> = {
 
 function told(hint: Hint): string {
   if (hint.what === "loose")
-    return `${count(hint.count)} documents lie loose at this level; more than ${count(hint.most)} hide one another.`;
+    return `${count(hint.count)} documents lie loose in this folder. With more than ${count(hint.most)}, they are hard to find.`;
   const few =
     hint.few === 0 ? "are empty" : `hold ${hint.few === 1 ? "one document" : `${hint.few} documents`} or fewer`;
   return `${count(hint.count)} of ${count(hint.of)} folders here ${few}.`;

@@ -12,6 +12,7 @@ import { PlaceList } from "../places/PlaceList";
 import { ButtonLink } from "../ui/ButtonLink";
 import { count } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
+import { SAY } from "../ui/wording";
 import { ChosenSums } from "./ChosenSums";
 import type { DriveActs } from "./driveKeys";
 import { RenameForm } from "./RenameForm";
@@ -62,14 +63,14 @@ export function LineCard(props: Props): ReactNode {
       ) : (
         <div className="card-actions">
           <ButtonLink size="small" to={`/documents/${line.document}`}>
-            Open <kbd>Enter</kbd>
+            {SAY.open} <kbd>Enter</kbd>
           </ButtonLink>
           <Button size="small" id="rename" disabled={!may} onClick={() => setRenaming(true)}>
-            Rename <kbd>F2</kbd>
+            {SAY.rename} <kbd>F2</kbd>
           </Button>
           <PutButtons acts={props.acts} may={may} single />
           <Button size="small" href={`/api/documents/${line.document}/content?download=true`}>
-            Download
+            {SAY.download}
           </Button>
         </div>
       )}
@@ -158,27 +159,27 @@ function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }):
   return (
     <>
       <Button size="small" id="act-move" disabled={!may} onClick={acts.move}>
-        Move… <kbd>M</kbd>
+        {SAY.move} <kbd>M</kbd>
       </Button>
       <Button size="small" id="act-also" disabled={!may} onClick={acts.also}>
-        File in another folder too… <kbd>A</kbd>
+        {SAY.alsoFile} <kbd>A</kbd>
       </Button>
       <Button size="small" id="act-copy" onClick={acts.copy}>
-        Copy… <kbd>C</kbd>
+        {SAY.copy} <kbd>C</kbd>
       </Button>
       <Button size="small" id="act-pick" disabled={!may} onClick={acts.pickUp}>
-        Pick up <kbd>Ctrl+X</kbd>
+        {SAY.pickUp} <kbd>Ctrl+X</kbd>
       </Button>
       <Button size="small" id="act-tag" disabled={!may} onClick={acts.tag}>
-        Tags… <kbd>T</kbd>
+        {SAY.tags} <kbd>T</kbd>
       </Button>
       {props.single && (
         <Button size="small" id="act-next" onClick={acts.next}>
-          Copy as next in series… <kbd>N</kbd>
+          {SAY.nextInSeries} <kbd>N</kbd>
         </Button>
       )}
       <Button size="small" id="act-discard" disabled={!may} onClick={acts.discard}>
-        Discard
+        {SAY.discard}
       </Button>
     </>
   );

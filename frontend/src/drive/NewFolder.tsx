@@ -6,6 +6,7 @@ import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import { SAY } from "../ui/wording";
 
 /** A folder made right where one looks; `a/b/c` makes several levels. */
 export function NewFolder(props: { parent: number; onClose: () => void; onMade: (folder: number) => void }): ReactNode {
@@ -17,7 +18,7 @@ export function NewFolder(props: { parent: number; onClose: () => void; onMade: 
   const make = async () => {
     try {
       const made = await data(client.POST("/api/folders", { body: { parent: props.parent, name } }));
-      tell({ text: made.title, action: { label: "Undo", run: undo } });
+      tell({ text: made.title, action: { label: SAY.undo, run: undo } });
       await askAgain(queries, "drive", "manifests");
       props.onClose();
       props.onMade(made.folder);
@@ -46,9 +47,9 @@ export function NewFolder(props: { parent: number; onClose: () => void; onMade: 
         onKeyDown={(event) => event.key === "Escape" && props.onClose()}
       />
       <Button htmlType="submit" type="primary" disabled={!name.trim()}>
-        Make folder
+        {SAY.makeFolder}
       </Button>
-      <Button onClick={props.onClose}>Cancel</Button>
+      <Button onClick={props.onClose}>{SAY.cancel}</Button>
       {problem && <Problem small>{problem}</Problem>}
     </form>
   );

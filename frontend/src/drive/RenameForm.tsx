@@ -6,6 +6,7 @@ import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import { SAY } from "../ui/wording";
 
 type Props = {
   label: string;
@@ -40,7 +41,7 @@ export function RenameForm(props: Props): ReactNode {
     try {
       const body = { name, parent: null };
       const done = await data(client.PATCH("/api/entries/{entry}", { params: { path: { entry } }, body }));
-      tell({ text: done.title, action: { label: "Undo", run: undo } });
+      tell({ text: done.title, action: { label: SAY.undo, run: undo } });
       onClose();
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
@@ -76,9 +77,9 @@ export function RenameForm(props: Props): ReactNode {
       )}
       <div className="card-actions">
         <Button htmlType="submit" type="primary">
-          Rename
+          {SAY.rename}
         </Button>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{SAY.cancel}</Button>
       </div>
     </form>
   );

@@ -6,6 +6,7 @@ import { keys } from "../api/keys";
 import { called, type Things, usePutTag } from "../places/moving";
 import { Dialog } from "../ui/Dialog";
 import { Problem } from "../ui/Problem";
+import { SAY } from "../ui/wording";
 
 /** Tags put on and taken off what is chosen, all at once; those of a folder are its own unless one says otherwise. */
 export function TagDialog(props: { things: Things; had: string[]; onClose: () => void }): ReactNode {
@@ -71,7 +72,7 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
               also on all documents in it
             </Checkbox>
             <br />
-            <span className="quiet">Else the tag is the folder's alone.</span>
+            <span className="quiet">Otherwise only the folder gets the tag.</span>
           </p>
         )}
         {problem && <Problem small>{problem}</Problem>}
@@ -80,9 +81,9 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
             Add <kbd>Enter</kbd>
           </Button>
           <Button disabled={!typed.length} onClick={() => void change([], typed)}>
-            Take off
+            Remove
           </Button>
-          <Button onClick={props.onClose}>Cancel</Button>
+          <Button onClick={props.onClose}>{SAY.cancel}</Button>
         </div>
       </form>
     </Dialog>

@@ -1,5 +1,6 @@
 import { type ReactNode, useLayoutEffect, useRef, useState } from "react";
 import { Link } from "react-router";
+import { SAY } from "../ui/wording";
 import { TagDrops } from "./TagDrops";
 import { FolderTree, type TreeProps } from "./Tree";
 
@@ -20,7 +21,7 @@ export function TreePane(props: Omit<TreeProps, "height">): ReactNode {
       <FolderTree {...props} height={height} />
       <div ref={foot} className="tree-foot">
         <p className="tree-links">
-          <Link to="/lately">Worked on lately</Link>
+          <Link to="/lately">{SAY.latelyWorkedOn}</Link>
           <Link to="/tags">Tags</Link>
           <Link to="/discards">Discards</Link>
         </p>

@@ -85,7 +85,7 @@ describe("hints of a level", () => {
 
   it("say what is too much and lead to the manifest that mends it", () => {
     const html = shown([loose]);
-    expect(html).toContain("1,201 documents lie loose at this level; more than 200 hide one another.");
+    expect(html).toContain("1,201 documents lie loose in this folder. With more than 200, they are hard to find.");
     const way = new URL(/href="([^"]+)"/.exec(html)?.[1]?.replaceAll("&amp;", "&") ?? "", "http://waka.test");
     expect(Object.fromEntries(way.searchParams)).toEqual({
       folder: "9",

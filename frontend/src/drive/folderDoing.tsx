@@ -14,6 +14,7 @@ import { useUndoAction } from "../ui/keys";
 import { Later } from "../ui/Later";
 import { Menu } from "../ui/Menu";
 import { useNotices, words } from "../ui/notices";
+import { SAY } from "../ui/wording";
 import { RenameForm } from "./RenameForm";
 import { TagDialog } from "./TagDialog";
 
@@ -80,7 +81,7 @@ export function useFolderDoing(
     [],
   );
   const begin = useCallback((what: Ask, folder: Folder) => setDoing({ what, folder }), []);
-  const told = (text: string) => tell({ text, action: { label: "Undo", run: undo } });
+  const told = (text: string) => tell({ text, action: { label: SAY.undo, run: undo } });
   const discard = async (folder: Folder) => {
     const params = { path: { folder: folder.id } };
     try {
@@ -136,18 +137,18 @@ export function useFolderDoing(
           top: doing.top,
           title: `The folder ${folder.name}`,
           acts: [
-            { label: "Open", keys: "Enter", run: () => onGo(folder.id) },
+            { label: SAY.open, keys: "Enter", run: () => onGo(folder.id) },
             { label: "New folder in it", run: () => onNew(folder.id), off },
             { label: "New folders from a template…", run: () => begin("trees", folder), off },
-            { label: "Keep its folders as a template…", run: () => begin("keep", folder) },
+            { label: "Save its folders as a template…", run: () => begin("keep", folder) },
             "line",
             { label: "Rename…", run: () => begin("rename", folder), off },
-            { label: "Move…", run: () => begin("move", folder), off },
+            { label: SAY.move, run: () => begin("move", folder), off },
             { label: "Merge into another…", run: () => begin("merge", folder), off: off || folder.below === 0 },
             { label: "Copy with what lies in it…", run: () => begin("copy", folder) },
             { label: "Copy its folders only…", run: () => begin("frame", folder) },
-            { label: "Pick up", run: () => void pickUp([folder.entry]), off },
-            { label: "Tags…", run: () => begin("tags", folder), off },
+            { label: SAY.pickUp, run: () => void pickUp([folder.entry]), off },
+            { label: SAY.tags, run: () => begin("tags", folder), off },
             "line",
             {
               label: folder.empty ? "Remove" : `Discard it with ${several(folder.below, "document")}`,

@@ -31,7 +31,7 @@ describe("tags", () => {
     const { user } = tagging(several, ["paid"]);
     await user.click(screen.getByRole("button", { name: "Remove paid" }));
     await user.type(screen.getByLabelText("Tags, with commas between"), "urgent");
-    await user.click(screen.getByRole("button", { name: "Take off" }));
+    await user.click(screen.getByRole("button", { name: "Remove" }));
     await waitFor(() => expect(bodies(TAGS)).toHaveLength(2));
     expect(bodies(TAGS)).toEqual([
       { entries: [11, 12], add: [], remove: ["paid"] },

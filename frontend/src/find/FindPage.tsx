@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { client, data, type Schemas } from "../api/client";
+import { client, data, isGone, type Schemas } from "../api/client";
 import { type FindQuery, keys } from "../api/keys";
 import { useFolder, useParties, useVocabulary } from "../api/queries";
 import { flipping } from "../document/flip";
@@ -12,6 +12,7 @@ import { PickOne } from "../ui/PickOne";
 import { Failed, Loading, Nothing } from "../ui/states";
 import { namesOf } from "./names";
 import "./find.css";
+import { SAY } from "../ui/wording";
 
 export default function FindPage(): ReactNode {
   const [parameters, setParameters] = useSearchParams();
@@ -78,8 +79,8 @@ export default function FindPage(): ReactNode {
         <Filter
           name="Names"
           of={[
-            ["empty", "Meaningless names"],
-            ["shared", "Repeated names"],
+            ["empty", SAY.meaningless],
+            ["shared", SAY.repeated],
           ]}
           is={query.names}
           set={set}
@@ -94,7 +95,11 @@ export default function FindPage(): ReactNode {
         {results && results.total > 0 && <Link to={`/manifests/new?${parameters}`}>Rename or move them</Link>}
       </div>
       {found.isError && !results && !empty && (
-        <Failed what="What you look for" error={found.error} onAgain={found.refetch} />
+        <Failed
+          what={isGone(found.error) ? "The folder to look in" : "What you look for"}
+          error={found.error}
+          onAgain={found.refetch}
+        />
       )}
       {!empty && found.isPending && <Loading />}
       {empty && (

@@ -80,7 +80,7 @@ describe("finding", () => {
       "GET /api/folders/9": new Refusal(404, { detail: "There is no such folder." }),
     });
     expect(await screen.findByText(/a folder that is not there/)).toBeTruthy();
-    expect(await screen.findByText("There is no such folder.")).toBeTruthy();
+    expect(await screen.findByText("The folder to look in is not there, or not yours to see")).toBeTruthy();
   });
 
   it.each([

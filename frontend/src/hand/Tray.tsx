@@ -10,6 +10,7 @@ import { count, cut } from "../ui/format";
 import { type Key, useKeys } from "../ui/keys";
 import { useNotices } from "../ui/notices";
 import "./hand.css";
+import { SAY } from "../ui/wording";
 import { type Held, useHand, useHandActs } from "./useHand";
 
 const SHOWN = 40;
@@ -118,7 +119,7 @@ function Carried(props: { held: Held[] }): ReactNode {
           className="tray-act"
           onClick={() => void letGo(some.length ? some.map((one) => one.entry) : null)}
         >
-          Cancel
+          {SAY.cancel}
         </button>
       </div>
       {open && (

@@ -41,8 +41,8 @@ describe("what is in hand", () => {
 
   it("tells who would see it there, and for the way that one points at", async () => {
     const user = await carrying("/drive/4");
-    const told = await screen.findByText(/will see it too/);
-    expect(told.textContent).toBe("Put down here: Lise Ott will see it too. Petra Alm will see it no longer.");
+    const told = await screen.findByText(/will also see it/);
+    expect(told.textContent).toBe("Put down here: Lise Ott will also see it. Petra Alm will no longer see it.");
     await user.hover(screen.getByRole("button", { name: "Copy here" }));
     await screen.findByText(/^Copied here/);
     expect(screen.queryByText("Petra Alm")).toBeNull();

@@ -7,6 +7,7 @@ import { askAgain, keys } from "../api/keys";
 import { done, type Putting } from "../places/moving";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { SAY } from "../ui/wording";
 
 export type Held = Schemas["HeldOut"];
 
@@ -55,7 +56,7 @@ export function useHandActs(): HandActs {
         return words(error);
       }
       const text = done(how, { entries, name: held[0]?.name ?? "" }, path);
-      tell({ text, action: { label: "Undo", run: undo } });
+      tell({ text, action: { label: SAY.undo, run: undo } });
       void askAgain(queries, "drive", "manifests");
       return null;
     },

@@ -8,6 +8,7 @@ import { flipping } from "../document/flip";
 import { day } from "../ui/format";
 import { Failed, Loading, Nothing } from "../ui/states";
 import "../tags/tags.css";
+import { SAY } from "../ui/wording";
 
 type Lately = Schemas["LatelyOut"];
 
@@ -24,11 +25,11 @@ export default function LatelyPage(): ReactNode {
   const days = [...new Set(rows.map((one) => dayOf(one.at)))];
   return (
     <main className="main tags-page">
-      <h1>Worked on lately</h1>
+      <h1>{SAY.latelyWorkedOn}</h1>
       {pages.isError && !pages.data && <Failed what="The list" error={pages.error} onAgain={pages.refetch} />}
       {pages.isPending && <Loading />}
       {pages.data && rows.length === 0 && (
-        <Nothing title="You changed nothing yet" action={<Link to="/arrivals">Go to Arrivals</Link>}>
+        <Nothing title="You changed nothing yet" action={<Link to="/arrivals">{SAY.goToArrivals}</Link>}>
           Documents that you file, rename, move or tag are listed here, by day.
         </Nothing>
       )}
@@ -64,7 +65,7 @@ export default function LatelyPage(): ReactNode {
       ))}
       {pages.hasNextPage && (
         <p>
-          <Button onClick={() => void pages.fetchNextPage()}>Show earlier ones</Button>
+          <Button onClick={() => void pages.fetchNextPage()}>{SAY.showEarlier}</Button>
         </p>
       )}
     </main>

@@ -83,7 +83,9 @@ function Facts(props: {
     setProblems(wrong);
     setBusy(false);
     if (!saved) return;
-    tell({ text: `${several(saved, "fact")} kept. Ctrl+Z takes ${saved === 1 ? "it back" : "them back one by one"}.` });
+    tell({
+      text: `${several(saved, "fact")} saved. Ctrl+Z takes ${saved === 1 ? "it back" : "them back one by one"}.`,
+    });
     await queries.invalidateQueries({ queryKey: keys.cards });
     props.onFilled();
   };

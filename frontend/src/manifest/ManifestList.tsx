@@ -13,6 +13,7 @@ import { STATE_WORDS } from "./ManifestPage";
 import "../parts/lines/grid.css";
 import "../parts/beside.css";
 import "./manifest.css";
+import { SAY } from "../ui/wording";
 
 const LIVE = ["planned", "queued", "running", "undoing"];
 const TROUBLED = ["failed", "partly done", "partly undone", "stopped"];
@@ -67,7 +68,7 @@ export default function ManifestList(): ReactNode {
       ) : list.length === 0 ? (
         <Nothing
           title={which === "runs" ? "Nothing is under way" : "No manifest yet"}
-          action={<Link to="/drive">Go to the drive</Link>}
+          action={<Link to="/drive">{SAY.goToDrive}</Link>}
         >
           {which === "runs"
             ? "What is long, planned, runs, failed or was done in part is listed here."

@@ -338,7 +338,7 @@ export default function ManifestPage(): ReactNode {
             )}
             {rest > 0 && (
               <Button type="primary" disabled={busy} onClick={() => void run(true)}>
-                Go on with the {rest === 1 ? "line that is" : `${count(rest)} lines that are`} left
+                Continue with the {rest === 1 ? "line that is" : `${count(rest)} lines that are`} left
               </Button>
             )}
             {told.can_undo && (

@@ -21,6 +21,7 @@ import { LineTold, Reasons } from "./Reasons";
 import { WayPanel } from "./WayPanel";
 import "../parts/beside.css";
 import "./manifest.css";
+import { SAY } from "../ui/wording";
 
 const TYPING_MS = 120;
 
@@ -121,7 +122,7 @@ export default function NewManifest(): ReactNode {
   if (target === null)
     return (
       <main className="main">
-        <Nothing title="Choose documents first" action={<Link to="/drive">Go to the drive</Link>}>
+        <Nothing title="Choose documents first" action={<Link to="/drive">{SAY.goToDrive}</Link>}>
           Open the folder whose documents are to be renamed or moved (or choose some of them), then “Rename or move
           many”; or <Link to="/find">find</Link> them.
         </Nothing>
@@ -131,7 +132,7 @@ export default function NewManifest(): ReactNode {
     return (
       <main className="main">
         <Failed what="The folder" error={view.error} onAgain={view.refetch}>
-          <Link to="/drive">Go to the drive</Link>
+          <Link to="/drive">{SAY.goToDrive}</Link>
         </Failed>
       </main>
     );
@@ -163,7 +164,7 @@ export default function NewManifest(): ReactNode {
         <section className="ledger-pane" aria-label="What it would do">
           <div className="ledger-head">
             <h1>
-              Rename or move many{" "}
+              {SAY.renameMany}{" "}
               {searched ? (
                 <span className="quiet thin">{searched.told}</span>
               ) : (

@@ -63,7 +63,7 @@ describe("facts that are lacking", () => {
     await user.click(keep);
     await waitFor(() => expect(onFilled).toHaveBeenCalledOnce());
     expect(bodies("PATCH /api/documents/13/facts")).toEqual([{ field: "party", value: { party: 7 } }]);
-    expect(notice()).toContain("1 fact kept.");
+    expect(notice()).toContain("1 fact saved.");
   });
 
   it("are pasted from a table; what a document does not lack is left alone", async () => {
@@ -82,7 +82,7 @@ describe("facts that are lacking", () => {
       { field: "party", value: { party: 7 } },
       { field: "party", value: { party: 7 } },
     ]);
-    expect(notice()).toContain("3 facts kept.");
+    expect(notice()).toContain("3 facts saved.");
   });
 
   it("that are refused stay, with the reason at their place; the others are kept", async () => {
@@ -102,7 +102,7 @@ describe("facts that are lacking", () => {
     expect((screen.getByLabelText("Party of scan.pdf") as HTMLInputElement).value).toBe("");
     expect((screen.getByLabelText("Party of bill.pdf") as HTMLInputElement).value).toBe("tt");
     expect(screen.getByText("Odalys changed it meanwhile.")).toBeTruthy();
-    expect(notice()).toContain("1 fact kept.");
+    expect(notice()).toContain("1 fact saved.");
   });
 
   it("of which none could be kept are not planned anew", async () => {
@@ -124,7 +124,7 @@ describe("facts that are lacking", () => {
     expect(screen.queryByRole("region")).toBeNull();
     await user.click(screen.getByText("read party"));
     await user.click(screen.getByRole("button", { name: "Save these facts" }));
-    await waitFor(() => expect(notice()).toContain("1 fact kept."));
+    await waitFor(() => expect(notice()).toContain("1 fact saved."));
     await user.click(screen.getByText("read none"));
     expect((screen.getByLabelText("Party of bill.pdf") as HTMLInputElement).value).toBe("tt");
     expect((screen.getByLabelText("Issued of scan.pdf") as HTMLInputElement).value).toBe("");

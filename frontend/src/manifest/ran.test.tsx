@@ -17,7 +17,7 @@ describe("a manifest that ran", () => {
     const stopped = { ...ran, state: "partly done", partial: true, counts: { done: 1, "not done": 3 } };
     serve({ [RUN]: { state: "queued" } });
     const user = await opened(stopped);
-    await user.click(button("Go on with the 3 lines that are left"));
+    await user.click(button("Continue with the 3 lines that are left"));
     await waitFor(() => expect(bodies(RUN)).toEqual([{ partial: true }]));
     cleanup();
     await opened({ ...stopped, mine: false });

@@ -23,6 +23,7 @@ import { LeafDesk } from "./LeafDesk";
 import { LeafView } from "./LeafView";
 import "./pages.css";
 import { Dialog } from "../ui/Dialog";
+import { SAY } from "../ui/wording";
 
 type Props = {
   arrival: number;
@@ -206,7 +207,7 @@ export default function PagesDialog(props: Props): ReactNode {
             </>
           )}
         </p>
-        <Button onClick={props.onClose}>Cancel</Button>
+        <Button onClick={props.onClose}>{SAY.cancel}</Button>
         <Button type="primary" disabled={busy || !made.length || isAsItCame(leaves)} onClick={() => void make()}>
           {busy ? "Making…" : `Make ${made.length === 1 ? "1 arrival" : `${made.length} arrivals`}`}{" "}
           <kbd>Ctrl+Enter</kbd>

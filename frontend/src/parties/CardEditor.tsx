@@ -12,6 +12,7 @@ import { type Notice, useNotices, words } from "../ui/notices";
 import { PickOne } from "../ui/PickOne";
 import { Problem } from "../ui/Problem";
 import { Failed } from "../ui/states";
+import { SAY } from "../ui/wording";
 import { Merge } from "./Merge";
 
 export type Draft = Schemas["PartyCardForm"];
@@ -152,18 +153,18 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         const made = await data(client.POST("/api/register", { body }));
         forget(typedAt);
         props.onDone(made.card.id);
-        return `Added ${made.card.name}. What waits is looked at again for it.`;
+        return `Added ${made.card.name}. Arrivals are checked again for it.`;
       }
       const kept = await data(
         client.PUT("/api/register/{party}", { ...path, body: { ...body, revision: card.revision } }),
       );
       adopt(kept.card);
       const named = kept.card.short !== card.short || kept.card.name !== card.name || kept.card.code !== card.code;
-      if (!named || !kept.card.documents) return "Kept.";
+      if (!named || !kept.card.documents) return "Saved.";
       const follow = () => void navigate(`/manifests/new?party=${kept.card.id}&do=plan`);
       return {
-        text: `Kept. Names of ${several(kept.card.documents, "document")} may still say it as it was.`,
-        action: { label: "Make their names follow", run: follow },
+        text: `Saved. The names of ${several(kept.card.documents, "document")} may still show the old one.`,
+        action: { label: "Rename them", run: follow },
       };
     });
   };
@@ -171,7 +172,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
     act(async () => {
       const query = { revision: card?.revision ?? 0 };
       await data(client.DELETE("/api/register/{party}", { params: { path: { party: card?.id ?? 0 }, query } }));
-      return `Took ${name} out. Documents that are of it stay so; “go back” brings it in again.`;
+      return `Removed ${name} from the register. Its documents stay as they are; “Restore” brings it back.`;
     });
   return (
     <>
@@ -181,7 +182,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         onKeyDown={(event) => event.key === "Enter" && (event.ctrlKey || event.metaKey) && keep(event)}
       >
         <h2>{card ? card.name : "New party"}</h2>
-        {card?.removed && <p className="signal small">It was taken out: it is offered and found no more.</p>}
+        {card?.removed && <p className="signal small">It was removed: it is no longer offered or found.</p>}
         <Text {...field("name", "Full name", name, setName)} most={120} />
         {problem("name")}
         <div className="card-pair">
@@ -212,11 +213,11 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         {mayWrite ? (
           <div className="line-actions">
             <Button htmlType="submit" type="primary" disabled={!changed || busy || !name.trim()}>
-              {card ? (card.removed ? "Restore" : "Save") : "Add"} <kbd>Ctrl+Enter</kbd>
+              {card ? (card.removed ? SAY.restore : SAY.save) : "Add"} <kbd>Ctrl+Enter</kbd>
             </Button>
             {card && typed && (
               <Button disabled={busy} onClick={() => adopt(card)}>
-                Reset
+                {SAY.reset}
               </Button>
             )}
             {!card && (
@@ -226,7 +227,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
                   props.onLeave();
                 }}
               >
-                Cancel
+                {SAY.cancel}
               </Button>
             )}
           </div>
@@ -239,7 +240,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
           {several(card.documents, "document")} {card.documents === 1 ? "is" : "are"} of it:{" "}
           <Link to={`/find?party=${card.id}`}>see them</Link>
           {" · "}
-          <Link to={`/manifests/new?party=${card.id}&do=plan`}>make their names follow</Link>
+          <Link to={`/manifests/new?party=${card.id}&do=plan`}>Rename them by the plan</Link>
         </p>
       )}
       {card?.changes && !card.removed && (
@@ -271,7 +272,7 @@ function History(props: {
   const forget = (lesson: number) =>
     act(async () => {
       await data(client.DELETE("/api/lessons/{lesson}", { params: { path: { lesson } } }));
-      return "Forgotten; what waits is looked at again.";
+      return "Forgotten. Arrivals are checked again.";
     });
   const back = (to: number) =>
     act(async () => {
@@ -289,7 +290,7 @@ function History(props: {
                 {one.name} <span className="quiet nowrap">{moment(one.at)}</span> {one.by}{" "}
                 {card.changes && (
                   <LinkButton disabled={busy} onClick={() => void part(one.id, one.name)}>
-                    take it back
+                    Take the merge back
                   </LinkButton>
                 )}
               </li>
@@ -325,7 +326,7 @@ function History(props: {
             <span className="quiet">{one.what}</span>{" "}
             {card.changes && one.revision !== card.revision && (
               <LinkButton disabled={busy} onClick={() => void back(one.revision)}>
-                go back to it
+                Restore it
               </LinkButton>
             )}
           </li>

@@ -7,6 +7,7 @@ import { FileButton } from "../bringing/FileButton";
 import { Dialog } from "../ui/Dialog";
 import { count } from "../ui/format";
 import { useNotices, words } from "../ui/notices";
+import { SAY } from "../ui/wording";
 
 type Told = Schemas["TableOut"];
 const SHOWN = 200;
@@ -95,7 +96,7 @@ function Before(props: { told: Told; name: string; busy: boolean; onDo: () => vo
         <Button type="primary" disabled={does === 0 || props.busy} onClick={props.onDo}>
           Do it: {count(does)} {does === 1 ? "line" : "lines"}
         </Button>
-        <Button onClick={props.onClose}>Cancel</Button>
+        <Button onClick={props.onClose}>{SAY.cancel}</Button>
       </footer>
     </Dialog>
   );

@@ -68,7 +68,7 @@ describe("a party's entry", () => {
     expect(button("Save").disabled).toBe(true);
     await user.type(screen.getByLabelText("Also called (one a line)"), "{Enter}  Tollgate Ltd {Enter}{Enter}");
     await user.click(button("Save"));
-    await waitFor(() => expect(notice()).toContain("Kept."));
+    await waitFor(() => expect(notice()).toContain("Saved."));
     expect(bodies("PUT /api/register/7")).toEqual([
       {
         name: "Tollgate Timber",
@@ -87,9 +87,9 @@ describe("a party's entry", () => {
     const { user } = await editing();
     await user.clear(screen.getByLabelText("Short name, for names"));
     await user.type(screen.getByLabelText("Short name, for names"), "toll{Enter}");
-    await waitFor(() => expect(notice()).toContain("Kept. Names of 12 documents may still say it as it was."));
-    expect(button("Make their names follow")).toBeDefined();
-    expect(screen.getByRole("link", { name: "make their names follow" }).getAttribute("href")).toBe(
+    await waitFor(() => expect(notice()).toContain("Saved. The names of 12 documents may still show the old one."));
+    expect(button("Rename them")).toBeDefined();
+    expect(screen.getByRole("link", { name: "Rename them by the plan" }).getAttribute("href")).toBe(
       "/manifests/new?party=7&do=plan",
     );
   });
@@ -226,10 +226,10 @@ describe("a party's entry", () => {
     serve({ "POST /api/register/7/back": {}, "POST /api/register/7/part": {}, "DELETE /api/lessons/4": {} });
     const { user } = await editing();
     expect(screen.getByText(/total of invoices stands beside “To pay”/)).toBeTruthy();
-    await user.click(button("go back to it"));
-    await user.click(button("take it back"));
+    await user.click(button("Restore it"));
+    await user.click(button("Take the merge back"));
     await user.click(button(/^forget/));
-    await waitFor(() => expect(notice()).toContain("Forgotten; what waits is looked at again."));
+    await waitFor(() => expect(notice()).toContain("Forgotten. Arrivals are checked again."));
     expect(bodies("POST /api/register/7/back")).toEqual([{ revision: 3, to: 1 }]);
     expect(bodies("POST /api/register/7/part")).toEqual([{ revision: 3, party: 5 }]);
   });
@@ -238,7 +238,9 @@ describe("a party's entry", () => {
     serve({ "DELETE /api/register/7": {} });
     const { user } = await editing();
     await user.click(button("Remove from the register"));
-    await waitFor(() => expect(notice()).toContain("Took Tollgate Timber out. Documents that are of it stay so"));
+    await waitFor(() =>
+      expect(notice()).toContain("Removed Tollgate Timber from the register. Its documents stay as they are"),
+    );
     expect(queries("DELETE /api/register/7")).toEqual(["?revision=3"]);
   });
 
@@ -246,14 +248,14 @@ describe("a party's entry", () => {
     await editing({ changes: false });
     expect((screen.getByLabelText("Full name") as HTMLInputElement).readOnly).toBe(true);
     expect(screen.getByText("Only keepers change it.")).toBeTruthy();
-    for (const name of ["Keep", "Merge", "go back to it", "take it back", "Remove from the register"])
+    for (const name of ["Keep", "Merge", "Restore it", "Take the merge back", "Remove from the register"])
       expect(screen.queryByRole("button", { name })).toBeNull();
   });
 
   it("that was taken out is brought back", async () => {
     serve({ "PUT /api/register/7": { card: card({ revision: 4 }) } });
     const { user } = await editing({ removed: true });
-    await user.click(button("Restore"));
+    await user.click(screen.getByRole("button", { name: /^Restore( Ctrl|$)/ }));
     await waitFor(() => expect(bodies("PUT /api/register/7")).toHaveLength(1));
   });
 });

@@ -9,6 +9,7 @@ import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import "./places.css";
 import { Dialog } from "../ui/Dialog";
+import { SAY } from "../ui/wording";
 import { changesSight, SightTold } from "./SightTold";
 import { useSight } from "./sight";
 
@@ -170,7 +171,7 @@ export function FolderChooser(props: Props): ReactNode {
       </div>
       {(problem ?? found.error) && <Problem small>{problem ?? words(found.error)}</Problem>}
       <footer>
-        <Button onClick={props.onClose}>Cancel</Button>
+        <Button onClick={props.onClose}>{SAY.cancel}</Button>
         <Button
           type="primary"
           disabled={busy || !settled || (!chosen && !makes)}
@@ -236,7 +237,7 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
             }}
           />
           <Button disabled={!name.trim()} onClick={() => void make()}>
-            Make folder
+            {SAY.makeFolder}
           </Button>
         </p>
       )}

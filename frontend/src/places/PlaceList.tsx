@@ -6,6 +6,7 @@ import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import { SAY } from "../ui/wording";
 
 type Place = Schemas["CardOut"]["places"][number];
 type Props = { places: Place[]; may: boolean };
@@ -22,8 +23,8 @@ export function PlaceList(props: Props): ReactNode {
       if (what === "home") await data(client.PUT("/api/entries/{entry}/home", path));
       else await data(client.DELETE("/api/entries/{entry}/place", path));
       tell({
-        text: what === "home" ? `${place.path} is its home now` : `Taken away from ${place.path}`,
-        action: { label: "Undo", run: undo },
+        text: what === "home" ? `${place.path} is its main folder now` : `Removed from ${place.path}`,
+        action: { label: SAY.undo, run: undo },
       });
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
@@ -36,7 +37,7 @@ export function PlaceList(props: Props): ReactNode {
         <li key={place.entry}>
           <Link to={`/drive/${place.folder}`}>{place.path}</Link>
           {several && place.name !== props.places[0]?.name && <span className="mono small"> as {place.name}</span>}
-          {several && place.home && <span className="quiet"> home</span>}
+          {several && place.home && <span className="quiet"> main folder</span>}
           {several && props.may && !place.home && (
             <>
               {" "}

@@ -8,13 +8,13 @@ export function SightTold(props: { sight: Schemas["SightOut"] | null }): ReactNo
     <>
       {gain.length > 0 && (
         <>
-          <b>{gain.join(", ")}</b> will see it too.
+          <b>{gain.join(", ")}</b> will also see it.
         </>
       )}
       {gain.length > 0 && lose.length > 0 && " "}
       {lose.length > 0 && (
         <>
-          <b>{lose.join(", ")}</b> will see it no longer.
+          <b>{lose.join(", ")}</b> will no longer see it.
         </>
       )}
     </>

@@ -70,7 +70,7 @@ describe("choosing a folder", () => {
   it("asks who would see a copy as well as where it is, by what lies in it", async () => {
     const { user } = choosing(undefined, undefined, [], { stays: true, inside: true });
     await first(user);
-    await screen.findByText(/will see it too/);
+    await screen.findByText(/will also see it/);
     expect(bodies("POST /api/entries/sight")).toEqual([{ entries: [11], folder: 5, stays: true, inside: true }]);
   });
 
@@ -78,8 +78,8 @@ describe("choosing a folder", () => {
     const { user } = choosing();
     await first(user);
     expect(await screen.findByText(/2 documents here, 12 with all below; closed here/)).toBeTruthy();
-    const told = await screen.findByText(/will see it too/);
-    expect(told.textContent).toBe("Lise Ott will see it too. Petra Alm will see it no longer.");
+    const told = await screen.findByText(/will also see it/);
+    expect(told.textContent).toBe("Lise Ott will also see it. Petra Alm will no longer see it.");
     expect(screen.queryByLabelText("New folder in 2026")).toBeNull();
   });
 

@@ -6,6 +6,7 @@ import { client, data } from "../api/client";
 import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
+import { SAY } from "../ui/wording";
 
 export type Putting = "move" | "also" | "copy";
 /** What is put somewhere: its entries, and what one calls it where it is a single thing; `folder` where that is one. */
@@ -53,7 +54,7 @@ export function usePut(): (how: Putting, things: Things, folder: number, path: s
     async (how, things, folder, path) => {
       const wrong = await put(how, things.entries, folder);
       if (wrong) return wrong;
-      tell({ text: done(how, things, path), action: { label: "Undo", run: undo } });
+      tell({ text: done(how, things, path), action: { label: SAY.undo, run: undo } });
       // what is shown follows by itself: nobody waits for that
       void askAgain(queries, "drive", "manifests");
       return null;
@@ -88,8 +89,8 @@ export function usePutTag(): (
         return words(error);
       }
       const what = `${called(things)}${contents ? " with all in it" : ""}`;
-      const did = [add.length && `Tagged ${add.join(", ")}`, remove.length && `Took off ${remove.join(", ")}`];
-      tell({ text: `${did.filter(Boolean).join("; ")}: ${what}`, action: { label: "Undo", run: undo } });
+      const did = [add.length && `Tagged ${add.join(", ")}`, remove.length && `Removed the tag ${remove.join(", ")}`];
+      tell({ text: `${did.filter(Boolean).join("; ")}: ${what}`, action: { label: SAY.undo, run: undo } });
       // what is shown follows by itself: nobody waits for that
       void askAgain(queries, "drive", "manifests");
       return null;

@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { same, useTyped } from "../parts/typing/typed";
 import { Choice } from "../ui/Choice";
 import { several } from "../ui/format";
+import { SAY } from "../ui/wording";
 import { useKeeping } from "./keeping";
 
 type Part = { plan: Schemas["PlanOut"] } & ReturnType<typeof useKeeping>;
@@ -77,7 +78,7 @@ function Kept(props: { what: string; busy: boolean; onBack: () => void }): React
         Save {props.what}
       </Button>
       <Button size="small" disabled={props.busy} aria-label={`Reset: ${props.what}`} onClick={props.onBack}>
-        Reset
+        {SAY.reset}
       </Button>
     </span>
   );

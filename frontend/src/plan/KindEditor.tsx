@@ -10,6 +10,7 @@ import { same, useTyped } from "../parts/typing/typed";
 import { count } from "../ui/format";
 import { PickOne } from "../ui/PickOne";
 import { Problem } from "../ui/Problem";
+import { SAY } from "../ui/wording";
 import { kindPlace, useKeeping } from "./keeping";
 
 const TYPING_MS = 150;
@@ -54,7 +55,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
   const save = () =>
     keep({
       change: { kinds: { [kind.kind]: { name, place, expects } } },
-      text: `Kept as revision ${plan.revision + 1} of the plan of ${plan.name}.`,
+      text: `Saved as revision ${plan.revision + 1} of the plan of ${plan.name}.`,
       after: (kept) => adopt(kept.kinds.find((one) => one.kind === kind.kind) ?? kind),
     });
   const examples = name && place ? (tried.data?.examples ?? []) : [];
@@ -140,7 +141,7 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
             Save as revision {plan.revision + 1}
           </Button>
           <Button disabled={!changed || busy} onClick={() => adopt(kind)}>
-            Reset
+            {SAY.reset}
           </Button>
         </div>
       ) : (

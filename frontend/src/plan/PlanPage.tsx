@@ -173,11 +173,11 @@ function Revisions(props: { plan: Plan }): ReactNode {
                 onClick={() =>
                   keep({
                     change: { back_to: one.revision },
-                    text: `The plan is as in revision ${one.revision} again, kept as revision ${plan.revision + 1}.`,
+                    text: `The plan is as in revision ${one.revision} again, saved as revision ${plan.revision + 1}.`,
                   })
                 }
               >
-                go back to it
+                Restore it
               </LinkButton>
             )}
           </li>

@@ -69,7 +69,7 @@ describe("the patterns of a kind", () => {
     await user.type(name(), "_x");
     await waitFor(() => expect(button("Save as revision 7").disabled).toBe(false));
     await user.click(button("Save as revision 7"));
-    await waitFor(() => expect(notice()).toContain("Kept as revision 7 of the plan of Office."));
+    await waitFor(() => expect(notice()).toContain("Saved as revision 7 of the plan of Office."));
     expect(bodies(KEEP)).toEqual([
       expect.objectContaining({
         revision: 6,

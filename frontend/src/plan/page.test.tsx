@@ -54,15 +54,15 @@ describe("the plan of an area", () => {
     let answer = (_: unknown) => {};
     serve({ [KEEP]: () => new Promise((kept) => (answer = kept)) });
     const user = await opened();
-    await user.click(button("go back to it"));
+    await user.click(button("Restore it"));
     await waitFor(() => expect(radio("month first: 4 March").disabled).toBe(true));
-    expect(button("go back to it").disabled).toBe(true);
+    expect(button("Restore it").disabled).toBe(true);
     await pick(user, "month first: 4 March");
     plan = aPlan(3);
     answer(plan);
-    await waitFor(() => expect(notice()).toContain("The plan is as in revision 1 again, kept as revision 3."));
+    await waitFor(() => expect(notice()).toContain("The plan is as in revision 1 again, saved as revision 3."));
     // what was kept stands there as soon as it is told
-    expect(screen.getAllByRole("button", { name: "go back to it" })).toHaveLength(2);
+    expect(screen.getAllByRole("button", { name: "Restore it" })).toHaveLength(2);
     await waitFor(() => expect(radio("month first: 4 March").disabled).toBe(false));
     serve({ [KEEP]: () => aPlan(4, { month_first: true }) });
     await pick(user, "month first: 4 March");
@@ -119,7 +119,7 @@ describe("the plan of an area", () => {
     await user.type(name(), "<<subject> ");
     await waitFor(() => expect(button("Save as revision 3").disabled).toBe(false));
     await user.click(button("Save as revision 3"));
-    await waitFor(() => expect(notice()).toContain("Kept as revision 3"));
+    await waitFor(() => expect(notice()).toContain("Saved as revision 3"));
     await waitFor(() => expect(name().value).toBe("<subject>"));
     expect(button("Save as revision 4").disabled).toBe(true);
   });

@@ -7,6 +7,7 @@ import { Later } from "../ui/Later";
 import { Look } from "../ui/Look";
 import { NoticeProvider } from "../ui/notices";
 import { Nothing } from "../ui/states";
+import { SAY } from "../ui/wording";
 import { SessionProvider } from "./SessionProvider";
 import { Shell } from "./Shell";
 
@@ -79,7 +80,7 @@ function Lazy(props: { page: ReactNode }): ReactNode {
 function Nowhere(): ReactNode {
   return (
     <main>
-      <Nothing title="There is no such page" action={<Link to="/arrivals">Go to Arrivals</Link>}>
+      <Nothing title="There is no such page" action={<Link to="/arrivals">{SAY.goToArrivals}</Link>}>
         The address leads nowhere.
       </Nothing>
     </main>

@@ -10,6 +10,7 @@ import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import { Failed, Loading, Nothing } from "../ui/states";
 import "./tags.css";
+import { SAY } from "../ui/wording";
 
 type Tag = Schemas["TagOut"];
 
@@ -29,7 +30,7 @@ export default function TagsPage(): ReactNode {
       const done = await data(client.POST("/api/tags/rename", { body: { tag: one.tag, to } }));
       const kept = done.kept ? ` ${count(done.kept)} that you may only read keep it.` : "";
       const what = to === null ? `Removed the tag ${one.tag}` : `${one.tag} is called ${to} now`;
-      tell({ text: `${what}, in ${count(done.lines)} places.${kept}`, action: { label: "Undo", run: undo } });
+      tell({ text: `${what}, in ${count(done.lines)} places.${kept}`, action: { label: SAY.undo, run: undo } });
       setRenaming(null);
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
@@ -46,7 +47,7 @@ export default function TagsPage(): ReactNode {
       ) : tags.isPending ? (
         <Loading />
       ) : rows.length === 0 ? (
-        <Nothing title="No document has a tag yet" action={<Link to="/drive">Go to the drive</Link>}>
+        <Nothing title="No document has a tag yet" action={<Link to="/drive">{SAY.goToDrive}</Link>}>
           Choose documents in the drive and press T, or write tags on the slip when they are filed.
         </Nothing>
       ) : (
@@ -79,7 +80,7 @@ export default function TagsPage(): ReactNode {
                     <Button htmlType="submit" type="primary">
                       {merges ? `Merge into ${merges.tag}` : "Rename"}
                     </Button>
-                    <Button onClick={() => setRenaming(null)}>Cancel</Button>
+                    <Button onClick={() => setRenaming(null)}>{SAY.cancel}</Button>
                     {problem && <Problem small>{problem}</Problem>}
                   </form>
                 ) : (

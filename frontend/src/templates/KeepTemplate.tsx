@@ -58,7 +58,7 @@ export function KeepTemplate(props: Props): ReactNode {
     run(async () => {
       if (area === null) return;
       const made = await data(client.POST("/api/templates", { body: { area, name, lines } }));
-      await done(`Kept the template ${name}`, made.template);
+      await done(`Saved the template ${name}`, made.template);
     });
   const change = (back_to: number | null) =>
     run(async () => {
@@ -67,21 +67,21 @@ export function KeepTemplate(props: Props): ReactNode {
       await data(
         client.PUT("/api/templates/{template}", { params, body: { revision: from.revision, name, lines, back_to } }),
       );
-      await done(`Kept revision ${from.revision + 1} of the template`, from.id);
+      await done(`Saved revision ${from.revision + 1} of the template`, from.id);
     });
   const remove = () =>
     run(async () => {
       if (!from) return;
       const params = { path: { template: from.id }, query: { revision: from.revision } };
       await data(client.DELETE("/api/templates/{template}", { params }));
-      await done(`Took out the template ${from.name}; what was made from it stays`, null);
+      await done(`Removed the template ${from.name}; what was made from it stays`, null);
     });
   if (!kept.length && !from?.changes) return null;
   return (
     <div className="keep-template small">
       <Input
         aria-label="Name of the template"
-        placeholder="name, to keep it as a template"
+        placeholder="name, to save it as a template"
         value={name}
         maxLength={100}
         onChange={(event) => setName(event.target.value)}
@@ -99,11 +99,11 @@ export function KeepTemplate(props: Props): ReactNode {
           <Button size="small" disabled={same || !name.trim()} onClick={() => void change(null)}>
             Save the change
           </Button>
-          <LinkButton onClick={() => void remove()}>take it out</LinkButton>
+          <LinkButton onClick={() => void remove()}>Remove it</LinkButton>
         </>
       ) : (
         <Button size="small" disabled={!name.trim() || area === null} onClick={() => void keepNew()}>
-          Keep it
+          Save it
         </Button>
       )}
       {from?.changes && from.revisions.length > 1 && (

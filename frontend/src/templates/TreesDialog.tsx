@@ -15,6 +15,7 @@ import { Problem } from "../ui/Problem";
 import { KeepTemplate } from "./KeepTemplate";
 import "./templates.css";
 import { Dialog } from "../ui/Dialog";
+import { SAY } from "../ui/wording";
 
 type Template = Schemas["TemplateOut"];
 type Props = {
@@ -90,7 +91,7 @@ export function TreesDialog(props: Props): ReactNode {
           body: { lines: text.split("\n"), rows },
         }),
       );
-      tell({ text: `Made ${several(done.lines, "folder")} in ${folder.name}`, action: { label: "Undo", run: undo } });
+      tell({ text: `Made ${several(done.lines, "folder")} in ${folder.name}`, action: { label: SAY.undo, run: undo } });
       forget(typedAt);
       props.onClose();
       await askAgain(queries, "drive", "manifests");
@@ -103,7 +104,7 @@ export function TreesDialog(props: Props): ReactNode {
     <Dialog
       title={
         props.keeping
-          ? `Keep the folders of ${folder.name} as a template`
+          ? `Save the folders of ${folder.name} as a template`
           : `New folders in ${folder.name}, from a template`
       }
       className="trees"
@@ -181,7 +182,7 @@ export function TreesDialog(props: Props): ReactNode {
         </div>
       </div>
       <footer>
-        <Button onClick={props.onClose}>Cancel</Button>
+        <Button onClick={props.onClose}>{SAY.cancel}</Button>
         <Button type="primary" disabled={!can} onClick={() => void make()}>
           Make {told ? several(told.makes, "folder") : "folders"} <kbd>Ctrl+Enter</kbd>
         </Button>

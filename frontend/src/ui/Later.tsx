@@ -3,6 +3,7 @@ import { Alert, Button } from "antd";
 import { Component, type ReactNode, Suspense } from "react";
 import { Dialog } from "./Dialog";
 import { Loading } from "./states";
+import { SAY } from "./wording";
 
 type Props = {
   children: ReactNode;
@@ -30,7 +31,7 @@ export class Later extends Component<Props, { error: Error | null }> {
     return (
       <Dialog title="This cannot be opened" onClose={onClose}>
         <Broken error={error} />
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{SAY.close}</Button>
       </Dialog>
     );
   }

@@ -20,6 +20,7 @@ import { Dialog } from "./Dialog";
 import { count } from "./format";
 import { covered } from "./layers";
 import { useNotices, words } from "./notices";
+import { SAY } from "./wording";
 
 export type Key = {
   keys: string;
@@ -215,7 +216,7 @@ function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
         </Checkbox>
       </p>
       <footer>
-        <Button onClick={props.onClose}>Close</Button>
+        <Button onClick={props.onClose}>{SAY.close}</Button>
       </footer>
     </Dialog>
   );

@@ -3,6 +3,7 @@
 import { Alert, Button, Space } from "antd";
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from "react";
 import "./notices.css";
+import { SAY } from "./wording";
 
 export type Notice = {
   text: string;
@@ -58,7 +59,7 @@ export function NoticeProvider(props: { children: ReactNode }): ReactNode {
                   </Button>
                 )}
                 <Button size="small" type="text" onClick={clear}>
-                  Close
+                  {SAY.close}
                 </Button>
               </Space>
             }

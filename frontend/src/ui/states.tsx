@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { isGone, Trouble } from "../api/client";
 import { words } from "./notices";
 import "./states.css";
+import { SAY } from "./wording";
 
 /** What is still asked for: as many lines as will probably stand there, so that nothing jumps when it comes. */
 export function Loading(props: { rows?: number }): ReactNode {
@@ -56,7 +57,7 @@ export function Failed(props: Failing): ReactNode {
           {props.children && <p>{props.children}</p>}
         </>
       }
-      action={refused ? undefined : <Button onClick={() => void props.onAgain()}>Try again</Button>}
+      action={refused ? undefined : <Button onClick={() => void props.onAgain()}>{SAY.tryAgain}</Button>}
     />
   );
 }

@@ -131,7 +131,7 @@ export function PatternChips(props: {
               setOpen(null);
             }}
           >
-            take it out
+            Remove it
           </LinkButton>
         </div>
       )}

@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { type Key, useKeys } from "../../ui/keys";
 import { strokeClass } from "../names/SlotText";
 import "./page.css";
+import { SAY } from "../../ui/wording";
 
 export type Mark = { field: string; label: string; box: Schemas["BoxOut"] };
 
@@ -93,7 +94,7 @@ export function PageView(props: Props): ReactNode {
               type="text"
               size="small"
               className="step"
-              aria-label="Previous page"
+              aria-label={SAY.previousPage}
               disabled={page === 1}
               onClick={() => props.onPage(page - 1)}
             >
@@ -106,7 +107,7 @@ export function PageView(props: Props): ReactNode {
               type="text"
               size="small"
               className="step"
-              aria-label="Next page"
+              aria-label={SAY.nextPage}
               disabled={page === pages.length}
               onClick={() => props.onPage(page + 1)}
             >

@@ -1,0 +1,40 @@
+// Words that stand on several screens: the same thing is called the same everywhere. What one screen alone says, it says itself.
+
+export const SAY = {
+  // what is done to documents and folders
+  open: "Open",
+  rename: "Rename",
+  move: "Move…",
+  copy: "Copy…",
+  alsoFile: "File in another folder too…",
+  pickUp: "Pick up",
+  tags: "Tags…",
+  nextInSeries: "Copy as next in series…",
+  newVersion: "New version…",
+  download: "Download",
+  discard: "Discard",
+  restore: "Restore",
+  goToFolder: "Go to its folder",
+  newFolder: "New folder",
+  makeFolder: "Make folder",
+  renameMany: "Rename or move many",
+  notARecord: "Not a record",
+  // what is done on any screen
+  undo: "Undo",
+  cancel: "Cancel",
+  close: "Close",
+  save: "Save",
+  reset: "Reset",
+  tryAgain: "Try again",
+  showEarlier: "Show earlier ones",
+  previousPage: "Previous page",
+  nextPage: "Next page",
+  goToDrive: "Go to the drive",
+  goToArrivals: "Go to Arrivals",
+  // what things are called
+  readyToFile: "Ready to file",
+  putOff: "Put off",
+  meaningless: "Meaningless names",
+  repeated: "Repeated names",
+  latelyWorkedOn: "Worked on lately",
+} as const;
