@@ -113,7 +113,7 @@ def test_the_same_reference_is_offered_as_a_new_version(enter: Enter) -> None:
     expect(offer).to_contain_text("2026-03-18_tollgate_TT-72040.pdf in Accounts / Invoices / 2026 / 03")
     painted(page)
     offer.get_by_role("button", name="Make it a new version").click()
-    expect(page.locator(".notice").filter(has_text="Made second 72040.pdf a new version")).to_be_visible()
+    expect(page.locator(".notice").filter(has_text="Filed second 72040.pdf as a new version")).to_be_visible()
     expect(page.get_by_role("option").filter(has_text="second 72040")).to_have_count(0)
 
 

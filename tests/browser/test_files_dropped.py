@@ -40,6 +40,19 @@ def test_a_file_dropped_on_a_line_is_its_newest_version_and_is_taken_back(enter:
     expect(versions).to_contain_text("2")
 
 
+def test_the_page_of_a_new_version_is_shown_as_soon_as_it_is_there(enter: Enter) -> None:
+    page = enter("imre")
+    ref = filed(page, 76131)
+    newest(page, "Accounts")
+    chosen_line(page, ref).dblclick()
+    picture = page.get_by_role("img", name="Page 1")
+    expect(picture).to_have_attribute("src", re.compile(r"version=1$"))
+    drop_files(page.get_by_label("Card", exact=True), {"corrected.pdf": bill(76132)})
+    expect(picture).to_have_attribute("src", re.compile(r"version=2$"))
+    # the picture itself came, not only its address
+    expect(picture).not_to_have_js_property("naturalWidth", 0)
+
+
 def test_a_file_dropped_on_a_page_of_the_pages_view_is_a_version_too(enter: Enter) -> None:
     page = enter("imre")
     ref = filed(page, 76105)

@@ -64,6 +64,11 @@ def test_a_folders_tag_is_its_own_and_is_found_by_it(enter: Enter) -> None:
     page.goto("/tags")
     row = page.get_by_role("row").filter(has_text="winter audit")
     row.get_by_role("button", name="Remove").click()
+    # how many bear it is told before it goes
+    asked = page.get_by_role("tooltip").filter(has_text="Remove the tag winter audit from")
+    expect(asked).to_contain_text("1 folder?")
+    asked.get_by_role("button", name="Remove it").click()
+    expect(page.locator(".notice")).to_contain_text("Removed the tag winter audit")
     expect(row).to_have_count(0)
     page.keyboard.press("Control+z")
     expect(row).to_be_visible()
@@ -155,9 +160,17 @@ def test_a_folder_is_copied_merged_and_discarded_whole_and_comes_back(enter: Ent
     expect(page.get_by_role("heading", level=1)).to_contain_text("Merge Minutes into another folder")
     expect(page.get_by_role("grid", name="Lines")).to_be_visible()
     page.go_back()
-    copied.click(button="right")
+    copied.click()
+    path = page.get_by_label("Path")
+    expect(path).to_contain_text("Minutes")
+    within = page.url
+    gone: list[str] = []
+    page.on("response", lambda answer: gone.append(answer.url) if answer.status == 404 else None)
+    page.get_by_role("button", name="more…").click()
     page.get_by_role("menuitem", name=re.compile("Discard it with")).click()
-    expect(copied).to_have_count(0)
+    expect(page).not_to_have_url(within)
+    expect(page.get_by_role("grid").or_(page.get_by_role("heading", name="No documents directly here"))).to_be_visible()
+    assert gone == [], "nothing is asked of a folder that is not there any more"
 
 
 def test_a_folder_is_made_in_the_one_that_is_chosen_in_the_chooser(enter: Enter) -> None:

@@ -60,7 +60,7 @@ def test_a_stack_is_asked_about_split_as_proposed_and_put_back_by_keyboard(enter
     with page.expect_popup() as original:
         page.get_by_label("Filing slip").get_by_role("link", name="stack.pdf").click()
     original.value.close()
-    page.locator(".notice").filter(has_text="Made 3 arrivals of stack.pdf").get_by_role("button", name="Undo").click()
+    page.locator(".notice").filter(has_text="Made 3 arrivals from stack.pdf").get_by_role("button", name="Undo").click()
     in_group(page, "Needs a look", "3 documents in one?")
     expect(page.get_by_role("option").filter(has_text="stack page 1.pdf")).to_have_count(0)
 

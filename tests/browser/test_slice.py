@@ -206,8 +206,20 @@ def test_a_reader_sees_only_what_is_granted(enter: Enter) -> None:
     page.goto("/find?q=tollgate")
     # the letter, and what others may have moved there meanwhile; never an invoice of Accounts
     expect(page.locator(".hit").first).to_be_visible()
-    places = page.locator(".hit a.quiet").all_inner_texts()
+    places = page.locator(".hit a.hit-place").all_inner_texts()
     assert places and all(place.startswith("Office") for place in places), places
+    page.goto("/drive")
+    page.get_by_role("treeitem", name="Letters").locator(".tree-row").first.click()
+    page.keyboard.press("Alt+b")
+    row = page.get_by_role("grid").get_by_role("row").nth(1)
+    row.click()
+    card = page.get_by_label("The chosen document")
+    expect(card.get_by_role("link", name="Download")).to_be_visible()
+    for act in ("Rename", "Move…", "Discard", "New version…"):
+        expect(card.get_by_role("button", name=act)).to_have_count(0)
+    row.click(button="right")
+    expect(page.get_by_role("menuitem")).to_contain_text(["Open", "Copy…", "Go to its folder"])
+    page.keyboard.press("Escape")
     page.goto("/documents/999999")
     expect(page.get_by_text("The document is not there, or not yours to see")).to_be_visible()
 

@@ -106,3 +106,52 @@ def test_a_side_is_as_wide_as_one_made_it(enter: Enter, by: str) -> None:
     side(page).focus()
     page.keyboard.press("Home")
     expect(page.locator(".tree-pane")).to_have_css("width", re.compile(rf"^{round(before)}(\.\d+)?px$"))
+
+
+def test_a_notice_lies_over_nothing(enter: Enter) -> None:
+    page = enter("imre", "/tags", size="low")
+    row = page.get_by_role("row").filter(has_text="to pay")
+    row.get_by_role("button", name="Rename or merge").click()
+    page.keyboard.type("x")
+    page.keyboard.press("Enter")
+    notice = page.locator(".notice")
+    expect(notice).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(notice).to_contain_text("Undone")
+    below = notice.bounding_box()
+    main = page.locator("main").bounding_box()
+    assert below and main
+    assert main["y"] + main["height"] <= below["y"]
+
+
+@pytest.mark.parametrize("address", ["/drive", "/lately", "/tags", "/discards"])
+def test_the_tab_of_the_drive_stays_marked_on_its_pages(enter: Enter, address: str) -> None:
+    page = enter("odalys", address)
+    expect(page.get_by_role("navigation", name="Main").get_by_role("link", name="Drive")).to_have_attribute(
+        "aria-current", "page"
+    )
+
+
+def test_arrows_of_lists_are_seen_in_the_dark(enter: Enter) -> None:
+    page = enter("odalys", "/find")
+    page.emulate_media(color_scheme="dark")
+    arrow = page.locator(".ant-select-suffix").first
+    ground = page.locator("body")
+    expect(ground).to_have_css("background-color", "rgb(23, 29, 32)")
+    assert contrast(colour(arrow, "color"), colour(ground, "backgroundColor")) >= 3
+
+
+def colour(of: Locator, what: str) -> list[int]:
+    told = str(of.evaluate(f"(one) => getComputedStyle(one).{what}"))
+    return [int(part) for part in re.findall(r"\d+", told)[:3]]
+
+
+def contrast(one: list[int], other: list[int]) -> float:
+    """How far two colours are apart (WCAG 2.2, contrast ratio)."""
+    high, low = sorted((_luminance(one), _luminance(other)), reverse=True)
+    return (high + 0.05) / (low + 0.05)
+
+
+def _luminance(rgb: list[int]) -> float:
+    linear = [c / 255 / 12.92 if c / 255 <= 0.04045 else ((c / 255 + 0.055) / 1.055) ** 2.4 for c in rgb]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]

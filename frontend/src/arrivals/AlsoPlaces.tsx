@@ -2,6 +2,7 @@ import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { FolderChooser } from "../places/FolderChooser";
 import { LinkButton } from "../ui/LinkButton";
+import styles from "../ui/text.module.css";
 import type { Edit } from "./edits";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit };
@@ -13,7 +14,7 @@ export function AlsoPlaces(props: Props): ReactNode {
   const folders = slip.also.map((place) => place.folder);
   return (
     <div className="also-line">
-      {slip.also.length > 0 && <span className="quiet">Also in</span>}
+      {slip.also.length > 0 && <span className={styles.quiet}>Also in</span>}
       {slip.also.map((place) => (
         <span key={place.folder}>
           {place.path}{" "}

@@ -15,6 +15,7 @@ import { useNotices, words } from "../ui/notices";
 import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
 import "./arrivals.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
@@ -257,7 +258,7 @@ export default function ArrivalsPage(): ReactNode {
       }}
       onDrop={drop}
     >
-      <h1 className="hidden">Arrivals</h1>
+      <h1 className={styles.hidden}>Arrivals</h1>
       <Sides
         name="arrivals"
         start={{
@@ -324,7 +325,7 @@ export default function ArrivalsPage(): ReactNode {
                 }
                 tools={
                   <>
-                    <span className="quiet nowrap">
+                    <span className={`${styles.quiet} nowrap`}>
                       {several(current.facts.filter((f) => f.value !== null && !f.given).length, "fact")} read
                     </span>
                     {current.joinable && (
@@ -339,7 +340,9 @@ export default function ArrivalsPage(): ReactNode {
               <NoPage slip={current} />
             )
           ) : (
-            <div className="well-empty quiet">{arrivals.length > 0 && !slip.isFetching && "Choose an arrival."}</div>
+            <div className={`well-empty ${styles.quiet}`}>
+              {arrivals.length > 0 && !slip.isFetching && "Choose an arrival."}
+            </div>
           )}
         </section>
       </Sides>

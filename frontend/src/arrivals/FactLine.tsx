@@ -8,6 +8,7 @@ import { day } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import type { Edit } from "./edits";
 
 type Fact = Schemas["FactOut"];
@@ -61,10 +62,10 @@ export function FactLine(props: Props): ReactNode {
             ))}
           </div>
         )}
-        {doubtful && <div className="question small">{fact.question}</div>}
+        {doubtful && <div className={`question ${styles.small}`}>{fact.question}</div>}
         {props.problem && <Problem small>{props.problem}</Problem>}
       </div>
-      <span className="fact-source quiet small" title={fact.source.why}>
+      <span className={`fact-source ${styles.quiet} ${styles.small}`} title={fact.source.why}>
         {fact.given ? (
           <LinkButton onClick={() => void props.onEdit({ drop: [fact.field] })} title="Go back to what was read">
             by you
@@ -159,7 +160,7 @@ function PartyEditor(props: Props & { id: string }): ReactNode {
         if (party && party.id !== value?.party) take(party.id);
         setTyped("");
       }}
-      notFoundContent={<span className="quiet">No such party in the register</span>}
+      notFoundContent={<span className={styles.quiet}>No such party in the register</span>}
       options={
         parties.data?.parties.map((party) => ({
           value: party.id,

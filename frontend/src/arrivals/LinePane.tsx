@@ -3,6 +3,7 @@ import type { useWaiting } from "../api/queries";
 import { FileButton } from "../bringing/FileButton";
 import { UploadList, useUploads } from "../bringing/uploads";
 import { Failed, Loading } from "../ui/states";
+import styles from "../ui/text.module.css";
 import { WaitingLine } from "./WaitingLine";
 import { WatchedFolders } from "./WatchedFolders";
 
@@ -29,7 +30,7 @@ export function LinePane(props: Props): ReactNode {
         <FileButton name="Choose files to bring in" size="small" multiple onFiles={bring}>
           Bring in…
         </FileButton>
-        <span className="quiet small">or drop files here</span>
+        <span className={`${styles.quiet} ${styles.small}`}>or drop files here</span>
         <WatchedFolders />
       </div>
       <UploadList />

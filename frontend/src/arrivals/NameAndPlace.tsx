@@ -5,6 +5,7 @@ import { useField } from "../api/queries";
 import { SlotText, strokeClass } from "../parts/names/SlotText";
 import { LinkButton } from "../ui/LinkButton";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import type { Edit } from "./edits";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit; problem: string | null };
@@ -31,7 +32,7 @@ export function NameLine(props: Props): ReactNode {
           className="mono"
           aria-label="Name"
           value={text}
-          maxLength={250}
+          maxLength={4000}
           suffix={`.${composed.extension}`}
           onChange={(event) => setText(event.target.value)}
           onBlur={keep}
@@ -46,7 +47,7 @@ export function NameLine(props: Props): ReactNode {
           onClick={() => setText(composed.text ?? "")}
         >
           {composed.text === null ? (
-            <span className="quiet">
+            <span className={styles.quiet}>
               {composed.refused ??
                 `Still needed: ${composed.missing.map((field) => known(field).label.toLowerCase()).join(", ")}`}
             </span>
@@ -59,8 +60,10 @@ export function NameLine(props: Props): ReactNode {
           )}
         </button>
       )}
-      {composed.misfit && <div className="quiet small">Not by the plan: {composed.misfit}.</div>}
-      {slip.taken && <div className="signal small">“{slip.taken.name}” is taken there; you will be asked.</div>}
+      {composed.misfit && <div className={`${styles.quiet} ${styles.small}`}>Not by the plan: {composed.misfit}.</div>}
+      {slip.taken && (
+        <div className={`signal ${styles.small}`}>“{slip.taken.name}” is taken there; you will be asked.</div>
+      )}
       {props.problem && <Problem small>{props.problem}</Problem>}
     </div>
   );
@@ -130,12 +133,12 @@ export function PlaceLine(props: Props): ReactNode {
             {slip.steps.length === 0 && " / (the area itself)"}
           </button>
         )}
-        <span className="quiet small nowrap">
+        <span className={`${styles.quiet} ${styles.small} nowrap`}>
           {fresh ? `— makes ${fresh} folder${fresh > 1 ? "s" : ""}` : `— ${slip.there} there now`}
         </span>
       </div>
-      {slip.place_problem && <div className="signal small">{slip.place_problem}</div>}
-      {slip.reason && <div className="reason quiet small">{slip.reason}</div>}
+      {slip.place_problem && <div className={`signal ${styles.small}`}>{slip.place_problem}</div>}
+      {slip.reason && <div className={`reason ${styles.quiet} ${styles.small}`}>{slip.reason}</div>}
       {props.problem && <Problem small>{props.problem}</Problem>}
     </div>
   );

@@ -8,6 +8,7 @@ import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import type { Edit } from "./edits";
 import { likeBefore } from "./sameAsBefore";
 
@@ -93,8 +94,8 @@ export function LikePlaces(props: { slip: Slip; onEdit: Edit }): ReactNode {
   return told.map(
     ([words, some]) =>
       some.length > 0 && (
-        <div key={words} className="small like-places">
-          <span className="quiet">{words}</span>
+        <div key={words} className={`${styles.small} like-places`}>
+          <span className={styles.quiet}>{words}</span>
           {some.map((place) => (
             <LinkButton
               key={place.path}

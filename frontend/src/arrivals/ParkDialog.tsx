@@ -3,6 +3,7 @@ import dayjs, { type Dayjs } from "dayjs";
 import { type ReactNode, useState } from "react";
 import { Dialog } from "../ui/Dialog";
 import { LinkButton } from "../ui/LinkButton";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Props = { name: string; onPark: (until: string, note: string) => Promise<string | null>; onClose: () => void };
@@ -21,7 +22,9 @@ export default function ParkDialog(props: Props): ReactNode {
   const [form] = Form.useForm<Asked>();
   return (
     <Dialog title="Put off until…" onClose={props.onClose}>
-      <p className="small quiet">{props.name} waits under “Put off” until then; everybody sees the note.</p>
+      <p className={`${styles.small} ${styles.quiet}`}>
+        {props.name} waits under “Put off” until then; everybody sees the note.
+      </p>
       <Form
         form={form}
         layout="vertical"

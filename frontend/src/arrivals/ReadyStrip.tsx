@@ -8,6 +8,7 @@ import { Dialog } from "../ui/Dialog";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Arrival = Schemas["SlipSummary"];
@@ -77,7 +78,7 @@ export function ReadyStrip(props: Props): ReactNode {
       onClose={props.onClose}
     >
       <div>
-        <p className="quiet small">
+        <p className={`${styles.quiet} ${styles.small}`}>
           Leave out what you doubt. <kbd>←</kbd> <kbd>→</kbd> go, <kbd>Space</kbd> leaves out, <kbd>Enter</kbd> files.
         </p>
       </div>
@@ -104,7 +105,7 @@ export function ReadyStrip(props: Props): ReactNode {
               >
                 <img src={pictureOf(arrival.id, 1)} alt="" loading="lazy" />
                 <span className="mono ready-name">{arrival.name}</span>
-                <span className="quiet small">{arrival.place}</span>
+                <span className={`${styles.quiet} ${styles.small}`}>{arrival.place}</span>
               </Checkbox>
             </li>
           ))}

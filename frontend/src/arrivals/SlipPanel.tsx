@@ -8,6 +8,7 @@ import { Loupe } from "../parts/page/PageView";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { AlsoPlaces } from "./AlsoPlaces";
 import { afterEdits, type Edit } from "./edits";
@@ -131,7 +132,7 @@ export function SlipPanel(props: Props): ReactNode {
             />
           ))}
           <div className="slip-tags">
-            <span className="quiet">Tags</span>
+            <span className={styles.quiet}>Tags</span>
             <Select
               mode="tags"
               open={false}

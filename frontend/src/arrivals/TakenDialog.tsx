@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { Dialog } from "../ui/Dialog";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Props = { slip: Schemas["SlipOut"]; onChoose: (how: "both" | "version") => void; onClose: () => void };
@@ -19,7 +20,7 @@ export function TakenDialog(props: Props): ReactNode {
         {[slip.area?.name, ...slip.steps.map((s) => s.name)].join(" / ")}. Nothing was changed.
       </p>
       {document !== null && (
-        <p className="small">
+        <p className={styles.small}>
           <Link to={`/documents/${document}`} target="_blank">
             Look at the one that is there
           </Link>

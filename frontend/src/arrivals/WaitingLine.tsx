@@ -1,8 +1,10 @@
 import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, type RefObject, useEffect } from "react";
 import type { Schemas } from "../api/client";
+import { CutName } from "../parts/names/CutName";
 import { ago, cut } from "../ui/format";
 import { Nothing } from "../ui/states";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Arrival = Schemas["SlipSummary"];
@@ -96,8 +98,8 @@ export function WaitingLine(props: Props): ReactNode {
                 }}
               >
                 {group.key === "ready" ? (
-                  <div className="mono arrival-name" title={arrival.name ?? ""}>
-                    {cut(arrival.name ?? "", 30)}
+                  <div className="arrival-name one-line">
+                    <CutName name={arrival.name ?? ""} />
                   </div>
                 ) : (
                   <div className="arrival-name">
@@ -110,7 +112,7 @@ export function WaitingLine(props: Props): ReactNode {
                           : arrival.problem}
                   </div>
                 )}
-                <div className="quiet small arrival-from">
+                <div className={`${styles.quiet} ${styles.small} arrival-from`}>
                   {cut(arrival.original_name, 24)} · {arrival.by?.split(" ")[0] ?? arrival.source} ·{" "}
                   {ago(arrival.arrived_at)}
                   {arrival.claimed_by_me ? (

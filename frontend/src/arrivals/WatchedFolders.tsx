@@ -8,6 +8,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { PickOne } from "../ui/PickOne";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type WatchedArea = Schemas["WatchedOut"];
@@ -55,7 +56,7 @@ function Watched(props: { areas: WatchedArea[]; onClose: () => void }): ReactNod
   };
   return (
     <Dialog title="Watched folders" className="watched" onClose={props.onClose}>
-      <p className="quiet small">
+      <p className={`${styles.quiet} ${styles.small}`}>
         What a scanner or a program puts into such a folder arrives here by itself, once it has been written to its end.
       </p>
       {props.areas
@@ -75,15 +76,15 @@ function Watched(props: { areas: WatchedArea[]; onClose: () => void }): ReactNod
                 />
               </p>
             ) : (
-              <p className="small">
+              <p className={styles.small}>
                 {area.after === "done"
                   ? "Taken files go into “done” beside them."
                   : "Taken files are removed from there."}
               </p>
             )}
-            {area.path && <p className="mono small path">{area.path}</p>}
+            {area.path && <p className={`mono ${styles.small} path`}>{area.path}</p>}
             {area.problems.length > 0 && (
-              <ul className="small">
+              <ul className={styles.small}>
                 {area.problems.map((one) => (
                   <li key={one.name}>
                     <b>{one.name}</b> was not taken: {one.problem}

@@ -7,6 +7,7 @@ import { sendFile } from "../api/upload";
 import { cut, size } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
+import styles from "../ui/text.module.css";
 import type { Dropped } from "./dropped";
 
 type Sending = Dropped & { id: string; area: number | null; sent: number; problem: string | null; stop: () => void };
@@ -60,7 +61,7 @@ export function UploadNote(): ReactNode {
   const broken = sending.filter((one) => one.problem).length;
   if (!sending.length) return null;
   return (
-    <Link to="/arrivals" className="upload-note small nowrap">
+    <Link to="/arrivals" className={`upload-note ${styles.small} nowrap`}>
       {broken ? (
         <b>{broken === 1 ? "1 file was not brought in" : `${broken} files were not brought in`}</b>
       ) : (
@@ -158,7 +159,7 @@ export function UploadList(): ReactNode {
             <b>
               {total.done} of {total.files} brought in
             </b>
-            <span className="quiet number">
+            <span className={`${styles.quiet} number`}>
               {size(total.sent)} of {size(total.bytes)}
             </span>
           </div>
@@ -172,7 +173,7 @@ export function UploadList(): ReactNode {
           <li key={one.id} className={one.problem ? "broken" : ""}>
             <div className="upload-name">
               <span title={one.file.name}>{cut(one.file.name, 30)}</span>
-              <span className="quiet number">
+              <span className={`${styles.quiet} number`}>
                 {one.problem ? "not brought in" : `${size(one.sent)} of ${size(one.file.size)}`}
               </span>
             </div>

@@ -11,6 +11,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
 import { Failed, Loading, Nothing } from "../ui/states";
 import "./discards.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Discard = Schemas["DiscardOut"];
@@ -75,7 +76,7 @@ export default function DiscardsPage(): ReactNode {
   return (
     <main className="main discards">
       <h1>Discards</h1>
-      <p className="quiet">What was discarded is kept here, whole, until it is brought back.</p>
+      <p className={styles.quiet}>What was discarded is kept here, whole, until it is brought back.</p>
       {clash && (
         <div className="ask" role="alert">
           {clash.told}{" "}
@@ -99,7 +100,7 @@ export default function DiscardsPage(): ReactNode {
                 key: "name",
                 render: (_, one) => (
                   <>
-                    <b>{one.name}</b> <span className="quiet">{several(one.documents, "document")}</span>
+                    <b>{one.name}</b> <span className={styles.quiet}>{several(one.documents, "document")}</span>
                   </>
                 ),
               },
@@ -111,7 +112,7 @@ export default function DiscardsPage(): ReactNode {
                 className: "nowrap",
                 render: (_, one) => (
                   <Button size="small" onClick={() => void whole(one)}>
-                    Restore the whole folder<span className="hidden"> {one.name}</span>
+                    Restore the whole folder<span className={styles.hidden}> {one.name}</span>
                   </Button>
                 ),
               },
@@ -143,7 +144,7 @@ export default function DiscardsPage(): ReactNode {
             { title: "Discarded", className: "nowrap", render: (_, one) => moment(one.at) },
             { title: "By", dataIndex: "by", className: "nowrap" },
             {
-              title: <span className="hidden">Bring back</span>,
+              title: <span className={styles.hidden}>Bring back</span>,
               key: "act",
               className: "nowrap",
               render: (_, one) => (
@@ -151,11 +152,11 @@ export default function DiscardsPage(): ReactNode {
                   {one.path !== null && (
                     <Button size="small" onClick={() => back(one)}>
                       {SAY.restore}
-                      <span className="hidden"> {one.name}</span>
+                      <span className={styles.hidden}> {one.name}</span>
                     </Button>
                   )}
                   <Button size="small" onClick={() => setChoosing(one)}>
-                    Restore to…<span className="hidden"> {one.name}</span>
+                    Restore to…<span className={styles.hidden}> {one.name}</span>
                   </Button>
                 </Space>
               ),

@@ -6,6 +6,7 @@ import { keys } from "../api/keys";
 import { Dialog } from "../ui/Dialog";
 import { size } from "../ui/format";
 import { Failed, Loading } from "../ui/states";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Props = { document: number; first: number; second: number; onClose: () => void };
@@ -74,7 +75,7 @@ export default function CompareDialog(props: Props): ReactNode {
                     : "No text was read in either; compare the pages."}
               </p>
             )}
-            {cut && <p className="signal small">Only the beginning of a long text is compared.</p>}
+            {cut && <p className={`signal ${styles.small}`}>Only the beginning of a long text is compared.</p>}
           </section>
         </div>
       )}
@@ -103,7 +104,7 @@ function Page(props: { side: Schemas["SideOut"]; document: number; page: number 
   return (
     <section aria-label={`Version ${side.number}`}>
       <h3 className="label">
-        {side.number}. {side.name} <span className="quiet">{size(side.size)}</span>
+        {side.number}. {side.name} <span className={styles.quiet}>{size(side.size)}</span>
       </h3>
       {page <= side.pages.length ? (
         <img
@@ -111,7 +112,7 @@ function Page(props: { side: Schemas["SideOut"]; document: number; page: number 
           alt={`Page ${page} of version ${side.number}`}
         />
       ) : (
-        <p className="quiet">{side.pages.length ? `It has no page ${page}.` : "It has no pages to show."}</p>
+        <p className={styles.quiet}>{side.pages.length ? `It has no page ${page}.` : "It has no pages to show."}</p>
       )}
     </section>
   );

@@ -14,6 +14,7 @@ import { useNotices } from "../ui/notices";
 import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
 import "./document.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { useFlip } from "./flip";
 import { NextOneDialog } from "./NextOneDialog";
@@ -104,7 +105,7 @@ export default function DocumentPage(): ReactNode {
             <aside className="document-card" aria-label="Card">
               {over && <p role="status">Drop it to make it version {(shown.versions[0]?.number ?? 1) + 1}</p>}
               {flip && (
-                <p className="flip small">
+                <p className={`flip ${styles.small}`}>
                   <Button disabled={flip.at === 0} onClick={() => flip.go(-1)}>
                     Previous <kbd>←</kbd>
                   </Button>
@@ -148,7 +149,7 @@ export default function DocumentPage(): ReactNode {
                       </span>
                     </dt>
                     <dd>{fact.display}</dd>
-                    <dd className="quiet small">
+                    <dd className={`${styles.quiet} ${styles.small}`}>
                       {fact.source.box ? `page ${fact.source.box.page}` : fact.given ? "by hand" : ""}
                     </dd>
                   </div>

@@ -15,6 +15,7 @@ import { forget } from "../parts/typing/drafts";
 import { type FactJson, factValue, typedFact } from "../parts/typing/factText";
 import { useTyped } from "../parts/typing/typed";
 import { Dialog } from "../ui/Dialog";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 export function NextOneDialog(props: { document: number; name: string; onClose: () => void }): ReactNode {
@@ -74,7 +75,9 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
   };
   return (
     <Dialog title={<>Copy {props.name} as the next in its series</>} className="next-one" width={520} onClose={close}>
-      <p className="quiet small">A copy of its newest version; write what is different in the copy.</p>
+      <p className={`${styles.quiet} ${styles.small}`}>
+        A copy of its newest version; write what is different in the copy.
+      </p>
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -93,7 +96,7 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
               onFocus={(event) => event.target.select()}
               onChange={(event) => setTyped({ ...typed, [fact.field]: event.target.value })}
             />
-            {problems[fact.field] && <span className="problem small">{problems[fact.field]}</span>}
+            {problems[fact.field] && <span className={`problem ${styles.small}`}>{problems[fact.field]}</span>}
           </p>
         ))}
         <p aria-live="polite">
@@ -103,13 +106,13 @@ export function NextOneDialog(props: { document: number; name: string; onClose: 
               <br />
               <b className="mono">{told.name}</b>
               <br />
-              <span className="quiet small">
+              <span className={`${styles.quiet} ${styles.small}`}>
                 in {told.place}
                 {told.marked && "; the name is taken, so it gets a mark"}
               </span>
             </>
           ) : (
-            <span className="problem small">{told?.why}</span>
+            <span className={`problem ${styles.small}`}>{told?.why}</span>
           )}
         </p>
         {(problem ?? (seen.error ? words(seen.error) : null)) && (

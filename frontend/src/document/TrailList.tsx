@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { moment } from "../ui/format";
 import "./trail.css";
+import styles from "../ui/text.module.css";
 
 /** What happened to a document, the newest first. */
 export function TrailList(props: { lines: Schemas["TrailLine"][]; most?: number }): ReactNode {
@@ -11,12 +12,12 @@ export function TrailList(props: { lines: Schemas["TrailLine"][]; most?: number 
       {shown.map((line, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: lines of a trail have no identity but their order
         <li key={index}>
-          <span className="quiet">{moment(line.at)}</span> {line.what}
-          {line.by && <span className="quiet">, {line.by}</span>}
+          <span className={styles.quiet}>{moment(line.at)}</span> {line.what}
+          {line.by && <span className={styles.quiet}>, {line.by}</span>}
         </li>
       ))}
       {shown.length < props.lines.length && (
-        <li className="quiet">{props.lines.length - shown.length} more in the document</li>
+        <li className={styles.quiet}>{props.lines.length - shown.length} more in the document</li>
       )}
     </ol>
   );

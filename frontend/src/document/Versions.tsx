@@ -9,6 +9,7 @@ import { useUndoAction } from "../ui/keys";
 import { Later } from "../ui/Later";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 const CompareDialog = lazy(() => import("./CompareDialog"));
@@ -55,18 +56,18 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
             <a href={`/api/documents/${card.id}/content?version=${version.number}&download=true`}>
               {version.number}. {version.original_name}
             </a>{" "}
-            <span className="quiet small nowrap">
+            <span className={`${styles.quiet} ${styles.small} nowrap`}>
               {size(version.size)}, {moment(version.at)}
               {version.by && `, ${version.by}`}
             </span>
             {version.number !== newest && (
-              <span className="small version-acts">
+              <span className={`${styles.small} version-acts`}>
                 <LinkButton onClick={() => setCompared([version.number, newest])}>
-                  compare<span className="hidden"> version {version.number} with the newest</span>
+                  compare<span className={styles.hidden}> version {version.number} with the newest</span>
                 </LinkButton>
                 {card.may_file && (
                   <LinkButton onClick={() => void back(version.number)}>
-                    Restore it<span className="hidden">, version {version.number}</span>
+                    Restore it<span className={styles.hidden}>, version {version.number}</span>
                   </LinkButton>
                 )}
               </span>
@@ -75,7 +76,7 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
         ))}
       </ul>
       {card.may_file && (
-        <p className="small">
+        <p className={styles.small}>
           {props.sent === null ? (
             <FileButton name="New version" type="link" size="small" onFiles={([file]) => file && props.bring(file)}>
               {SAY.newVersion}
@@ -83,7 +84,7 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
           ) : (
             <span>{size(props.sent)} sent</span>
           )}{" "}
-          <span className="quiet">or drop a file on the page</span>
+          <span className={styles.quiet}>or drop a file on the page</span>
         </p>
       )}
       {compared && (

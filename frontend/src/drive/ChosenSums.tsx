@@ -4,6 +4,7 @@ import { count, size } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import { amounts } from "./Groups";
 import { useSums } from "./useLines";
 
@@ -26,28 +27,28 @@ export function ChosenSums(props: Props): ReactNode {
       {sums && (
         <dl className="card-facts">
           <div>
-            <dt className="quiet">Documents</dt>
+            <dt className={styles.quiet}>Documents</dt>
             <dd>{count(sums.documents)}</dd>
           </div>
           <div>
-            <dt className="quiet">Size</dt>
+            <dt className={styles.quiet}>Size</dt>
             <dd>{size(sums.bytes)}</dd>
           </div>
           <div>
-            <dt className="quiet">Types</dt>
+            <dt className={styles.quiet}>Types</dt>
             <dd>
               {sums.types.map((one) => `${count(one.documents)} ${one.type.toUpperCase() || "other"}`).join(", ")}
             </dd>
           </div>
           {sums.amounts.length > 0 && (
             <div>
-              <dt className="quiet">Amounts</dt>
+              <dt className={styles.quiet}>Amounts</dt>
               <dd>{amounts(sums.amounts)}</dd>
             </div>
           )}
         </dl>
       )}
-      <p className="choosing small">
+      <p className={`choosing ${styles.small}`}>
         <LinkButton onClick={props.onAll}>all</LinkButton>
         <LinkButton onClick={props.onInvert}>the others</LinkButton>
         <LinkButton onClick={props.onNone}>none</LinkButton>

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
+import { MONTHS } from "../ui/format";
 
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const MOST = 24;
 
 export type Bar = { month: string; documents: number; label: string; gap: boolean };

@@ -24,6 +24,7 @@ import { Failed } from "../ui/states";
 import { useNarrow } from "../ui/window";
 import { acrossOf, columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { useDriveKeys } from "./driveKeys";
 import { FolderActs } from "./FolderActs";
@@ -44,6 +45,7 @@ import { useStillThere } from "./useStillThere";
 type Line = Schemas["LineOut"];
 // what is put somewhere in one request
 const MOST = 500;
+const READS_ONLY = "You may read this folder, but not change what is in it. Ask a keeper of the area.";
 
 export default function DrivePage(): ReactNode {
   const parameters = useParams();
@@ -152,13 +154,17 @@ export default function DrivePage(): ReactNode {
     () => ({ entries, name: lines.find((one) => one.entry === entries[0])?.name ?? "" }),
     [entries, lines],
   );
+  const may = view.data?.may_file ?? false;
+  // what lies in folders below may be another's to change: there the server says so
+  const changes = may || below;
   const few = useCallback(
-    (then: () => void) => {
-      if (entries.length > MOST)
+    (then: () => void, onlyReads = false) => {
+      if (!onlyReads && !changes) tell({ text: READS_ONLY, bad: true });
+      else if (entries.length > MOST)
         tell({ text: `More than ${MOST} at once are moved by a manifest: “Rename or move many”.`, bad: true });
       else if (entries.length) then();
     },
-    [entries, tell],
+    [entries, tell, changes],
   );
   const discard = useCallback(async () => {
     try {
@@ -190,20 +196,19 @@ export default function DrivePage(): ReactNode {
       discard: () => few(() => void discard()),
       move: () => few(() => setPutting("move")),
       also: () => few(() => setPutting("also")),
-      copy: () => few(() => setPutting("copy")),
-      tag: () => entries.length > 0 && setTagging(true),
-      next: () => line !== null && marks.size === 0 && setMakingNext(true),
+      copy: () => few(() => setPutting("copy"), true),
+      tag: () => few(() => setTagging(true)),
+      next: () => line !== null && marks.size === 0 && few(() => setMakingNext(true)),
       pickUp: () => few(() => void pickUp(entries).then(() => setMarks(NONE))),
-      newFolder: () => setNaming(true),
+      newFolder: () => (may ? setNaming(true) : tell({ text: READS_ONLY, bad: true })),
       below: () => set({ below: String(!below) }),
       many: () => folder !== null && void navigate(planningOf(folder, all, marks)),
       view: () => set({ view: inPages ? null : "pages" }),
     }),
-    [parent, go, few, discard, entries, line, pickUp, set, below, all, folder, navigate, marks, inPages],
+    [parent, go, few, may, tell, discard, entries, line, pickUp, set, below, all, folder, navigate, marks, inPages],
   );
   useDriveKeys(acts);
 
-  const may = view.data?.may_file ?? false;
   const openMenu = useCallback(
     (one: Line, left: number, top: number) => {
       const many = marks.has(one.entry) && marks.size > 1;
@@ -215,10 +220,10 @@ export default function DrivePage(): ReactNode {
         left,
         top,
         title: many ? `${marks.size} documents` : one.name,
-        acts: lineActs(one, { many, may, folder }, open, go),
+        acts: lineActs(one, { many, may: changes, folder }, open, go),
       });
     },
-    [marks, open, may, go, folder],
+    [marks, open, changes, go, folder],
   );
   // the rows stay as they are while what is chosen changes
   const held = useRef({ marks, lines, things });
@@ -264,7 +269,7 @@ export default function DrivePage(): ReactNode {
 
   return (
     <main className="drive main" {...drops.handlers}>
-      <h1 className="hidden">Drive</h1>
+      <h1 className={styles.hidden}>Drive</h1>
       <Sides
         name="drive"
         start={{
@@ -278,6 +283,7 @@ export default function DrivePage(): ReactNode {
                 content: (
                   <aside className="card-pane" aria-label="The chosen document">
                     <LineCard
+                      may={changes}
                       line={line}
                       entries={entries}
                       acts={acts}

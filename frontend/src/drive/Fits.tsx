@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { PatternText } from "../parts/names/SlotText";
 import { count } from "../ui/format";
+import styles from "../ui/text.module.css";
 
 type KindFit = Schemas["KindFitOut"];
 /** Of so many kinds the pattern of names is shown; of the others only how many names fit. */
@@ -15,13 +16,14 @@ export function Fits(props: { fits: KindFit[] }): ReactNode {
     <div className="fits">
       {fits.slice(0, SHOWN).map((fit) => (
         <div key={fit.kind}>
-          <span className="quiet">{fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}</span>
+          <span className={styles.quiet}>{fits.length > 1 ? `${fit.label.toLowerCase()} named as ` : "named as "}</span>
           <PatternText pattern={fit.pattern} strokes={fit.strokes} /> <Fit of={[fit]} />
         </div>
       ))}
       {others.length > 0 && (
         <div>
-          <span className="quiet">{others.map((fit) => fit.label.toLowerCase()).join(", ")}</span> <Fit of={others} />
+          <span className={styles.quiet}>{others.map((fit) => fit.label.toLowerCase()).join(", ")}</span>{" "}
+          <Fit of={others} />
         </div>
       )}
     </div>

@@ -4,9 +4,10 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { useDropping } from "../places/dragging";
 import { Choice } from "../ui/Choice";
-import { count, moment } from "../ui/format";
+import { clock, count, moment } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { PickOne } from "../ui/PickOne";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { Coverage } from "./Coverage";
 import { COLUMNS } from "./columns";
@@ -40,7 +41,7 @@ export function FolderHead(props: Props): ReactNode {
         <ol className="path" aria-label="Path">
           {path.map((step, index) => (
             <li key={step.id} {...onto(step.id, stepsTo(path, index))}>
-              {index > 0 && <span className="quiet"> / </span>}
+              {index > 0 && <span className={styles.quiet}> / </span>}
               {index === path.length - 1 ? (
                 <b>{step.name}</b>
               ) : (
@@ -58,7 +59,10 @@ export function FolderHead(props: Props): ReactNode {
           </Link>
         ))}
         {folder.changed_at && (
-          <span className="quiet small nowrap" title={new Date(folder.changed_at).toLocaleString("en-GB")}>
+          <span
+            className={`${styles.quiet} ${styles.small} nowrap`}
+            title={`${moment(folder.changed_at)}, ${clock(folder.changed_at)}`}
+          >
             last changed {moment(folder.changed_at)}
           </span>
         )}
@@ -111,7 +115,7 @@ function Shown(props: Props): ReactNode {
   const { by, columns, onSet } = props;
   const [choosing, setChoosing] = useState(false);
   return (
-    <div className="shown small">
+    <div className={`shown ${styles.small}`}>
       <Choice
         label="View"
         of={[
@@ -122,7 +126,7 @@ function Shown(props: Props): ReactNode {
         onChange={(pages) => onSet({ view: pages ? "pages" : null })}
       />
       <span>
-        <span className="quiet">in groups by </span>
+        <span className={styles.quiet}>in groups by </span>
         <PickOne
           size="small"
           aria-label="in groups by"
@@ -139,13 +143,13 @@ function Shown(props: Props): ReactNode {
         </LinkButton>
       )}
       <Link to={`/find?in=${props.folder.id}`}>find in this folder</Link>
-      <span className="quiet nowrap">
+      <span className={`${styles.quiet} nowrap`}>
         <Link to={`/find?in=${props.folder.id}&names=empty`}>{SAY.meaningless}</Link> ·{" "}
         <Link to={`/find?in=${props.folder.id}&names=shared`}>{SAY.repeated}</Link>
       </span>
       {choosing && !props.pages && (
         <fieldset className="columns">
-          <legend className="hidden">Columns</legend>
+          <legend className={styles.hidden}>Columns</legend>
           {COLUMNS.map((one) => (
             <Checkbox
               key={one.key}

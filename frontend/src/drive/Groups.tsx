@@ -1,16 +1,15 @@
 import { Button } from "antd";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { count, size } from "../ui/format";
+import { count, money, size } from "../ui/format";
+import styles from "../ui/text.module.css";
 
 type Group = Schemas["GroupOut"];
 type Props = { groups: Group[]; chosen: string | null; onChoose: (value: string | null) => void };
 
 /** What the amounts of several documents add up to, by currency. */
 export function amounts(told: Schemas["AmountOut"][]): string {
-  return told
-    .map((one) => `${Number(one.total).toLocaleString("en-GB", { minimumFractionDigits: 2 })} ${one.currency}`)
-    .join(", ");
+  return told.map((one) => `${money(one.total)} ${one.currency}`).join(", ");
 }
 
 /** The documents in groups, with counts and sums; one of them shows its lines, or all. */
@@ -33,7 +32,7 @@ export function Groups(props: Props): ReactNode {
           >
             <span>{one.label}</span>
             <b className="number">{count(one.documents)}</b>
-            {one.amounts.length > 0 && <span className="quiet number">{amounts(one.amounts)}</span>}
+            {one.amounts.length > 0 && <span className={`${styles.quiet} number`}>{amounts(one.amounts)}</span>}
           </Button>
         </li>
       ))}

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { count } from "../ui/format";
+import styles from "../ui/text.module.css";
 
 type Folder = Schemas["FolderViewOut"];
 type Hint = Schemas["HintOut"];
@@ -11,7 +12,7 @@ export function Hints(props: { folder: Folder }): ReactNode {
   const { folder } = props;
   if (!folder.hints.length) return null;
   return (
-    <ul className="hints small">
+    <ul className={`hints ${styles.small}`}>
       {folder.hints.map((hint) => (
         <li key={hint.what}>
           <span className="signal">{told(hint)}</span>{" "}

@@ -12,12 +12,15 @@ import { PlaceList } from "../places/PlaceList";
 import { ButtonLink } from "../ui/ButtonLink";
 import { count } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { ChosenSums } from "./ChosenSums";
 import type { DriveActs } from "./driveKeys";
 import { RenameForm } from "./RenameForm";
 
 type Props = {
+  /** Whether several that are chosen may be changed here. */
+  may: boolean;
   line: Schemas["LineOut"] | null;
   /** What is chosen: one, or several. */
   entries: number[];
@@ -39,15 +42,14 @@ export function LineCard(props: Props): ReactNode {
       <div className="card">
         <h2>{count(props.entries.length)} chosen</h2>
         <div className="card-actions">
-          <PutButtons acts={props.acts} may />
+          <PutButtons acts={props.acts} may={props.may} />
         </div>
         <ChosenSums {...props} />
       </div>
     ) : (
-      <p className="quiet card-none">Choose a document to see its facts and its trail.</p>
+      <p className={`${styles.quiet} card-none`}>Choose a document to see its facts and its trail.</p>
     );
-  // until it is known, the server says so
-  const may = card.data?.may_file ?? true;
+  const may = card.data?.may_file ?? props.may;
   return (
     <div className="card">
       <h2 className="mono card-name">{line.name}</h2>
@@ -65,9 +67,11 @@ export function LineCard(props: Props): ReactNode {
           <ButtonLink size="small" to={`/documents/${line.document}`}>
             {SAY.open} <kbd>Enter</kbd>
           </ButtonLink>
-          <Button size="small" id="rename" disabled={!may} onClick={() => setRenaming(true)}>
-            {SAY.rename} <kbd>F2</kbd>
-          </Button>
+          {may && (
+            <Button size="small" id="rename" onClick={() => setRenaming(true)}>
+              {SAY.rename} <kbd>F2</kbd>
+            </Button>
+          )}
           <PutButtons acts={props.acts} may={may} single />
           <Button size="small" href={`/api/documents/${line.document}/content?download=true`}>
             {SAY.download}
@@ -78,20 +82,20 @@ export function LineCard(props: Props): ReactNode {
       <dl className="card-facts">
         {(card.data?.facts ?? []).map((fact) => (
           <div key={fact.field}>
-            <dt className="quiet">{fact.label}</dt>
+            <dt className={styles.quiet}>{fact.label}</dt>
             <dd>{fact.display}</dd>
           </div>
         ))}
         {(card.data?.places.length ?? 0) > 1 && (
           <div>
-            <dt className="quiet">Places</dt>
+            <dt className={styles.quiet}>Places</dt>
             <dd>
               <PlaceList places={card.data?.places ?? []} may={may} />
             </dd>
           </div>
         )}
         <div>
-          <dt className="quiet">Versions</dt>
+          <dt className={styles.quiet}>Versions</dt>
           <dd>
             {card.data?.versions.length ?? ""} {may && <NewVersion line={line} />}
           </dd>
@@ -117,7 +121,7 @@ function Misfit(props: { line: Schemas["LineOut"]; may: boolean }): ReactNode {
   const { line } = props;
   const navigate = useNavigate();
   return (
-    <p className="card-misfit small">
+    <p className={`card-misfit ${styles.small}`}>
       <span className="signal">Its name does not fit the plan: {line.misfit}.</span>
       {props.may && (
         <>
@@ -155,33 +159,23 @@ function NewVersion(props: { line: Schemas["LineOut"] }): ReactNode {
 
 /** What is done with all that is chosen. */
 function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }): ReactNode {
-  const { acts, may } = props;
-  return (
-    <>
-      <Button size="small" id="act-move" disabled={!may} onClick={acts.move}>
-        {SAY.move} <kbd>M</kbd>
-      </Button>
-      <Button size="small" id="act-also" disabled={!may} onClick={acts.also}>
-        {SAY.alsoFile} <kbd>A</kbd>
-      </Button>
-      <Button size="small" id="act-copy" onClick={acts.copy}>
-        {SAY.copy} <kbd>C</kbd>
-      </Button>
-      <Button size="small" id="act-pick" disabled={!may} onClick={acts.pickUp}>
-        {SAY.pickUp} <kbd>Ctrl+X</kbd>
-      </Button>
-      <Button size="small" id="act-tag" disabled={!may} onClick={acts.tag}>
-        {SAY.tags} <kbd>T</kbd>
-      </Button>
-      {props.single && (
-        <Button size="small" id="act-next" onClick={acts.next}>
-          {SAY.nextInSeries} <kbd>N</kbd>
+  const { acts, may, single } = props;
+  const all: [id: string, label: string, key: string | null, run: () => void, offered: boolean][] = [
+    ["move", SAY.move, "M", acts.move, may],
+    ["also", SAY.alsoFile, "A", acts.also, may],
+    ["copy", SAY.copy, "C", acts.copy, true],
+    ["pick", SAY.pickUp, "Ctrl+X", acts.pickUp, may],
+    ["tag", SAY.tags, "T", acts.tag, may],
+    ["next", SAY.nextInSeries, "N", acts.next, may && single === true],
+    ["discard", SAY.discard, null, acts.discard, may],
+  ];
+  return all.map(
+    ([id, label, key, run, offered]) =>
+      offered && (
+        <Button size="small" key={id} id={`act-${id}`} onClick={run}>
+          {label} {key && <kbd>{key}</kbd>}
         </Button>
-      )}
-      <Button size="small" id="act-discard" disabled={!may} onClick={acts.discard}>
-        {SAY.discard}
-      </Button>
-    </>
+      ),
   );
 }
 

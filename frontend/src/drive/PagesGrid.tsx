@@ -7,6 +7,7 @@ import type { Schemas } from "../api/client";
 import type { Marks } from "../parts/lines/selection";
 import { asksForMenu, choosesNoText, useChoosing } from "../parts/lines/useChoosing";
 import { cut } from "../ui/format";
+import styles from "../ui/text.module.css";
 
 type Line = Schemas["LineOut"];
 type Props = {
@@ -86,7 +87,7 @@ export function PagesGrid(props: Props): ReactNode {
   };
   return (
     <>
-      <div className="page-size small">
+      <div className={`page-size ${styles.small}`}>
         <span>Size of the pages</span>
         <Slider
           ariaLabelForHandle="Size of the pages"
@@ -158,7 +159,7 @@ function Picture(props: { line: Line; high: number }): ReactNode {
   return (
     <span className="page-picture" style={{ height: props.high }}>
       {none ? (
-        <b className="quiet">{line.type.toUpperCase()}</b>
+        <b className={styles.quiet}>{line.type.toUpperCase()}</b>
       ) : (
         <img
           src={`/api/documents/${line.document}/pages/1`}

@@ -6,6 +6,7 @@ import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Props = {
@@ -64,14 +65,14 @@ export function RenameForm(props: Props): ReactNode {
         className="mono"
         autoFocus
         value={name}
-        maxLength={250}
+        maxLength={4000}
         onFocus={(event) => event.target.select()}
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === "Escape" && onClose()}
       />
       {problem && <Problem small>{problem}</Problem>}
       {ending && other(name, ending) && (
-        <p className="quiet small" role="status">
+        <p className={`${styles.quiet} ${styles.small}`} role="status">
           It stays a {ending.toUpperCase()} file: it will be <b className="mono">{`${name.trim()}.${ending}`}</b>
         </p>
       )}

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { dragging, useDropping } from "../places/dragging";
 import { count, moment } from "../ui/format";
+import styles from "../ui/text.module.css";
 import { type FolderDoing, folderOf } from "./folderDoing";
 import { wayTo } from "./useLines";
 
@@ -38,10 +39,10 @@ export function SubFolders(props: { folder: Schemas["FolderViewOut"]; pages: boo
             >
               {sub.name}
             </Link>{" "}
-            <span className="quiet">
+            <span className={styles.quiet}>
               {sub.below ? count(sub.below) : "empty"}
               {sub.below > 0 && sub.changed_at && (
-                <span className="small" title={`Last changed ${moment(sub.changed_at)}`}>
+                <span className={styles.small} title={`Last changed ${moment(sub.changed_at)}`}>
                   {" "}
                   · {moment(sub.changed_at)}
                 </span>

@@ -6,6 +6,7 @@ import { keys } from "../api/keys";
 import { called, type Things, usePutTag } from "../places/moving";
 import { Dialog } from "../ui/Dialog";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 /** Tags put on and taken off what is chosen, all at once; those of a folder are its own unless one says otherwise. */
@@ -66,13 +67,13 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
           onChange={setText}
         />
         {things.folder !== undefined && (
-          <p className="small">
+          <p className={styles.small}>
             <Checkbox checked={contents} onChange={(event) => setContents(event.target.checked)}>
               {" "}
               also on all documents in it
             </Checkbox>
             <br />
-            <span className="quiet">Otherwise only the folder gets the tag.</span>
+            <span className={styles.quiet}>Otherwise only the folder gets the tag.</span>
           </p>
         )}
         {problem && <Problem small>{problem}</Problem>}

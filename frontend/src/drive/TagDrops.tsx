@@ -5,6 +5,7 @@ import { client, data } from "../api/client";
 import { keys } from "../api/keys";
 import { useDropping } from "../places/dragging";
 import { count } from "../ui/format";
+import styles from "../ui/text.module.css";
 
 // more are on the tags' own page
 const SHOWN = 14;
@@ -26,7 +27,7 @@ export function TagDrops(): ReactNode {
             <Link to={`/find?tag=${encodeURIComponent(one.tag)}`} className="tag" draggable={false}>
               {one.tag}
             </Link>
-            <span className="quiet small number">{count(one.documents + one.folders)}</span>
+            <span className={`${styles.quiet} ${styles.small} number`}>{count(one.documents + one.folders)}</span>
           </li>
         ))}
     </ul>

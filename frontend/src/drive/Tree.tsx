@@ -7,6 +7,7 @@ import { asksForMenu } from "../parts/lines/useChoosing";
 import { dragging, useDropping } from "../places/dragging";
 import { count } from "../ui/format";
 import { Failed, Loading } from "../ui/states";
+import styles from "../ui/text.module.css";
 import { type FolderDoing, folderOf } from "./folderDoing";
 
 export type TreeProps = {
@@ -141,9 +142,9 @@ function Row(props: RowProps): ReactNode {
     >
       <span className="tree-name" title={folder.name}>
         {folder.name}
-        {folder.closed && <span className="quiet small"> closed</span>}
+        {folder.closed && <span className={`${styles.quiet} ${styles.small}`}> closed</span>}
       </span>
-      <span className="quiet number">{folder.below ? count(folder.below) : "empty"}</span>
+      <span className={`${styles.quiet} number`}>{folder.below ? count(folder.below) : "empty"}</span>
     </div>
   );
 }

@@ -19,7 +19,7 @@ function card(line: Partial<Schemas["LineOut"]>, may_file = true): UserEvent {
   });
   const told = { entry: 31, document: 12, folder: 7, name: "invoice march.pdf", misfit: null, ...line };
   const one = told as Schemas["LineOut"];
-  const nothing = { acts, onAll: vi.fn(), onInvert: vi.fn(), onNone: vi.fn(), onPattern: vi.fn() };
+  const nothing = { may: may_file, acts, onAll: vi.fn(), onInvert: vi.fn(), onNone: vi.fn(), onPattern: vi.fn() };
   return show(<LineCard line={one} entries={[one.entry]} {...nothing} />);
 }
 
@@ -40,6 +40,14 @@ describe("the card of a document whose name does not fit", () => {
     await screen.findByText("1");
     expect(screen.getByText(/does not fit/)).toBeTruthy();
     expect(screen.queryByRole("button", { name: "Name it by the plan" })).toBeNull();
+  });
+
+  it("offers who may only read what changes nothing", async () => {
+    card({}, false);
+    await screen.findByText("1");
+    const offered = screen.getAllByRole("button").map((one) => one.textContent?.trim());
+    expect(offered).toEqual(["Copy… C"]);
+    expect(screen.getAllByRole("link").map((one) => one.textContent)).toEqual(["Open Enter", "Download"]);
   });
 
   it("says nothing where it fits", async () => {

@@ -1,8 +1,10 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import type { Column } from "../parts/lines/DocGrid";
+import { CutName } from "../parts/names/CutName";
 import { SlotText, strokeClass } from "../parts/names/SlotText";
 import { day, moment, size } from "../ui/format";
+import styles from "../ui/text.module.css";
 
 type Line = Schemas["LineOut"];
 type Field = Schemas["FieldOut"];
@@ -14,7 +16,7 @@ const EXTRA: Record<string, Column<Line>> = {
     key: "where",
     label: "Where",
     width: "minmax(90px, 1fr)",
-    cell: (line) => <span className="quiet">{line.folder_path.split(" / ").slice(-2).join(" / ")}</span>,
+    cell: (line) => <span className={styles.quiet}>{line.folder_path.split(" / ").slice(-2).join(" / ")}</span>,
   },
   kind: { key: "kind", label: "Kind", width: "84px", sort: "kind", cell: (line) => line.kind ?? "" },
   party: { key: "party", label: "Party", width: "minmax(90px, 1fr)", sort: "party", cell: (line) => line.party ?? "" },
@@ -89,7 +91,7 @@ export function columnsOf(
           label: "Name",
           width: "minmax(200px, 3fr)",
           sort: "name",
-          cell: (line) => <span className="mono">{line.name}</span>,
+          cell: (line) => <CutName name={line.name} />,
         },
       ];
   const extra = chosen.filter((key) => key !== "where" || below).flatMap((key) => EXTRA[key] ?? []);
@@ -103,7 +105,7 @@ export function acrossOf(kind: string | undefined): (line: Line) => ReactNode | 
     if (line.pieces) return <SlotText pieces={line.pieces} strokes={{}} ending={`.${line.type}`} />;
     return (
       <span className="misfit-name">
-        <span className="mono">{line.name}</span>
+        <CutName name={line.name} />
         {line.misfit && <span className="signal"> — {line.misfit}</span>}
       </span>
     );

@@ -42,7 +42,7 @@ describe("the menu of a line", () => {
   });
 
   it("offers who may only read what changes nothing there", () => {
-    expect(offered({ may: false })).toEqual(["Open", "Copy…", "Copy as next in series…"]);
+    expect(offered({ may: false })).toEqual(["Open", "Copy…"]);
   });
 
   it("goes to the folder of a line that is shown from below", () => {

@@ -20,7 +20,7 @@ export function lineActs(one: Line, where: Where, open: (line: Line) => void, go
     { label: SAY.alsoFile, keys: "A", run: press("act-also"), off: !may },
     { label: SAY.copy, keys: "C", run: press("act-copy") },
     { label: SAY.newVersion, run: press("act-version"), off: many || !may },
-    { label: SAY.nextInSeries, keys: "N", run: press("act-next"), off: many },
+    { label: SAY.nextInSeries, keys: "N", run: press("act-next"), off: many || !may },
     { label: SAY.pickUp, keys: "Ctrl+X", run: press("act-pick"), off: !may },
     { label: SAY.tags, keys: "T", run: press("act-tag"), off: !may },
     { label: SAY.goToFolder, run: () => go(one.folder), off: many || one.folder === where.folder },

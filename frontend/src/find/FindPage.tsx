@@ -12,6 +12,7 @@ import { PickOne } from "../ui/PickOne";
 import { Failed, Loading, Nothing } from "../ui/states";
 import { namesOf } from "./names";
 import "./find.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 export default function FindPage(): ReactNode {
@@ -70,7 +71,7 @@ export default function FindPage(): ReactNode {
   const results = empty ? undefined : found.data;
   return (
     <main className="find main">
-      <h1 className="hidden">Find</h1>
+      <h1 className={styles.hidden}>Find</h1>
       <div className="find-filters">
         <Filter name="Kind" of={vocabulary.data?.kinds.map((one) => [one.key, one.label])} is={query.kind} set={set} />
         <Filter name="Party" of={parties.data?.parties.map((one) => [one.id, one.name])} is={query.party} set={set} />
@@ -86,7 +87,7 @@ export default function FindPage(): ReactNode {
           set={set}
         />
         {below && <Below folder={below} onAway={() => set("in", "")} />}
-        <span className="quiet" role="status">
+        <span className={styles.quiet} role="status">
           {results &&
             (results.total === 0
               ? "Nothing found"
@@ -213,16 +214,16 @@ function Hit(props: { hit: Schemas["HitOut"]; among: Schemas["HitOut"][] }): Rea
       <span className="hit-facts">
         {hit.party}
         {hit.issued && (
-          <span className="quiet">
+          <span className={styles.quiet}>
             {hit.party && " · "}
             {day(hit.issued)}
           </span>
         )}
       </span>
-      <Link className="quiet small" to={`/drive/${hit.folder}`}>
+      <Link className={`hit-place ${styles.quiet} ${styles.small}`} to={`/drive/${hit.folder}`}>
         {hit.path}
       </Link>
-      <span className="small hit-why">
+      <span className={`${styles.small} hit-why`}>
         {hit.reasons
           .filter((reason) => reason.kind !== "inside" && reason.kind !== "name")
           .map((reason) => (
@@ -231,7 +232,7 @@ function Hit(props: { hit: Schemas["HitOut"]; among: Schemas["HitOut"][] }): Rea
             </span>
           ))}
         {hit.snippet && (
-          <span className="quiet">
+          <span className={styles.quiet}>
             … <Snippet text={hit.snippet} /> …
           </span>
         )}

@@ -5,9 +5,10 @@ import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { flipping } from "../document/flip";
-import { day } from "../ui/format";
+import { clock, day } from "../ui/format";
 import { Failed, Loading, Nothing } from "../ui/states";
 import "../tags/tags.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Lately = Schemas["LatelyOut"];
@@ -43,7 +44,7 @@ export default function LatelyPage(): ReactNode {
             rowKey="document"
             dataSource={rows.filter((row) => dayOf(row.at) === one)}
             columns={[
-              { key: "at", className: "nowrap quiet", width: 76, render: (_, row) => time(row.at) },
+              { key: "at", className: `nowrap ${styles.quiet}`, width: 76, render: (_, row) => clock(row.at) },
               {
                 key: "name",
                 rowScope: "row",
@@ -58,7 +59,7 @@ export default function LatelyPage(): ReactNode {
                 ),
               },
               { dataIndex: "path" },
-              { dataIndex: "what", className: "quiet" },
+              { dataIndex: "what", className: styles.quiet },
             ]}
           />
         </section>
@@ -82,8 +83,4 @@ function dayOf(at: string): string {
   const moment = new Date(at);
   const two = (n: number) => String(n).padStart(2, "0");
   return `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}`;
-}
-
-function time(at: string): string {
-  return new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 }

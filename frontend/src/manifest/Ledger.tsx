@@ -3,6 +3,7 @@ import type { Schemas } from "../api/client";
 import { type Column, DocGrid } from "../parts/lines/DocGrid";
 import type { Marks } from "../parts/lines/selection";
 import { count, several } from "../ui/format";
+import styles from "../ui/text.module.css";
 import { cutAt, diff, type Part, placed } from "./diff";
 
 export type ManifestLine = Schemas["ManifestLineOut"];
@@ -38,10 +39,10 @@ export function Ledger(props: {
       },
       {
         key: "arrow",
-        label: <span className="hidden">becomes</span>,
+        label: <span className={styles.hidden}>becomes</span>,
         width: "16px",
         cell: (line) => (
-          <span className="quiet" aria-hidden>
+          <span className={styles.quiet} aria-hidden>
             {line.state === "right" ? "=" : "→"}
           </span>
         ),
@@ -91,7 +92,7 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
   const { line, where, side } = props;
   if (line.kind === "make folder")
     return side === "before" ? (
-      <span className="quiet">new folder</span>
+      <span className={styles.quiet}>new folder</span>
     ) : (
       <span className="mono">{placed(line.to_place, line.to_name, where)}/</span>
     );
@@ -99,10 +100,10 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
     return side === "before" ? (
       <span className="mono">{placed(line.from_place, line.from_name, where)}/</span>
     ) : (
-      <span className="quiet">removed where it is empty then</span>
+      <span className={styles.quiet}>removed where it is empty then</span>
     );
   const before = placed(line.from_place, line.from_name, where);
-  if (side === "after" && line.state === "right") return <span className="quiet">the same</span>;
+  if (side === "after" && line.state === "right") return <span className={styles.quiet}>the same</span>;
   if (side === "after" && whyInstead(line))
     return (
       <span className="bad" title={line.why ?? undefined}>
@@ -110,7 +111,9 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
       </span>
     );
   if (side === "after" && line.to_name === null)
-    return <span className="quiet">{line.kind === "place" ? "left where it is" : (line.note ?? line.kind)}</span>;
+    return (
+      <span className={styles.quiet}>{line.kind === "place" ? "left where it is" : (line.note ?? line.kind)}</span>
+    );
   if (line.to_name === null || line.state === "right")
     return <Parts parts={[{ text: before, changed: false }]} side="before" />;
   if (line.from_place !== line.to_place)
@@ -162,10 +165,10 @@ function State(props: { line: ManifestLine }): ReactNode {
         {line.note ? ` · ${line.note}` : ""}
       </span>
     );
-  if (line.state === "right") return <span className="quiet">already right</span>;
-  if (line.state === "not done" || line.state === "undone") return <span className="quiet">{line.state}</span>;
+  if (line.state === "right") return <span className={styles.quiet}>already right</span>;
+  if (line.state === "not done" || line.state === "undone") return <span className={styles.quiet}>{line.state}</span>;
   if (whyInstead(line)) return <span className="bad">{line.state}</span>;
-  const class_ = line.state === "left out" ? "quiet" : "bad";
+  const class_ = line.state === "left out" ? styles.quiet : "bad";
   return (
     <span className={class_} title={line.why ?? undefined}>
       {line.state === "failed" || (line.state === "left out" && line.code !== "left out" && line.code !== "tried")
@@ -203,9 +206,9 @@ export function StateBar(props: { counts: Record<string, number> }): ReactNode {
         {told.length
           ? told.flatMap((one, n) => (n ? [<span key={`dot-${STATES[n]}`}> · </span>, one] : [one]))
           : "no lines"}
-        {total > 0 && <span className="quiet"> · {several(total, "document")}</span>}
-        {makes > 0 && <span className="quiet"> · makes {several(makes, "folder")}</span>}
-        {removes > 0 && <span className="quiet"> · removes up to {count(removes)} emptied</span>}
+        {total > 0 && <span className={styles.quiet}> · {several(total, "document")}</span>}
+        {makes > 0 && <span className={styles.quiet}> · makes {several(makes, "folder")}</span>}
+        {removes > 0 && <span className={styles.quiet}> · removes up to {count(removes)} emptied</span>}
       </p>
     </>
   );

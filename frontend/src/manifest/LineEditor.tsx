@@ -7,6 +7,7 @@ import { FolderChooser } from "../places/FolderChooser";
 import { count, several } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import type { ManifestLine } from "./Ledger";
 import { LineTold } from "./Reasons";
 
@@ -42,7 +43,7 @@ export function LineEditor(props: {
         id="line-name"
         className="mono"
         value={name}
-        maxLength={255}
+        maxLength={4000}
         spellCheck={false}
         onChange={(event) => setName(event.target.value)}
       />
@@ -147,9 +148,9 @@ function Sheet(props: { document: number; label: string }): ReactNode {
           onError={() => setShown(false)}
         />
       ) : (
-        <span className="quiet small">no page to show</span>
+        <span className={`${styles.quiet} ${styles.small}`}>no page to show</span>
       )}
-      <span className="small">{props.label}</span>
+      <span className={styles.small}>{props.label}</span>
     </Link>
   );
 }

@@ -5,6 +5,7 @@ import type { Schemas } from "../api/client";
 import { strokesOf } from "../parts/names/PatternField";
 import { PatternText } from "../parts/names/SlotText";
 import { LinkButton } from "../ui/LinkButton";
+import styles from "../ui/text.module.css";
 import { type Chosen, planningLike, type Way } from "./chosen";
 
 type Manifest = Schemas["ManifestOut"];
@@ -17,10 +18,10 @@ export function Made(props: { manifest: Manifest }): ReactNode {
   return (
     <section className="made">
       {where && (
-        <p className="small">
-          <span className="quiet">in </span>
+        <p className={styles.small}>
+          <span className={styles.quiet}>in </span>
           {where}
-          {chosen?.below ? <span className="quiet"> with all below</span> : null}
+          {chosen?.below ? <span className={styles.quiet}> with all below</span> : null}
         </p>
       )}
       {way.do === "rewrite" ? (
@@ -35,7 +36,7 @@ export function Made(props: { manifest: Manifest }): ReactNode {
           </div>
         </>
       ) : (
-        <p className="small">
+        <p className={styles.small}>
           {way.do === "plan"
             ? `Named by the filing plan${way.placing ? ", and moved to its places" : ""}.`
             : "Placed by "}
@@ -106,7 +107,7 @@ export function Choices(props: {
             {label}
           </Radio>
         ))}
-        <span className="small quiet" role="status">
+        <span className={`${styles.small} ${styles.quiet}`} role="status">
           {wished !== null && "The lines are planned anew…"}
         </span>
       </fieldset>

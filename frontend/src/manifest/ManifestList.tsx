@@ -13,6 +13,7 @@ import { STATE_WORDS } from "./ManifestPage";
 import "../parts/lines/grid.css";
 import "../parts/beside.css";
 import "./manifest.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 const LIVE = ["planned", "queued", "running", "undoing"];
@@ -57,7 +58,7 @@ export default function ManifestList(): ReactNode {
         />
       </div>
       <FailedReadings />
-      <p className="quiet small">
+      <p className={`${styles.quiet} ${styles.small}`}>
         Every change of the drive is a manifest. To rename or move many documents, open their folder in{" "}
         <Link to="/drive">Drive</Link> and choose “Rename or move many”.
       </p>
@@ -87,7 +88,7 @@ export default function ManifestList(): ReactNode {
             { title: "Lines", align: "right", render: (_, one) => count(one.lines) },
             { title: "State", render: (_, one) => <State of={one} /> },
             { title: "Who", render: (_, one) => (one.mine ? "me" : one.by) },
-            { title: "When", className: "nowrap quiet", render: (_, one) => moment(one.ran_at ?? one.at) },
+            { title: "When", className: `nowrap ${styles.quiet}`, render: (_, one) => moment(one.ran_at ?? one.at) },
           ]}
         />
       )}
@@ -99,12 +100,12 @@ export default function ManifestList(): ReactNode {
 function State(props: { of: Schemas["ManifestList"]["manifests"][number] }): ReactNode {
   const { of } = props;
   const live = LIVE.includes(of.state);
-  const look = TROUBLED.includes(of.state) ? "signal" : of.state === "checked" || live ? "" : "quiet";
+  const look = TROUBLED.includes(of.state) ? "signal" : of.state === "checked" || live ? "" : styles.quiet;
   return (
     <span className={look}>
       {STATE_WORDS[of.state] ?? of.state}
       {live && of.partial && ` ${count(of.progress)} of ${count(of.lines)}`}
-      {of.problem && <span className="small">: {of.problem}</span>}
+      {of.problem && <span className={styles.small}>: {of.problem}</span>}
     </span>
   );
 }
@@ -133,17 +134,17 @@ function FailedReadings(): ReactNode {
             <Link to={`/arrivals/${one.document}`} className="mono">
               {one.name}
             </Link>{" "}
-            <span className="quiet">
+            <span className={styles.quiet}>
               by {one.source}
               {one.area && ` for ${one.area}`}:
             </span>{" "}
             {one.why}{" "}
             {one.again ? (
-              <span className="quiet">It is tried again by itself.</span>
+              <span className={styles.quiet}>It is tried again by itself.</span>
             ) : (
               <LinkButton onClick={() => void again(one.job)}>read it again</LinkButton>
             )}{" "}
-            <span className="quiet">or file it with its facts typed.</span>
+            <span className={styles.quiet}>or file it with its facts typed.</span>
           </li>
         ))}
       </ul>

@@ -23,6 +23,7 @@ import { LineTold, Reasons } from "./Reasons";
 import { SumsTable } from "./SumsTable";
 import "../parts/beside.css";
 import "./manifest.css";
+import styles from "../ui/text.module.css";
 
 type Manifest = Schemas["ManifestOut"];
 const PAGE = 300;
@@ -249,7 +250,7 @@ export default function ManifestPage(): ReactNode {
             <h1>
               Manifest {told.id} <span className="thin">{told.title}</span>
             </h1>
-            <span className="quiet nowrap">{toldState(told)}</span>
+            <span className={`${styles.quiet} nowrap`}>{toldState(told)}</span>
           </div>
           <div className="ledger-sum">
             {told.state !== "planned" && <StateBar counts={told.counts} />}
@@ -290,7 +291,7 @@ export default function ManifestPage(): ReactNode {
                 <Button disabled={busy || !ready} onClick={() => void attempt()}>
                   Try the first {tries === 1 ? "line only" : count(Math.min(tries, ready))}
                 </Button>
-                <label className="small quiet">
+                <label className={`${styles.small} ${styles.quiet}`}>
                   how many{" "}
                   <InputNumber<number>
                     className="tries"
@@ -355,7 +356,7 @@ export default function ManifestPage(): ReactNode {
               </>
             )}
             {told.why_not && !BUSY.includes(told.state) && (
-              <span className="quiet small">It cannot be undone: {told.why_not}.</span>
+              <span className={`${styles.quiet} ${styles.small}`}>It cannot be undone: {told.why_not}.</span>
             )}
           </footer>
         </section>

@@ -21,6 +21,7 @@ import { LineTold, Reasons } from "./Reasons";
 import { WayPanel } from "./WayPanel";
 import "../parts/beside.css";
 import "./manifest.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 const TYPING_MS = 120;
@@ -166,15 +167,15 @@ export default function NewManifest(): ReactNode {
             <h1>
               {SAY.renameMany}{" "}
               {searched ? (
-                <span className="quiet thin">{searched.told}</span>
+                <span className={`${styles.quiet} thin`}>{searched.told}</span>
               ) : (
                 <>
-                  <span className="quiet thin">in</span> <b>{where}</b>
+                  <span className={`${styles.quiet} thin`}>in</span> <b>{where}</b>
                 </>
               )}
             </h1>
             {target.entries && target.entries.length > 0 && (
-              <span className="quiet">{count(target.entries.length)} chosen</span>
+              <span className={styles.quiet}>{count(target.entries.length)} chosen</span>
             )}
             {target.folder !== null && (
               <Choice
@@ -191,11 +192,13 @@ export default function NewManifest(): ReactNode {
           <div className="ledger-sum">
             <StateBar counts={counts} />
             {good.current?.more && (
-              <p className="small quiet">The first {count(5000)} documents are shown; the plan takes all.</p>
+              <p className={`${styles.small} ${styles.quiet}`}>
+                The first {count(5000)} documents are shown; the plan takes all.
+              </p>
             )}
           </div>
           {wrong && (
-            <p className={wrong.code === "pattern" ? "state-note quiet small" : "problem"}>
+            <p className={wrong.code === "pattern" ? `state-note ${styles.quiet} ${styles.small}` : "problem"}>
               {wrong.code === "pattern"
                 ? "The pattern cannot be used yet. These lines are as the last one had them."
                 : wrong.message}
@@ -227,7 +230,7 @@ export default function NewManifest(): ReactNode {
                 ? `Save this plan: ${count(ready)} ready`
                 : `Save this plan with ${count(lines.length)} to mend`}
             </Button>
-            <span className="quiet small">
+            <span className={`${styles.quiet} ${styles.small}`}>
               {nothing && lines.length > 0
                 ? "Nothing would change: write how the names shall read, or take an edit."
                 : "Nothing changes yet. The manifest can be checked, tried and run."}

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { count } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
+import styles from "../ui/text.module.css";
 import type { ManifestLine } from "./Ledger";
 
 function Why(props: { why: string | null; gap: Schemas["PlanGap"] | null }): ReactNode {
@@ -25,7 +26,9 @@ export function LineTold(props: { line: ManifestLine }): ReactNode {
   const { line } = props;
   if (line.why && line.state !== "ready" && line.state !== "done")
     return (
-      <p className={`small ${line.state === "blocked" || line.state === "failed" ? "problem" : "quiet"}`}>
+      <p
+        className={`${styles.small} ${line.state === "blocked" || line.state === "failed" ? "problem" : styles.quiet}`}
+      >
         Line {line.number}: <Why why={line.why} gap={line.gap} />
         {line.trial !== null && (
           <>
@@ -37,7 +40,7 @@ export function LineTold(props: { line: ManifestLine }): ReactNode {
     );
   if (!line.note || line.to_name === null) return null;
   return (
-    <p className="signal small">
+    <p className={`signal ${styles.small}`}>
       Line {line.number}: {line.note}
     </p>
   );
@@ -62,7 +65,7 @@ export function Reasons(props: ReasonsProps): ReactNode {
     const told = reasons.filter((one) => one.state === state);
     if (!told.length) return null;
     return (
-      <section key={state} className="reasons small" aria-label={TOLD[state]}>
+      <section key={state} className={`reasons ${styles.small}`} aria-label={TOLD[state]}>
         <h2 className="label">{HEADS[state]}</h2>
         <ul>
           {told.map((one) => (
@@ -71,7 +74,7 @@ export function Reasons(props: ReasonsProps): ReactNode {
             </li>
           ))}
           {(others[state] ?? 0) > 0 && (
-            <li className="quiet">
+            <li className={styles.quiet}>
               <b>{count(others[state] ?? 0)}</b> for other reasons
             </li>
           )}

@@ -5,6 +5,7 @@ import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { Choice } from "../ui/Choice";
 import { count } from "../ui/format";
+import styles from "../ui/text.module.css";
 import { shortest } from "./shortest";
 
 const SHOWN = 12;
@@ -63,7 +64,7 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
           <Sums what="documents in" of="folders" sums={folderSums(moving)} />
         ))}
       {renamed > 0 && (
-        <p className="small quiet">
+        <p className={`${styles.small} ${styles.quiet}`}>
           {renamed === 1
             ? `1 ${ran ? "was" : "is"} renamed in its folder.`
             : `${count(renamed)} ${ran ? "were" : "are"} renamed in their folders.`}
@@ -100,7 +101,7 @@ function Sums(props: { what: string; of: string; sums: Sum[] }): ReactNode {
           { title: "after", align: "right", render: (_, one) => <b>{count(one.after)}</b> },
         ]}
       />
-      <p className="small quiet">
+      <p className={`${styles.small} ${styles.quiet}`}>
         {sums.length > SHOWN && `${count(sums.length - SHOWN)} ${of} more. `}
         {already(sums, of === "types" ? "" : "in ")}
       </p>

@@ -7,6 +7,7 @@ import { PatternField, strokesOf } from "../parts/names/PatternField";
 import { Choice } from "../ui/Choice";
 import { count } from "../ui/format";
 import { PickOne } from "../ui/PickOne";
+import styles from "../ui/text.module.css";
 
 type Way = Schemas["WayForm"];
 type Props = {
@@ -72,7 +73,7 @@ export function WayPanel(props: Props): ReactNode {
             problem={problem("prints")}
             onChange={(prints) => onChange({ ...way, prints })}
           />
-          <p className="small quiet">
+          <p className={`${styles.small} ${styles.quiet}`}>
             A slot such as <span className="mono">&lt;n digits&gt;</span> or{" "}
             <span className="mono">&lt;issued dd-MM-yyyy&gt;</span> takes what stands there; “/” is a folder, in the one
             where the document lies. What does not fit is left alone.
@@ -96,7 +97,7 @@ export function WayPanel(props: Props): ReactNode {
       )}
       {way.do === "plan" && (
         <>
-          <p className="small">
+          <p className={styles.small}>
             Each document gets the name that the area’s filing plan has for its kind, made from its facts. What lacks a
             fact is listed.
           </p>
@@ -128,7 +129,7 @@ export function WayPanel(props: Props): ReactNode {
             value={way.base != null}
             onChange={(here) => onChange({ ...way, base: here ? (props.chosen.folder ?? null) : null })}
           />
-          <p className="small quiet">
+          <p className={`${styles.small} ${styles.quiet}`}>
             Names stay. <span className="mono">&lt;issued yyyy&gt;/&lt;issued MM&gt;/&lt;issued dd&gt;</span> makes a
             folder for each year, month and day.
           </p>
@@ -179,7 +180,7 @@ function Replace(props: { onChange: (reads: string, prints: string) => void }): 
         maxLength={60}
         onChange={(event) => set(event.target.value, other, where)}
       />
-      <span className="quiet">→</span>
+      <span className={styles.quiet}>→</span>
       <Input
         aria-label="Text instead"
         placeholder="that"
@@ -220,7 +221,7 @@ function Quick(props: Props): ReactNode {
               aria-pressed={props.way.reads === offer.reads && props.way.prints === offer.prints}
               onClick={() => props.onChange({ ...props.way, reads: offer.reads, prints: offer.prints })}
             >
-              {offer.title} <span className="quiet">{count(offer.changes)}</span>
+              {offer.title} <span className={styles.quiet}>{count(offer.changes)}</span>
               <span className="mono example" title={`${offer.before} → ${offer.after}`}>
                 → {offer.after}
               </span>

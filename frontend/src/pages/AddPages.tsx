@@ -2,6 +2,7 @@ import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../api/client";
 import { pictureOf } from "../parts/page/PageView";
+import styles from "../ui/text.module.css";
 
 type Props = { others: Schemas["SlipSummary"][]; onAdd: (arrival: number) => void };
 
@@ -22,7 +23,7 @@ export function AddPages(props: Props): ReactNode {
                 <img src={pictureOf(other.id, 1)} alt="" loading="lazy" />
                 <span>
                   {other.original_name}
-                  <span className="quiet small"> {other.name ?? ""}</span>
+                  <span className={`${styles.quiet} ${styles.small}`}> {other.name ?? ""}</span>
                 </span>
               </Button>
             </li>

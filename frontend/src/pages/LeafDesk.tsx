@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { pictureOf } from "../parts/page/PageView";
+import styles from "../ui/text.module.css";
 import type { Corners, Leaf } from "./arrangement";
 import { CornerEditor } from "./CornerEditor";
 
@@ -42,7 +43,7 @@ export function LeafDesk(props: Props): ReactNode {
           />
         )}
       </div>
-      <p className="small quiet">
+      <p className={`${styles.small} ${styles.quiet}`}>
         Page {leaf.page} of {props.name}
         {leaf.corners && " · cut by hand"}
       </p>
@@ -51,10 +52,10 @@ export function LeafDesk(props: Props): ReactNode {
           {leaf.begins && !props.first ? "Remove the cut" : "Cut before it"} <kbd>C</kbd>
         </Button>
         <Button size="small" onClick={() => props.onTurn(-90)}>
-          ↺<span className="hidden"> Turn left</span>
+          ↺<span className={styles.hidden}> Turn left</span>
         </Button>
         <Button size="small" onClick={() => props.onTurn(90)}>
-          ↻<span className="hidden"> Turn right</span> <kbd>T</kbd>
+          ↻<span className={styles.hidden}> Turn right</span> <kbd>T</kbd>
         </Button>
         <Button size="small" onClick={props.onOut}>
           {leaf.out ? "Take it in" : "Leave it out"} <kbd>Del</kbd>

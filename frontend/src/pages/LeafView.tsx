@@ -1,5 +1,6 @@
 import type { DragEvent, ReactNode } from "react";
 import { pictureOf } from "../parts/page/PageView";
+import styles from "../ui/text.module.css";
 import type { Leaf } from "./arrangement";
 
 type Props = {
@@ -52,16 +53,16 @@ export function LeafView(props: Props): ReactNode {
           style={{ transform: `rotate(${leaf.turn}deg)` }}
         />
       </span>
-      <span className="small">
-        {props.among && <span className="leaf-name quiet">{props.name}</span>}
-        <span className="hidden">Page </span>
+      <span className={styles.small}>
+        {props.among && <span className={`leaf-name ${styles.quiet}`}>{props.name}</span>}
+        <span className={styles.hidden}>Page </span>
         {leaf.page}
-        <span className="hidden">
+        <span className={styles.hidden}>
           {" "}
           of {props.name}
           {leaf.turn > 0 && `, turned by ${leaf.turn} degrees`}
         </span>
-        {state && <span className="quiet"> {state}</span>}
+        {state && <span className={styles.quiet}> {state}</span>}
       </span>
     </button>
   );

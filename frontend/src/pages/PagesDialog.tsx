@@ -23,6 +23,7 @@ import { LeafDesk } from "./LeafDesk";
 import { LeafView } from "./LeafView";
 import "./pages.css";
 import { Dialog } from "../ui/Dialog";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Props = {
@@ -133,7 +134,7 @@ export default function PagesDialog(props: Props): ReactNode {
       onClose={props.onClose}
     >
       <div className="pages-head">
-        <span className="quiet small">
+        <span className={`${styles.quiet} ${styles.small}`}>
           Arrows go from page to page · <kbd>C</kbd> cut before · <kbd>T</kbd> turn · <kbd>Del</kbd> leave out ·{" "}
           <kbd>Alt ← →</kbd> move
         </span>
@@ -144,7 +145,7 @@ export default function PagesDialog(props: Props): ReactNode {
             <section key={document.first} className="pages-part" aria-label={`Document ${number + 1}`}>
               <h3>
                 <b>{number + 1}</b>{" "}
-                <span className="quiet small">
+                <span className={`${styles.quiet} ${styles.small}`}>
                   {count(document.leaves.filter((one) => !one.leaf.out).length, "page")}
                   {document.leaves[0]?.leaf.why && <> · {document.leaves[0].leaf.why}</>}
                 </span>
@@ -192,11 +193,11 @@ export default function PagesDialog(props: Props): ReactNode {
         </div>
       </div>
       <footer className="pages-foot">
-        <p className="small" role="status">
+        <p className={styles.small} role="status">
           {problem ? (
             <span className="problem">{problem}</span>
           ) : isAsItCame(leaves) ? (
-            <span className="quiet">
+            <span className={styles.quiet}>
               This is the document as it came. Cut, turn, move or leave out a page, or add others.
             </span>
           ) : (

@@ -12,6 +12,7 @@ import { type Notice, useNotices, words } from "../ui/notices";
 import { PickOne } from "../ui/PickOne";
 import { Problem } from "../ui/Problem";
 import { Failed } from "../ui/states";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { Merge } from "./Merge";
 
@@ -49,7 +50,7 @@ export function CardEditor(props: Props): ReactNode {
     return <Failed what="The card" error={entry.error} onAgain={entry.refetch} />;
   if (!entry.data)
     return (
-      <p className="quiet">
+      <p className={styles.quiet}>
         Choose a party to see what it is known by: the names and numbers that stand on its papers, the short name that
         stands in the names of documents.
       </p>
@@ -182,7 +183,7 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
         onKeyDown={(event) => event.key === "Enter" && (event.ctrlKey || event.metaKey) && keep(event)}
       >
         <h2>{card ? card.name : "New party"}</h2>
-        {card?.removed && <p className="signal small">It was removed: it is no longer offered or found.</p>}
+        {card?.removed && <p className={`signal ${styles.small}`}>It was removed: it is no longer offered or found.</p>}
         <Text {...field("name", "Full name", name, setName)} most={120} />
         {problem("name")}
         <div className="card-pair">
@@ -232,11 +233,11 @@ function Form(props: Props & { start: Draft; entry: Schemas["EntryOut"] | null }
             )}
           </div>
         ) : (
-          <p className="small quiet">Only keepers change it.</p>
+          <p className={`${styles.small} ${styles.quiet}`}>Only keepers change it.</p>
         )}
       </form>
       {card && card.documents > 0 && (
-        <p className="small">
+        <p className={styles.small}>
           {several(card.documents, "document")} {card.documents === 1 ? "is" : "are"} of it:{" "}
           <Link to={`/find?party=${card.id}`}>see them</Link>
           {" · "}
@@ -287,7 +288,7 @@ function History(props: {
           <ul>
             {entry.merged.map((one) => (
               <li key={one.id}>
-                {one.name} <span className="quiet nowrap">{moment(one.at)}</span> {one.by}{" "}
+                {one.name} <span className={`${styles.quiet} nowrap`}>{moment(one.at)}</span> {one.by}{" "}
                 {card.changes && (
                   <LinkButton disabled={busy} onClick={() => void part(one.id, one.name)}>
                     Take the merge back
@@ -306,12 +307,12 @@ function History(props: {
               <li key={one.id}>
                 {one.field} of {one.kind.toLowerCase()}s stands{" "}
                 {one.beside ? `beside “${one.beside}”` : "where it was corrected"}
-                <span className="quiet">
+                <span className={styles.quiet}>
                   {" "}
                   {one.by}, {moment(one.at)}; right {one.right} times since, wrong {one.wrong}
                 </span>{" "}
                 <LinkButton disabled={busy} onClick={() => void forget(one.id)}>
-                  forget<span className="hidden"> what was learnt of {one.field}</span>
+                  forget<span className={styles.hidden}> what was learnt of {one.field}</span>
                 </LinkButton>
               </li>
             ))}
@@ -322,8 +323,8 @@ function History(props: {
       <ul>
         {entry.revisions.map((one) => (
           <li key={one.revision}>
-            <b>{one.revision}</b> <span className="quiet nowrap">{moment(one.at)}</span> {one.by ?? "set up"}{" "}
-            <span className="quiet">{one.what}</span>{" "}
+            <b>{one.revision}</b> <span className={`${styles.quiet} nowrap`}>{moment(one.at)}</span>{" "}
+            {one.by ?? "set up"} <span className={styles.quiet}>{one.what}</span>{" "}
             {card.changes && one.revision !== card.revision && (
               <LinkButton disabled={busy} onClick={() => void back(one.revision)}>
                 Restore it

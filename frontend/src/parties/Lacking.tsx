@@ -5,6 +5,7 @@ import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { count } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
+import styles from "../ui/text.module.css";
 
 type Found = Pick<Schemas["PartyCardForm"], "name" | "short" | "code" | "numbers">;
 
@@ -20,8 +21,8 @@ export function Lacking(props: { mayEnter: boolean; onEnter: (found: Found) => v
         {found.slice(0, 6).map((one) => (
           <li key={one.name}>
             <b>{one.name}</b>
-            {one.numbers.length > 0 && <span className="quiet"> {one.numbers.join(", ")}</span>}{" "}
-            <Link className="small" to={`/arrivals/${one.arrivals[0]?.document ?? ""}`}>
+            {one.numbers.length > 0 && <span className={styles.quiet}> {one.numbers.join(", ")}</span>}{" "}
+            <Link className={styles.small} to={`/arrivals/${one.arrivals[0]?.document ?? ""}`}>
               {one.arrivals.length === 1 ? one.arrivals[0]?.name : `${count(one.arrivals.length)} arrivals`}
             </Link>{" "}
             {props.mayEnter && (
@@ -36,7 +37,7 @@ export function Lacking(props: { mayEnter: boolean; onEnter: (found: Found) => v
           </li>
         ))}
       </ul>
-      {found.length > 6 && <p className="small quiet">and {count(found.length - 6)} more</p>}
+      {found.length > 6 && <p className={`${styles.small} ${styles.quiet}`}>and {count(found.length - 6)} more</p>}
     </section>
   );
 }

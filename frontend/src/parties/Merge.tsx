@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { several } from "../ui/format";
 import { PickOne } from "../ui/PickOne";
+import styles from "../ui/text.module.css";
 
 type Card = Schemas["PartyCardOut"];
 
@@ -47,7 +48,7 @@ export function Merge(props: {
         </Button>
       </div>
       {target && (
-        <p className="small quiet">
+        <p className={`${styles.small} ${styles.quiet}`}>
           “{card.name}” becomes another name of {target.name}, with its numbers;{" "}
           {card.documents
             ? `its ${several(card.documents, "document")} ${card.documents === 1 ? "is" : "are"} then of ${target.name}`

@@ -15,6 +15,7 @@ import { Lacking } from "./Lacking";
 import { Table } from "./Table";
 import "../parts/beside.css";
 import "./parties.css";
+import styles from "../ui/text.module.css";
 
 type Card = Schemas["PartyCardOut"];
 const cardId = (card: Card) => card.id;
@@ -40,7 +41,7 @@ export default function PartiesPage(): ReactNode {
         width: "minmax(130px, 1.2fr)",
         cell: (card) => (
           <>
-            {card.removed ? <s className="quiet">{card.name}</s> : card.name}
+            {card.removed ? <s className={styles.quiet}>{card.name}</s> : card.name}
             {unkept(cardPlace(card.id)) && <Unkept />}
           </>
         ),
@@ -64,7 +65,7 @@ export default function PartiesPage(): ReactNode {
         width: "minmax(60px, 96px)",
         cell: (card) =>
           card.area === null ? (
-            <span className="quiet">all</span>
+            <span className={styles.quiet}>all</span>
           ) : (
             (told?.areas.find((area) => area.id === card.area)?.name ?? "")
           ),
@@ -74,7 +75,7 @@ export default function PartiesPage(): ReactNode {
         label: "Documents",
         width: "84px",
         right: true,
-        cell: (card) => (card.documents ? count(card.documents) : <span className="quiet">none</span>),
+        cell: (card) => (card.documents ? count(card.documents) : <span className={styles.quiet}>none</span>),
       },
     ],
     [told, unkept],
@@ -120,7 +121,7 @@ export default function PartiesPage(): ReactNode {
               maxLength={120}
               onChange={(event) => setTyped(event.target.value)}
             />
-            <span className="quiet small" role="status">
+            <span className={`${styles.quiet} ${styles.small}`} role="status">
               {told &&
                 (typed ? `${count(parties.length)} of ${count(told.parties.length)}` : count(told.parties.length))}
             </span>

@@ -7,6 +7,7 @@ import { FileButton } from "../bringing/FileButton";
 import { Dialog } from "../ui/Dialog";
 import { count } from "../ui/format";
 import { useNotices, words } from "../ui/notices";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Told = Schemas["TableOut"];
@@ -80,7 +81,7 @@ function Before(props: { told: Told; name: string; busy: boolean; onDo: () => vo
       <ul className="table-lines">
         {telling.slice(0, SHOWN).map((line) => (
           <li key={line.line}>
-            <span className="quiet number">line {line.line}</span> <b>{line.name}</b>{" "}
+            <span className={`${styles.quiet} number`}>line {line.line}</span> <b>{line.name}</b>{" "}
             {line.does === "refused" ? (
               <span className="problem">is left out: {line.why}</span>
             ) : line.does === "enters" ? (
@@ -91,7 +92,9 @@ function Before(props: { told: Told; name: string; busy: boolean; onDo: () => vo
           </li>
         ))}
       </ul>
-      {telling.length > SHOWN && <p className="small quiet">and {count(telling.length - SHOWN)} more lines</p>}
+      {telling.length > SHOWN && (
+        <p className={`${styles.small} ${styles.quiet}`}>and {count(telling.length - SHOWN)} more lines</p>
+      )}
       <footer className="choices">
         <Button type="primary" disabled={does === 0 || props.busy} onClick={props.onDo}>
           Do it: {count(does)} {does === 1 ? "line" : "lines"}

@@ -9,6 +9,7 @@ import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import "./places.css";
 import { Dialog } from "../ui/Dialog";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { changesSight, SightTold } from "./SightTold";
 import { useSight } from "./sight";
@@ -137,14 +138,14 @@ export function FolderChooser(props: Props): ReactNode {
                 onDoubleClick={() => void choose(target)}
               >
                 {target.path}
-                {target.why && <span className="quiet small"> {target.why}</span>}
-                {asked.trim() && target.lately && <span className="quiet small"> lately</span>}
+                {target.why && <span className={`${styles.quiet} ${styles.small}`}> {target.why}</span>}
+                {asked.trim() && target.lately && <span className={`${styles.quiet} ${styles.small}`}> lately</span>}
               </div>
             ))}
           </div>
           {none && (
             <>
-              <p className="small">No folder has that name.</p>
+              <p className={styles.small}>No folder has that name.</p>
               {beginning.data?.may_file && (
                 <Button disabled={busy} className="make-it" onClick={() => void make()}>
                   Make “{typed.trim()}” in {beginning.data.name}
@@ -204,14 +205,14 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
   return (
     <>
       <div className="label">There already</div>
-      <p className="small">
+      <p className={styles.small}>
         {count(view.data.here)} document{view.data.here === 1 ? "" : "s"} here, {count(view.data.below)} with all below
         {view.data.closed && "; closed here"}
       </p>
-      <ul className="small">
+      <ul className={styles.small}>
         {view.data.folders.slice(0, 8).map((sub) => (
           <li key={sub.id}>
-            {sub.name} <span className="quiet">{sub.below ? count(sub.below) : "empty"}</span>
+            {sub.name} <span className={styles.quiet}>{sub.below ? count(sub.below) : "empty"}</span>
           </li>
         ))}
       </ul>
@@ -250,7 +251,7 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
 function Sight(props: { entries: number[]; folder: number; stays: boolean; inside: boolean }): ReactNode {
   const seen = useSight(props.entries, props.folder, props.stays, props.inside);
   return changesSight(seen) ? (
-    <div className="ask small">
+    <div className={`ask ${styles.small}`}>
       <SightTold sight={seen} />
     </div>
   ) : null;

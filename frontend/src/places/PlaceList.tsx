@@ -6,6 +6,7 @@ import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Place = Schemas["CardOut"]["places"][number];
@@ -36,8 +37,10 @@ export function PlaceList(props: Props): ReactNode {
       {props.places.map((place) => (
         <li key={place.entry}>
           <Link to={`/drive/${place.folder}`}>{place.path}</Link>
-          {several && place.name !== props.places[0]?.name && <span className="mono small"> as {place.name}</span>}
-          {several && place.home && <span className="quiet"> main folder</span>}
+          {several && place.name !== props.places[0]?.name && (
+            <span className={`mono ${styles.small}`}> as {place.name}</span>
+          )}
+          {several && place.home && <span className={styles.quiet}> main folder</span>}
           {several && props.may && !place.home && (
             <>
               {" "}

@@ -1,6 +1,7 @@
 // Dragging entries to folders (rows, tree, steps of the path) and to tags. What a drop will do is said before it is done.
 import { type DragEvent, type ReactNode, useCallback, useSyncExternalStore } from "react";
 import { useNotices } from "../ui/notices";
+import styles from "../ui/text.module.css";
 import { called, type Putting, type Things, usePut, usePutTag, VERBS } from "./moving";
 import { changesSight, SightTold } from "./SightTold";
 import { inside, stays, useSight } from "./sight";
@@ -139,7 +140,7 @@ export function DropNote(): ReactNode {
       ) : (
         <span>Drop {called(things)} on a folder or a tag</span>
       )}
-      {!(target && "tag" in target) && <span className="quiet"> Ctrl: copy · Shift: also file</span>}
+      {!(target && "tag" in target) && <span className={styles.quiet}> Ctrl: copy · Shift: also file</span>}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { same, useTyped } from "../parts/typing/typed";
 import { Choice } from "../ui/Choice";
 import { several } from "../ui/format";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { useKeeping } from "./keeping";
 
@@ -13,7 +14,7 @@ type Part = { plan: Schemas["PlanOut"] } & ReturnType<typeof useKeeping>;
 export function AreaSettings(props: { plan: Schemas["PlanOut"] }): ReactNode {
   const part = { plan: props.plan, ...useKeeping(props.plan) };
   return (
-    <section className="area-settings small">
+    <section className={`area-settings ${styles.small}`}>
       <Composed {...part} />
       <DateOrder {...part} />
       <Levels {...part} />
@@ -107,7 +108,9 @@ function DateOrder(props: Part): ReactNode {
             });
         }}
       />
-      <p className="quiet">Where the page itself tells its order, that holds. The other reading is still asked.</p>
+      <p className={styles.quiet}>
+        Where the page itself tells its order, that holds. The other reading is still asked.
+      </p>
     </>
   );
 }

@@ -10,6 +10,7 @@ import { same, useTyped } from "../parts/typing/typed";
 import { count } from "../ui/format";
 import { PickOne } from "../ui/PickOne";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { kindPlace, useKeeping } from "./keeping";
 
@@ -92,11 +93,11 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
       <Expected expects={expects} facts={facts} readOnly={!plan.keeps || !name} onChange={setExpects} />
       {wrong && wrong.code !== "pattern" && <Problem small>{wrong.message}</Problem>}
       {tried.data?.warnings.map((warning) => (
-        <p key={warning} className="signal small">
+        <p key={warning} className={`signal ${styles.small}`}>
           {warning}
         </p>
       ))}
-      {fit?.of === 0 && <p className="quiet">No document of this kind is filed in {plan.name} yet.</p>}
+      {fit?.of === 0 && <p className={styles.quiet}>No document of this kind is filed in {plan.name} yet.</p>}
       {fit && fit.of > 0 && (
         <p>
           <span className={fit.fit === fit.of ? "ok" : "signal"}>
@@ -116,9 +117,9 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
           <ul>
             {examples.map((one) => (
               <li key={one.document}>
-                <span className="quiet mono">{one.now}</span>
+                <span className={`${styles.quiet} mono`}>{one.now}</span>
                 {one.why ? (
-                  <span className="signal small">{one.why}</span>
+                  <span className={`signal ${styles.small}`}>{one.why}</span>
                 ) : (
                   <span className="mono">
                     {one.place}/<b>{one.name}</b>
@@ -145,9 +146,9 @@ export function KindEditor(props: { plan: Schemas["PlanOut"]; kind: Schemas["Kin
           </Button>
         </div>
       ) : (
-        <p className="small quiet">Keepers of {plan.name} change its plan.</p>
+        <p className={`${styles.small} ${styles.quiet}`}>Keepers of {plan.name} change its plan.</p>
       )}
-      {!complete && <p className="small signal">A kind needs both patterns, or none.</p>}
+      {!complete && <p className={`${styles.small} signal`}>A kind needs both patterns, or none.</p>}
     </form>
   );
 }

@@ -19,6 +19,7 @@ import { KindEditor } from "./KindEditor";
 import { kindPlace, useKeeping } from "./keeping";
 import "../parts/beside.css";
 import "./plan.css";
+import styles from "../ui/text.module.css";
 
 type Plan = Schemas["PlanOut"];
 
@@ -128,7 +129,7 @@ function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => 
             kind.name ? (
               <PatternText pattern={kind.name} strokes={strokesOf(kind.name, kind.place)} />
             ) : (
-              <i className="quiet">no pattern</i>
+              <i className={styles.quiet}>no pattern</i>
             ),
         },
         {
@@ -158,12 +159,13 @@ function Revisions(props: { plan: Plan }): ReactNode {
   return (
     <section className="revisions">
       <h2 className="label">Revisions</h2>
-      {plan.revisions.length === 0 && <p className="quiet small">The area has no plan yet.</p>}
+      {plan.revisions.length === 0 && <p className={`${styles.quiet} ${styles.small}`}>The area has no plan yet.</p>}
       <ul>
         {plan.revisions.map((one) => (
           <li key={one.revision}>
-            <b>{one.revision}</b> <span className="quiet nowrap">{moment(one.at)}</span> {one.by ?? "set up"}
-            <span className="quiet">
+            <b>{one.revision}</b> <span className={`${styles.quiet} nowrap`}>{moment(one.at)}</span>{" "}
+            {one.by ?? "set up"}
+            <span className={styles.quiet}>
               {" "}
               {one.changed.length ? `changed ${one.changed.join(", ").toLowerCase()}` : "changed nothing"}
             </span>{" "}
@@ -183,7 +185,7 @@ function Revisions(props: { plan: Plan }): ReactNode {
           </li>
         ))}
       </ul>
-      <p className="small quiet">
+      <p className={`${styles.small} ${styles.quiet}`}>
         Filed names do not change with the plan:{" "}
         <Link to={`/manifests/new?folder=${plan.area}&below=true&do=plan`}>make a manifest</Link> that names them by it.
       </p>

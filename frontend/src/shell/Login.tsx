@@ -4,6 +4,7 @@ import { client, data, type Schemas } from "../api/client";
 import { words } from "../ui/notices";
 import { Brand } from "./Brand";
 import "./login.css";
+import styles from "../ui/text.module.css";
 
 type Props = {
   onEnter: (me: Schemas["Me"]) => void;
@@ -34,7 +35,7 @@ export function Login(props: Props): ReactNode {
             Your session has ended. {props.ended}, log in again, and your page is there as you left it.
           </p>
         ) : (
-          <p className="quiet">The common drive, its arrivals and its records.</p>
+          <p className={styles.quiet}>The common drive, its arrivals and its records.</p>
         )}
         <Form.Item name="login" label="Name" rules={[{ required: true, message: "Write your name." }]}>
           <Input autoFocus autoComplete="username" maxLength={200} />

@@ -1,15 +1,16 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button, Input, Space, Table } from "antd";
+import { Button, Input, Popconfirm, Space, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { askAgain, keys } from "../api/keys";
-import { count } from "../ui/format";
+import { count, several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import { Failed, Loading, Nothing } from "../ui/states";
 import "./tags.css";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Tag = Schemas["TagOut"];
@@ -41,7 +42,7 @@ export default function TagsPage(): ReactNode {
   return (
     <main className="main tags-page">
       <h1>Tags</h1>
-      <p className="quiet">A tag gathers documents from everywhere, wherever they are filed.</p>
+      <p className={styles.quiet}>A tag gathers documents from everywhere, wherever they are filed.</p>
       {tags.isError && !tags.data ? (
         <Failed what="The list of tags" error={tags.error} onAgain={tags.refetch} />
       ) : tags.isPending ? (
@@ -92,7 +93,7 @@ export default function TagsPage(): ReactNode {
             { title: "Documents", align: "right", render: (_, one) => count(one.documents) },
             { title: "Folders", align: "right", render: (_, one) => (one.folders ? count(one.folders) : "") },
             {
-              title: <span className="hidden">Change</span>,
+              title: <span className={styles.hidden}>Change</span>,
               key: "act",
               className: "nowrap",
               render: (_, one) =>
@@ -106,11 +107,19 @@ export default function TagsPage(): ReactNode {
                         setRenaming(one.tag);
                       }}
                     >
-                      Rename or merge<span className="hidden"> {one.tag}</span>
+                      Rename or merge<span className={styles.hidden}> {one.tag}</span>
                     </Button>
-                    <Button size="small" onClick={() => void change(one, null)}>
-                      Remove<span className="hidden"> {one.tag}</span>
-                    </Button>
+                    <Popconfirm
+                      title={`Remove the tag ${one.tag} from ${bearers(one)}?`}
+                      description="They stay where they are. It can be undone."
+                      okText="Remove it"
+                      cancelText={SAY.cancel}
+                      onConfirm={() => change(one, null)}
+                    >
+                      <Button size="small">
+                        Remove<span className={styles.hidden}> {one.tag}</span>
+                      </Button>
+                    </Popconfirm>
                   </Space>
                 ),
             },
@@ -119,4 +128,10 @@ export default function TagsPage(): ReactNode {
       )}
     </main>
   );
+}
+
+/** How many bear a tag: documents, and folders where there are any. */
+function bearers(one: Tag): string {
+  const documents = several(one.documents, "document");
+  return one.folders ? `${documents} and ${several(one.folders, "folder")}` : documents;
 }

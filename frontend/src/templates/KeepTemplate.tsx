@@ -8,6 +8,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
 import { PickOne } from "../ui/PickOne";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
 
 type Template = Schemas["TemplateOut"];
 type Props = {
@@ -78,7 +79,7 @@ export function KeepTemplate(props: Props): ReactNode {
     });
   if (!kept.length && !from?.changes) return null;
   return (
-    <div className="keep-template small">
+    <div className={`keep-template ${styles.small}`}>
       <Input
         aria-label="Name of the template"
         placeholder="name, to save it as a template"
@@ -107,7 +108,7 @@ export function KeepTemplate(props: Props): ReactNode {
         </Button>
       )}
       {from?.changes && from.revisions.length > 1 && (
-        <span className="quiet">
+        <span className={styles.quiet}>
           earlier:{" "}
           {from.revisions.slice(1, 4).map((one) => (
             <LinkButton key={one.revision} onClick={() => void change(one.revision)}>

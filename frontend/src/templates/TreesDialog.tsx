@@ -15,6 +15,7 @@ import { Problem } from "../ui/Problem";
 import { KeepTemplate } from "./KeepTemplate";
 import "./templates.css";
 import { Dialog } from "../ui/Dialog";
+import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 type Template = Schemas["TemplateOut"];
@@ -169,15 +170,19 @@ export function TreesDialog(props: Props): ReactNode {
           <ul tabIndex={0} aria-label="Folders">
             {told?.folders.map((one) => (
               <li key={one.path.join("/")} style={{ paddingLeft: (one.path.length - 1) * 18 }}>
-                <span className={one.there ? "quiet" : ""}>{one.path.at(-1)}</span>
-                {one.there && <span className="quiet small"> there already</span>}
-                {one.problem && <span className="signal small"> {one.problem}</span>}
+                <span className={one.there ? styles.quiet : ""}>{one.path.at(-1)}</span>
+                {one.there && <span className={`${styles.quiet} ${styles.small}`}> there already</span>}
+                {one.problem && <span className={`signal ${styles.small}`}> {one.problem}</span>}
               </li>
             ))}
           </ul>
-          {told !== undefined && told.more > 0 && <p className="quiet small">and {count(told.more)} more</p>}
+          {told !== undefined && told.more > 0 && (
+            <p className={`${styles.quiet} ${styles.small}`}>and {count(told.more)} more</p>
+          )}
           {told !== undefined && told.folders.length === 0 && told.problems.length === 0 && (
-            <p className="quiet small">Write the list: each of its lines makes the folders of the template once.</p>
+            <p className={`${styles.quiet} ${styles.small}`}>
+              Write the list: each of its lines makes the folders of the template once.
+            </p>
           )}
         </div>
       </div>

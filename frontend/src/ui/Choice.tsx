@@ -1,6 +1,7 @@
 import { Segmented } from "antd";
 import type { ReactNode } from "react";
 import "./choice.css";
+import styles from "./text.module.css";
 
 /** Two or more ways to look at something, one of which is on: [value, its words]; ``lead`` stands before them. */
 export function Choice<T extends string | number | boolean | null>(props: {
@@ -14,7 +15,7 @@ export function Choice<T extends string | number | boolean | null>(props: {
 }): ReactNode {
   return (
     <span className="choose-one">
-      {props.lead && <span className="quiet">{props.lead}</span>}
+      {props.lead && <span className={styles.quiet}>{props.lead}</span>}
       <Segmented
         aria-label={props.label}
         size={props.small ? "small" : "middle"}

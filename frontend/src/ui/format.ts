@@ -1,5 +1,15 @@
 // Dates, sizes and counts as people read them.
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+/** The names of months, January first. British English writes “Sept”; the server, like most of the world, “Sep”. */
+function monthNames(style: "short" | "long"): string[] {
+  const named = new Intl.DateTimeFormat("en", { month: style, timeZone: "UTC" });
+  return Array.from({ length: 12 }, (_, month) => named.format(Date.UTC(2000, month, 1)));
+}
+
+export const MONTHS = monthNames("short");
+const LONG_MONTHS = monthNames("long").map((name) => name.toLowerCase());
+const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+const NUMBER = new Intl.NumberFormat("en-GB");
+const MONEY = new Intl.NumberFormat("en-GB", { minimumFractionDigits: 2 });
 
 /** `2026-03-18` as `18 Mar 2026`. */
 export function day(iso: string): string {
@@ -7,12 +17,16 @@ export function day(iso: string): string {
   return match ? `${Number(match[3])} ${MONTHS[Number(match[2]) - 1]} ${match[1]}` : iso;
 }
 
+/** The hour of a moment, in local time: `09:05`. */
+export function clock(iso: string): string {
+  return CLOCK.format(new Date(iso));
+}
+
 /** A moment in local time: today's hour, else the day. */
 export function moment(iso: string | null | undefined, now: Date = new Date()): string {
   if (!iso) return "";
   const at = new Date(iso);
-  const time = `${String(at.getHours()).padStart(2, "0")}:${String(at.getMinutes()).padStart(2, "0")}`;
-  if (at.toDateString() === now.toDateString()) return `today ${time}`;
+  if (at.toDateString() === now.toDateString()) return `today ${clock(iso)}`;
   const date = `${at.getDate()} ${MONTHS[at.getMonth()]}`;
   return at.getFullYear() === now.getFullYear() ? date : `${date} ${at.getFullYear()}`;
 }
@@ -27,17 +41,29 @@ export function ago(iso: string, now: Date = new Date()): string {
   return days === 1 ? "yesterday" : `${days} d`;
 }
 
+/** A number with so many digits after the point. */
+function fixed(number: number, digits: number): string {
+  return new Intl.NumberFormat("en-GB", { minimumFractionDigits: digits, maximumFractionDigits: digits }).format(
+    number,
+  );
+}
+
 /** Bytes in decimal units. */
 export function size(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;
-  const kilo = bytes / 1000;
-  if (bytes < 1_000_000) return `${kilo < 10 ? kilo.toFixed(1) : Math.round(kilo)} kB`;
-  return bytes < 1_000_000_000 ? `${(bytes / 1_000_000).toFixed(1)} MB` : `${(bytes / 1_000_000_000).toFixed(2)} GB`;
+  if (bytes < 1_000_000) return `${fixed(bytes / 1000, bytes < 10_000 ? 1 : 0)} kB`;
+  if (bytes < 1_000_000_000) return `${fixed(bytes / 1_000_000, 1)} MB`;
+  return `${fixed(bytes / 1_000_000_000, 2)} GB`;
 }
 
 /** `12345` as `12,345`. */
 export function count(number: number): string {
-  return number.toLocaleString("en-GB");
+  return NUMBER.format(number);
+}
+
+/** An amount of money as the server tells it, `"1234.5"`, as `1,234.50`. */
+export function money(amount: string): string {
+  return MONEY.format(Number(amount));
 }
 
 /** So many of something, in words: "1 line", "1,200 lines". */
@@ -52,21 +78,6 @@ export function cut(name: string, most: number): string {
   return `${name.slice(0, most - tail - 1)}…${name.slice(-tail)}`;
 }
 
-const LONG = [
-  "january",
-  "february",
-  "march",
-  "april",
-  "may",
-  "june",
-  "july",
-  "august",
-  "september",
-  "october",
-  "november",
-  "december",
-];
-
 /** A date as a person types it, as ISO 8601; day before month. `undefined` where it is no date. */
 export function parseDay(typed: string): string | undefined {
   const text = typed.trim().toLowerCase();
@@ -77,7 +88,11 @@ export function parseDay(typed: string): string | undefined {
   if (iso) parts = [Number(iso[1]), Number(iso[2]), Number(iso[3])];
   else if (short) parts = [fullYear(short[3] ?? ""), Number(short[2]), Number(short[1])];
   else if (named)
-    parts = [fullYear(named[3] ?? ""), LONG.findIndex((m) => m.startsWith(named[2] ?? "-")) + 1, Number(named[1])];
+    parts = [
+      fullYear(named[3] ?? ""),
+      LONG_MONTHS.findIndex((m) => m.startsWith(named[2] ?? "-")) + 1,
+      Number(named[1]),
+    ];
   if (!parts) return undefined;
   const [year, month, date] = parts;
   const made = new Date(Date.UTC(year, month - 1, date));

@@ -20,6 +20,7 @@ import { Dialog } from "./Dialog";
 import { count } from "./format";
 import { covered } from "./layers";
 import { useNotices, words } from "./notices";
+import styles from "./text.module.css";
 import { SAY } from "./wording";
 
 export type Key = {
@@ -204,7 +205,7 @@ function KeyList(props: { keys: Key[]; onClose: () => void }): ReactNode {
           </div>
         ))}
       </dl>
-      <p className="small">
+      <p className={styles.small}>
         <Checkbox
           checked={singles}
           onChange={(event) => {

@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, useState } from "react";
 import { useVocabulary } from "../../api/queries";
 import { LinkButton } from "../../ui/LinkButton";
 import { PickOne } from "../../ui/PickOne";
+import styles from "../../ui/text.module.css";
 import { added, changed, moved, type Part, patternOf, without } from "./patternParts";
 import { strokeClass } from "./SlotText";
 
@@ -64,8 +65,10 @@ export function PatternChips(props: {
               <span className={strokeClass(props.strokes, part.slot[0]?.field ?? null)}>
                 {part.slot.map((choice) => label(choice.field)).join(" or ")}
               </span>
-              {part.slot.length === 1 && part.slot[0]?.shape && <small className="quiet"> {part.slot[0].shape}</small>}
-              {part.optional && <small className="quiet"> if known</small>}
+              {part.slot.length === 1 && part.slot[0]?.shape && (
+                <small className={styles.quiet}> {part.slot[0].shape}</small>
+              )}
+              {part.optional && <small className={styles.quiet}> if known</small>}
             </button>
           ),
         )}

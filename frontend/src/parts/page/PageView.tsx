@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { type Key, useKeys } from "../../ui/keys";
 import { strokeClass } from "../names/SlotText";
 import "./page.css";
+import styles from "../../ui/text.module.css";
 import { SAY } from "../../ui/wording";
 
 export type Mark = { field: string; label: string; box: Schemas["BoxOut"] };
@@ -83,12 +84,12 @@ export function PageView(props: Props): ReactNode {
   useEffect(() => {
     frame.current?.querySelector(".mark.focus")?.scrollIntoView?.({ block: "nearest" });
   }, [focus, document]);
-  if (!size) return <div className="well-empty quiet">There is no page to show.</div>;
+  if (!size) return <div className={`well-empty ${styles.quiet}`}>There is no page to show.</div>;
   const lain = turn % 180 !== 0;
   return (
     <div className="page-view">
       <div className="page-tools">
-        <span className="quiet nowrap">
+        <span className={`${styles.quiet} nowrap`}>
           {pages.length > 1 && (
             <Button
               type="text"
@@ -233,7 +234,9 @@ export function Loupe(props: {
   const width = 310;
   const height = 56;
   if (!props.box || !props.size)
-    return <div className="loupe empty-loupe quiet small">No spot on the page: {props.label}</div>;
+    return (
+      <div className={`loupe empty-loupe ${styles.quiet} ${styles.small}`}>No spot on the page: {props.label}</div>
+    );
   const { box, size } = props;
   const tall = (box.bottom - box.top) * size.height;
   const wide = (box.right - box.left) * size.width;

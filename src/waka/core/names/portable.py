@@ -104,7 +104,9 @@ def check_level(level: str, *, extension: str = "") -> None:
     if is_device(level):
         raise NameRefused(full, f"“{level.split('.')[0].rstrip()}” is a reserved device name")
     if len(full.encode("utf-8")) > MAX_BYTES:
-        raise NameRefused(full, f"it is longer than {MAX_BYTES} bytes")
+        raise NameRefused(
+            full, f"it is too long: at most {MAX_BYTES} bytes (a plain letter takes one, an accented one two)"
+        )
     if not unicodedata.is_normalized("NFC", level):
         raise NameRefused(full, "it is not in Unicode normal form C")
     if level != _SPACES.sub(" ", clean_text(level)).strip(" ."):
