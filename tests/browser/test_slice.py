@@ -267,9 +267,9 @@ def test_a_file_is_dropped_and_its_bytes_are_counted(enter: Enter) -> None:
     line = page.get_by_label("Being brought in").get_by_role("listitem")
     expect(line).to_contain_text("of 1.2 MB")
     expect(line.get_by_role("progressbar")).to_be_visible()
-    seen = {line.get_by_role("progressbar").get_attribute("value")}
+    seen = {line.get_by_role("progressbar").get_attribute("aria-valuenow")}
     page.wait_for_timeout(1200)
-    seen.add(line.get_by_role("progressbar").get_attribute("value"))
+    seen.add(line.get_by_role("progressbar").get_attribute("aria-valuenow"))
     assert len(seen) == 2, "the progress moves"
     waiting(page, "dropped.pdf")
     expect(page.locator("#slip-name")).to_contain_text("TT-76000", timeout=15_000)

@@ -7,6 +7,7 @@ import { sendFile } from "../api/upload";
 import { cut, size } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
+import { Share } from "../ui/Share";
 import styles from "../ui/text.module.css";
 import type { Dropped } from "./dropped";
 
@@ -163,7 +164,7 @@ export function UploadList(): ReactNode {
               {size(total.sent)} of {size(total.bytes)}
             </span>
           </div>
-          <progress value={total.sent} max={Math.max(total.bytes, 1)} aria-label="All together: bytes sent" />
+          <Share done={total.sent} of={total.bytes} label="All together: bytes sent" />
         </li>
       )}
       {/* of many, those under way and those in trouble are shown one by one */}
@@ -183,7 +184,7 @@ export function UploadList(): ReactNode {
                 <LinkButton onClick={() => again(one.id)}>Send again</LinkButton>{" "}
               </>
             ) : (
-              <progress value={one.sent} max={Math.max(one.file.size, 1)} aria-label={`${one.file.name}: bytes sent`} />
+              <Share done={one.sent} of={one.file.size} label={`${one.file.name}: bytes sent`} />
             )}
             <LinkButton onClick={() => drop(one.id)}>{one.problem ? "Remove from the list" : "Stop"}</LinkButton>
           </li>

@@ -1,4 +1,4 @@
-import { Checkbox } from "antd";
+import { Breadcrumb, Checkbox } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
@@ -38,21 +38,26 @@ export function FolderHead(props: Props): ReactNode {
   return (
     <div className="folder-head">
       <div className="path-row">
-        <ol className="path" aria-label="Path">
-          {path.map((step, index) => (
-            <li key={step.id} {...onto(step.id, stepsTo(path, index))}>
-              {index > 0 && <span className={styles.quiet}> / </span>}
-              {index === path.length - 1 ? (
-                <b>{step.name}</b>
-              ) : (
-                <Link to={wayTo(step.id, below, props.pages)} draggable={false}>
-                  {step.name}
-                </Link>
-              )}
-            </li>
-          ))}
-          {folder.closed && <li className="closed">closed here</li>}
-        </ol>
+        <Breadcrumb
+          className="path"
+          aria-label="Path"
+          separator=" / "
+          items={path.map((step, index) => ({
+            key: step.id,
+            title: (
+              <span {...onto(step.id, stepsTo(path, index))}>
+                {index === path.length - 1 ? (
+                  <b aria-current="page">{step.name}</b>
+                ) : (
+                  <Link to={wayTo(step.id, below, props.pages)} draggable={false}>
+                    {step.name}
+                  </Link>
+                )}
+              </span>
+            ),
+          }))}
+        />
+        {folder.closed && <span className="closed">closed here</span>}
         {folder.tags.map((tag) => (
           <Link key={tag} to={`/find?tag=${encodeURIComponent(tag)}`} className="tag">
             {tag}

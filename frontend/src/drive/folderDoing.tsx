@@ -2,6 +2,7 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, useCallback, useState } from "react";
+import { flushSync } from "react-dom";
 import { useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { askAgain } from "../api/keys";
@@ -88,7 +89,7 @@ export function useFolderDoing(
       if (folder.empty) await data(client.DELETE("/api/folders/{folder}", { params }));
       else await data(client.POST("/api/folders/{folder}/discard", { params }));
       // what is gone is not asked for again
-      if (folder.id === near && above !== null) onGo(above);
+      if (folder.id === near && above !== null) flushSync(() => onGo(above));
       told(folder.empty ? `Removed the folder ${folder.name}` : `Discarded the folder ${folder.name} with all in it`);
       await askAgain(queries, "drive", "manifests");
     } catch (error) {

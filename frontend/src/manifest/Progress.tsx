@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { count, size } from "../ui/format";
+import { Share } from "../ui/Share";
 
 /** How far the planning, the run or the undo of a manifest is. */
 export function Progress(props: { manifest: Schemas["ManifestOut"] }): ReactNode {
@@ -23,9 +24,10 @@ export function Progress(props: { manifest: Schemas["ManifestOut"] }): ReactNode
       </p>
     );
   return (
-    <p role="status">
-      <progress max={manifest.lines} value={manifest.progress} /> {count(manifest.progress)} of {count(manifest.lines)}{" "}
-      lines{manifest.bytes === null ? "" : `, ${size(manifest.progress_bytes)} of ${size(manifest.bytes)}`}
-    </p>
+    <div role="status" className="share">
+      <Share done={manifest.progress} of={manifest.lines} label="Lines done" width={160} /> {count(manifest.progress)}{" "}
+      of {count(manifest.lines)} lines
+      {manifest.bytes === null ? "" : `, ${size(manifest.progress_bytes)} of ${size(manifest.bytes)}`}
+    </div>
   );
 }
