@@ -20,6 +20,7 @@ export const keys = {
   words: (id: number, page: number) => ["fixed", "words", id, page] as const,
   compare: (id: number, first: number, second: number) => ["fixed", "compare", id, first, second] as const,
 
+  foldersOfAll: ["drive", "folders"] as const,
   folders: (id: number | null) => ["drive", "folders", id] as const,
   folder: (id: number, below: boolean) => ["drive", "folder", id, below] as const,
   areaOf: (folder: number) => ["drive", "area of", folder] as const,

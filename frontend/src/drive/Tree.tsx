@@ -1,4 +1,4 @@
-import { useQueries } from "@tanstack/react-query";
+import { useQueries, useQueryClient } from "@tanstack/react-query";
 import { Tree, type TreeDataNode } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
@@ -32,7 +32,8 @@ export function FolderTree(props: TreeProps): ReactNode {
   const way = props.path.join(",");
   // biome-ignore lint/correctness/useExhaustiveDependencies: the way is opened when it changes
   useEffect(() => setOpen((had) => [...new Set([...had, ...props.path])]), [way]);
-  const levels = [null, ...open];
+  const queries = useQueryClient();
+  const levels = levelsOf(open, (level) => queries.getQueryData(foldersOf(level).queryKey));
   const asked = useQueries({ queries: levels.map((level) => foldersOf(level)) });
   const top = asked[0];
   const below = new Map(levels.map((level, index) => [level, asked[index]?.data]));
@@ -95,6 +96,14 @@ export function FolderTree(props: TreeProps): ReactNode {
 }
 
 const ROW = 27;
+
+/** The levels that are in sight: the areas, and what is open below what is open. */
+function levelsOf(open: number[], known: (level: number | null) => Folder[] | undefined): (number | null)[] {
+  const levels: (number | null)[] = [null];
+  for (const level of levels)
+    for (const one of known(level) ?? []) if (one.has_folders && open.includes(one.id)) levels.push(one.id);
+  return levels;
+}
 
 function nodesOf(
   below: Map<number | null, Folder[] | undefined>,

@@ -1,11 +1,10 @@
 // What is done to a folder, from the head of its page, the tree or the list of folders: one menu, one set of dialogs.
 
-import { useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, useCallback, useState } from "react";
-import { flushSync } from "react-dom";
 import { useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
-import { askAgain } from "../api/keys";
+import { askAgain, keys } from "../api/keys";
 import { useHandActs } from "../hand/useHand";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut, VERBS } from "../places/moving";
@@ -56,6 +55,15 @@ export type FolderDoing = {
   node: ReactNode;
 };
 
+/** Takes a folder that is gone out of sight: what shows it goes first, so that nothing of it is asked for again. */
+async function leave(queries: QueryClient, gone: number, go: () => void): Promise<void> {
+  queries.setQueriesData<Schemas["FolderOut"][]>({ queryKey: keys.foldersOfAll }, (had) =>
+    had?.filter((one) => one.id !== gone),
+  );
+  go();
+  await new Promise((on) => setTimeout(on));
+}
+
 const TITLES: Record<Chooser, string> = {
   move: "Move the folder",
   copy: "Copy the folder, with what lies in it,",
@@ -88,8 +96,7 @@ export function useFolderDoing(
     try {
       if (folder.empty) await data(client.DELETE("/api/folders/{folder}", { params }));
       else await data(client.POST("/api/folders/{folder}/discard", { params }));
-      // what is gone is not asked for again
-      if (folder.id === near && above !== null) flushSync(() => onGo(above));
+      await leave(queries, folder.id, () => folder.id === near && above !== null && onGo(above));
       told(folder.empty ? `Removed the folder ${folder.name}` : `Discarded the folder ${folder.name} with all in it`);
       await askAgain(queries, "drive", "manifests");
     } catch (error) {
