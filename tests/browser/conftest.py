@@ -29,7 +29,14 @@ expect.set_options(timeout=WAIT)
 # WAKA_SLOW_BROWSER=6 makes the browser six times slower: a test that does not wait for what it needs fails then
 SLOWER = float(os.environ.get("WAKA_SLOW_BROWSER", "1"))
 
-SIZES = {"tall": {"width": 1280, "height": 800}, "low": {"width": 1280, "height": 650}}
+SIZES = {
+    "tall": {"width": 1280, "height": 800},
+    "low": {"width": 1280, "height": 650},
+    "small": {"width": 1024, "height": 640},
+}
+# all tests in another window, or in the dark: WAKA_BROWSER_SIZE=small WAKA_BROWSER_SCHEME=dark
+USUAL_SIZE = os.environ.get("WAKA_BROWSER_SIZE", "tall")
+SCHEME: Any = os.environ.get("WAKA_BROWSER_SCHEME", "light")
 
 
 @dataclass(frozen=True)
@@ -98,8 +105,8 @@ def enter(browser: Browser, live: Live, request: pytest.FixtureRequest) -> Itera
     errors: list[str] = []
     asked: dict[Page, deque[str]] = {}
 
-    def make(login: str | None, path: str = "/arrivals", *, size: str = "tall", quiet: bool = False) -> Page:
-        context = browser.new_context(viewport=SIZES[size], base_url=live.url)  # type: ignore[arg-type]
+    def make(login: str | None, path: str = "/arrivals", *, size: str = USUAL_SIZE, quiet: bool = False) -> Page:
+        context = browser.new_context(viewport=SIZES[size], color_scheme=SCHEME, base_url=live.url)  # type: ignore[arg-type]
         context.set_default_timeout(WAIT)
         contexts.append(context)
         if login is not None:

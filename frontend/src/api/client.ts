@@ -62,15 +62,19 @@ const middleware: Middleware = {
     return request;
   },
   async onResponse({ response }) {
-    reached(!isAway(response.status));
-    if (response.ok) return undefined;
+    if (response.ok) {
+      reached(true);
+      return undefined;
+    }
     let body: unknown;
     try {
       body = await response.clone().json();
     } catch {
       body = undefined;
     }
-    throw troubleOf(response.status, body);
+    const trouble = troubleOf(response.status, body);
+    reached(!isAway(response.status, trouble.code));
+    throw trouble;
   },
   onError({ request, error }) {
     // a question that was given up for the next one tells nothing about the server

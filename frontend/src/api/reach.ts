@@ -11,9 +11,9 @@ export function reached(answered: boolean): void {
   for (const tell of watching) tell();
 }
 
-/** Whether a status is a gateway's word that the server behind it does not answer (RFC 9110, 15.6.3 and 15.6.5). */
-export function isAway(status: number): boolean {
-  return status === 502 || status === 504;
+/** Whether an answer is a gateway's word that the server behind it does not answer (RFC 9110, 15.6.3 and 15.6.5), or not yet. */
+export function isAway(status: number, code: string): boolean {
+  return status === 502 || status === 504 || (status === 503 && code === "starting");
 }
 
 function watch(tell: () => void): () => void {

@@ -17,8 +17,11 @@ function Tags(): ReactNode {
   return null;
 }
 
-test("while the server is away a line says so; when it is back, what is shown is asked for anew", async () => {
-  serve({ "GET /api/tags": new Refusal(502, {}), "GET /api/pulse": { stamp: "1", arrivals: 0 } });
+test.each([
+  ["a gateway that reaches nothing", new Refusal(502, {})],
+  ["a server that begins", new Refusal(503, { code: "starting", detail: "Waka is starting." })],
+])("%s is told in a line; when it is back, what is shown is asked for anew", async (_, away) => {
+  serve({ "GET /api/tags": away, "GET /api/pulse": { stamp: "1", arrivals: 0 } });
   show(
     <>
       <AwayLine />

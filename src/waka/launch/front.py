@@ -89,6 +89,7 @@ http {{
         location /assets/ {{
             alias {frontend}/assets/;
             gzip on;
+            gzip_comp_level 6;
             gzip_min_length 1k;
             gzip_types text/javascript text/css application/json application/wasm image/svg+xml;
             add_header Cache-Control "public, max-age=31536000, immutable";
