@@ -78,7 +78,7 @@ def test_several_are_dropped_on_a_step_of_the_path(enter: Enter) -> None:
     drag(
         page,
         grid.get_by_role("row").filter(has_text=second),
-        page.get_by_label("Path").get_by_role("link", name="Invoices"),
+        page.get_by_role("navigation", name="Path").get_by_role("link", name="Invoices"),
     )
     expect(page.locator(".drop-note")).to_contain_text("2 documents to Accounts / Invoices")
     drop(page)
@@ -124,7 +124,7 @@ def test_what_is_in_hand_survives_reload_and_is_put_down_elsewhere(enter: Enter)
     expect(tray).to_contain_text(ref)
     page.goto("/drive")
     folder(page, "Office").click()
-    expect(page.get_by_label("Path")).to_have_text("Office")
+    expect(page.get_by_role("navigation", name="Path")).to_have_text("Office")
     page.keyboard.press("Control+v")
     expect(notice(page, f"{ref}.pdf to Office")).to_be_visible()
     expect(tray).to_have_count(0)

@@ -60,7 +60,7 @@ def test_a_folder_is_made_renamed_moved_and_removed(enter: Enter) -> None:
     page.keyboard.press("Alt+n")
     page.get_by_label("New folder here").fill("Regatta 75")
     page.keyboard.press("Enter")
-    path = page.get_by_label("Path")
+    path = page.get_by_role("navigation", name="Path")
     expect(path).to_contain_text("Regatta 75")
     page.get_by_role("button", name="rename", exact=True).click()
     page.get_by_label("New name of the folder").fill("Minutes")

@@ -132,7 +132,8 @@ def test_every_key_of_any_screen_does_what_it_says(enter: Enter) -> None:
     for key in ANYWHERE:
         if key.told == "?":
             page.goto("/plan")
-        page.locator("body").click(position={"x": 640, "y": 790})
+            page.get_by_role("heading", name="Filing plan").wait_for()
+        page.evaluate("document.activeElement?.blur()")
         page.keyboard.press(key.press)
         brought(page, key)
         page.keyboard.press("Escape")

@@ -69,7 +69,7 @@ def test_files_dropped_on_a_folder_come_in_and_know_where_they_belong(enter: Ent
     page.goto("/drive")
     page.get_by_role("treeitem", name="Accounts").locator(".tree-row").first.click()
     page.get_by_role("list", name="Folders here").get_by_role("link", name=re.compile("^Invoices")).click()
-    expect(page.get_by_label("Path")).to_contain_text("Accounts / Invoices")
+    expect(page.get_by_role("navigation", name="Path")).to_contain_text("Accounts / Invoices")
     year = page.get_by_role("list", name="Folders here").get_by_role("listitem").first
     name = year.get_by_role("link").inner_text()
     drop_files(year, {"note 76102.txt": b"To the yard: the slipway is closed on Friday."})
@@ -103,6 +103,6 @@ def test_a_folder_that_one_may_only_read_takes_no_file(enter: Enter) -> None:
     page = enter("lise")
     page.goto("/drive")
     page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
-    expect(page.get_by_label("Path")).to_contain_text("Office")
+    expect(page.get_by_role("navigation", name="Path")).to_contain_text("Office")
     drop_files(page.get_by_role("list", name="Folders here"), {"note 76104.txt": b"A note."})
     expect(page.locator(".notice.bad")).to_contain_text("You may read Office but not file there")

@@ -100,7 +100,7 @@ def test_levels_and_dates_of_an_area_are_its_keepers_to_say(enter: Enter) -> Non
 
 def test_keys_right_after_a_folder_is_opened_are_meant_for_it(enter: Enter) -> None:
     page = enter("imre", "/drive")
-    path = page.get_by_label("Path")
+    path = page.get_by_role("navigation", name="Path")
     session = page.context.new_cdp_session(page)
     for name in ("Hurried 1", "Hurried 2"):
         page.goto("/drive")
@@ -129,7 +129,7 @@ def test_a_folder_is_copied_merged_and_discarded_whole_and_comes_back(enter: Ent
     page.keyboard.press("Enter")
     expect(notice(page, "Copied the folder Minutes to Office / Letters")).to_be_visible()
     here.get_by_role("link", name="Letters").click()
-    expect(page.get_by_label("Path")).to_contain_text("Letters")
+    expect(page.get_by_role("navigation", name="Path")).to_contain_text("Letters")
     copied = here.get_by_role("link", name="Minutes")
     expect(copied).to_be_visible()
     copied.click(button="right")
@@ -144,7 +144,7 @@ def test_a_folder_is_copied_merged_and_discarded_whole_and_comes_back(enter: Ent
     folder(page, "Office").click()
     here.get_by_role("link", name="Letters").click()
     # a folder of that name is in Office too
-    expect(page.get_by_label("Path")).to_contain_text("Letters")
+    expect(page.get_by_role("navigation", name="Path")).to_contain_text("Letters")
     expect(copied).to_be_visible()
     copied.click(button="right")
     page.get_by_role("menuitem", name="Merge into another…").click()
@@ -161,7 +161,7 @@ def test_a_folder_is_copied_merged_and_discarded_whole_and_comes_back(enter: Ent
     expect(page.get_by_role("grid", name="Lines")).to_be_visible()
     page.go_back()
     copied.click()
-    path = page.get_by_label("Path")
+    path = page.get_by_role("navigation", name="Path")
     expect(path).to_contain_text("Minutes")
     within = page.url
     gone: list[str] = []

@@ -76,7 +76,7 @@ def test_the_whole_way_by_keyboard_alone(enter: Enter) -> None:
             break
         keys.press("ArrowDown")
     keys.press("Enter")
-    expect(page.get_by_label("Path")).to_have_text("Accounts / Invoices")
+    expect(page.get_by_role("navigation", name="Path")).to_have_text("Accounts / Invoices")
     keys.press("Alt+b")
     grid = page.get_by_role("grid")
     expect(grid.get_by_role("row").filter(has_text="corvid").first).to_be_visible()

@@ -11,7 +11,7 @@ def planning(enter: Enter, folder: str = "Office") -> Page:
     """The planning screen for all below an area."""
     page = enter("imre", "/drive")
     page.get_by_role("treeitem", name=folder).locator(".tree-row").first.click()
-    expect(page.get_by_label("Path")).to_have_text(folder)
+    expect(page.get_by_role("navigation", name="Path")).to_have_text(folder)
     pick(page, "with all below")
     page.get_by_role("link", name="Rename or move many").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Rename or move many")

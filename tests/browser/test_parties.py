@@ -115,7 +115,7 @@ def test_a_code_typed_in_the_slip_becomes_the_party(enter: Enter) -> None:
 def test_chosen_documents_and_found_ones_are_planned(enter: Enter) -> None:
     page = enter("imre", "/drive")
     page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
-    expect(page.get_by_label("Path")).to_have_text("Office")
+    expect(page.get_by_role("navigation", name="Path")).to_have_text("Office")
     pick(page, "with all below")
     grid = page.get_by_role("grid")
     rows = grid.get_by_role("row")

@@ -64,12 +64,12 @@ def test_a_folder_that_another_removes_goes_in_words(enter: Enter) -> None:
     other.get_by_role("button", name="New folder").click()
     other.get_by_label("New folder here").fill("Short-lived")
     other.keyboard.press("Enter")
-    expect(other.get_by_label("Path")).to_have_text("Office / Short-lived")
+    expect(other.get_by_role("navigation", name="Path")).to_have_text("Office / Short-lived")
     mine = enter("odalys", other.url, quiet=True)
-    expect(mine.get_by_label("Path")).to_have_text("Office / Short-lived")
+    expect(mine.get_by_role("navigation", name="Path")).to_have_text("Office / Short-lived")
     other.get_by_role("button", name="more…").click()
     other.get_by_role("menuitem", name=re.compile("^Remove")).click()
-    expect(mine.get_by_label("Path")).to_have_text("Office")
+    expect(mine.get_by_role("navigation", name="Path")).to_have_text("Office")
     expect(mine.locator(".notice")).to_contain_text("Short-lived is not there any more, or not yours to see")
 
 

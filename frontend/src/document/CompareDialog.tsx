@@ -102,7 +102,8 @@ export default function CompareDialog(props: Props): ReactNode {
 function Page(props: { side: Schemas["SideOut"]; document: number; page: number }): ReactNode {
   const { side, page } = props;
   return (
-    <section aria-label={`Version ${side.number}`}>
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: see above
+    <section aria-label={`Version ${side.number}`} tabIndex={0}>
       <h3 className="label">
         {side.number}. {side.name} <span className={styles.quiet}>{size(side.size)}</span>
       </h3>

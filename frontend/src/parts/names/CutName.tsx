@@ -7,7 +7,7 @@ const TAIL = 14;
 /** A name that is cut in its middle where there is no room: names mostly differ at their ends. */
 export function CutName(props: { name: string }): ReactNode {
   const { name } = props;
-  if (name.length <= TAIL * 2) return <span className="mono">{name}</span>;
+  if (name.length <= TAIL + 4) return <span className="mono">{name}</span>;
   return (
     // screen readers hear one name: two boxes beside each other they would read as two words
     <span className="cut-name mono" title={name} role="img" aria-label={name}>
