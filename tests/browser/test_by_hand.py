@@ -99,6 +99,7 @@ def test_the_menu_opens_by_mouse_and_by_key_and_closes_to_where_one_was(enter: E
     expect(menu).to_have_count(0)
     expect(page.get_by_role("grid")).to_be_focused()
     page.keyboard.press("Shift+F10")
+    expect(menu.get_by_role("menuitem", name="Open")).to_be_focused()
     page.keyboard.press("t")
     expect(menu.get_by_role("menuitem", name="Tags…")).to_be_focused()
     page.keyboard.press("Enter")

@@ -67,6 +67,8 @@ def test_filed_names_follow_a_changed_short_name(enter: Enter) -> None:
     expect(page.locator(".notice")).to_contain_text("Undone: ")
     page.goto("/parties")
     page.get_by_role("grid").get_by_role("row").filter(has_text="Fenwright").click()
+    # all of the card is there, nothing moves any more
+    page.wait_for_load_state("networkidle")
     page.get_by_role("button", name="Restore it").last.click()
     expect(page.locator(".notice")).to_contain_text("As in revision 1 again.")
 

@@ -30,8 +30,9 @@ export function FolderTree(props: TreeProps): ReactNode {
   const tree = useRef<{ scrollTo: (to: { key: number }) => void }>(null);
   const { onto } = useDropping();
   const way = props.path.join(",");
+  // the current folder itself stays as it is: what one is about to click does not move away
   // biome-ignore lint/correctness/useExhaustiveDependencies: the way is opened when it changes
-  useEffect(() => setOpen((had) => [...new Set([...had, ...props.path])]), [way]);
+  useEffect(() => setOpen((had) => [...new Set([...had, ...props.path.slice(0, -1)])]), [way]);
   const queries = useQueryClient();
   const levels = levelsOf(open, (level) => queries.getQueryData(foldersOf(level).queryKey));
   const asked = useQueries({ queries: levels.map((level) => foldersOf(level)) });
