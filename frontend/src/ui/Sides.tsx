@@ -27,12 +27,12 @@ export function Sides(props: Props): ReactNode {
     setWidths(next);
     localStorage.setItem(key, JSON.stringify(next));
   };
-  /** What the library says of all its panels, as widths of the sides. */
-  const told = (sizes: number[]): Widths => ({
-    ...widths,
-    ...(props.start && { start: sizes[0] }),
-    ...(props.end && { end: sizes.at(-1) }),
-  });
+  /** What the library says of all its panels, as widths of the sides; one that was not moved keeps its own way. */
+  const told = (sizes: number[]): Widths => {
+    const now = { start: sizes[0], end: sizes.at(-1) };
+    const moved = sides.filter((which) => Math.abs((now[which] ?? 0) - widthOf(which)) > 0.5);
+    return { ...widths, ...Object.fromEntries(moved.map((which) => [which, now[which]])) };
+  };
   const reset = (bar: number) => {
     const which = sides[bar];
     if (which) change({ ...widths, [which]: undefined });
