@@ -169,6 +169,10 @@ OVER: dict[str, tuple[Callable[[Page], None], str]] = {
 }
 
 
+#: Behind one layer all keys are tried; behind the others one of each way in which a key is matched.
+SOME = ("F2", "Ctrl+X", "Delete", "Alt+N", "Alt+M", "Alt+2", "Ctrl+Z", "M")
+
+
 @pytest.mark.parametrize("over", OVER)
 def test_no_key_of_the_screen_acts_behind_what_lies_over_it(enter: Enter, over: str) -> None:
     page = enter("imre")
@@ -177,6 +181,8 @@ def test_no_key_of_the_screen_acts_behind_what_lies_over_it(enter: Enter, over: 
     at = page.url
     page.get_by_role("grid").focus()
     for key in [*DRIVE, *ANYWHERE]:
+        if over != "the list of keys" and key.told not in SOME:
+            continue
         # in a list and a menu these are its own; so is a letter, and Enter
         own = key.told in ("Enter", "Shift+↓ Ctrl+↓ Space", "Ctrl+A", "Shift+F10") or len(key.told) == 1
         if over != "the list of keys" and own:
