@@ -155,3 +155,12 @@ def contrast(one: list[int], other: list[int]) -> float:
 def _luminance(rgb: list[int]) -> float:
     linear = [c / 255 / 12.92 if c / 255 <= 0.04045 else ((c / 255 + 0.055) / 1.055) ** 2.4 for c in rgb]
     return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+def test_a_button_in_a_sentence_stays_as_large_under_the_pointer(enter: Enter) -> None:
+    page = enter("imre", "/plan")
+    button = page.get_by_role("button", name="as chips").first
+    before = button.bounding_box()
+    button.hover()
+    expect(button).to_have_css("border-left-width", "1px")
+    assert button.bounding_box() == before
