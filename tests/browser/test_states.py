@@ -24,6 +24,16 @@ def test_while_the_server_is_away_a_line_says_so_and_the_page_goes_on_by_itself(
     expect(page.locator(".hit").first).to_be_visible()
 
 
+def test_without_a_network_the_line_says_so_too(enter: Enter) -> None:
+    page = enter("odalys", quiet=True)
+    page.get_by_role("option").first.wait_for()
+    away = page.get_by_role("status").filter(has_text="Waka does not answer")
+    page.context.set_offline(True)
+    expect(away).to_be_visible()
+    page.context.set_offline(False)
+    expect(away).to_have_count(0)
+
+
 def test_a_list_that_failed_is_tried_again(enter: Enter) -> None:
     page = enter("odalys", "/drive", quiet=True)
     page.get_by_role("tree").wait_for()

@@ -77,7 +77,8 @@ export function useWaiting() {
     if (hasNextPage && !isFetching && !isError) void fetchNextPage();
   }, [hasNextPage, isFetching, isError, fetchNextPage]);
   const arrivals = useMemo(() => got.data?.pages.flatMap((page) => page.arrivals) ?? [], [got.data]);
-  return { ...got, arrivals };
+  // named one by one: whoever asks is drawn anew for these only
+  return { arrivals, data: got.data, error: got.error, isPending: got.isPending, isError, refetch: got.refetch };
 }
 
 /** One that is no longer among what waits, before the list is asked for anew. */

@@ -18,8 +18,15 @@ export function isAway(status: number, code: string): boolean {
 
 function watch(tell: () => void): () => void {
   watching.add(tell);
-  return () => watching.delete(tell);
+  // without a network nothing is asked that could fail: the browser says so itself; back again, the next answer does
+  window.addEventListener("offline", lost);
+  return () => {
+    watching.delete(tell);
+    window.removeEventListener("offline", lost);
+  };
 }
+
+const lost = () => reached(false);
 
 /** Whether the server is away just now. */
 export function useAway(): boolean {

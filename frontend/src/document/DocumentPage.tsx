@@ -1,7 +1,7 @@
 import { Button } from "antd";
 import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { isGone } from "../api/client";
+import { isGone, Trouble } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
 import { strokeClass } from "../parts/names/SlotText";
 import { type Mark, PageView } from "../parts/page/PageView";
@@ -24,6 +24,10 @@ import { useNewVersion, Versions } from "./Versions";
 function bare(event: KeyboardEvent, key: string): boolean {
   return event.key === key && !event.altKey && !event.ctrlKey && !event.metaKey && !event.shiftKey;
 }
+
+// of the card, in a wide window and in a narrow one
+const WIDTH = [380, 340] as const;
+const NOWHERE = new Trouble("The address leads nowhere.", 404, "");
 
 export default function DocumentPage(): ReactNode {
   const id = Number(useParams().document);
@@ -56,7 +60,7 @@ export default function DocumentPage(): ReactNode {
   if (!Number.isFinite(id) || (card.isError && (!shown || isGone(card.error))))
     return (
       <main className="main">
-        <Failed what="The document" error={card.error ?? "The address leads nowhere."} onAgain={card.refetch}>
+        <Failed what="The document" error={card.error ?? NOWHERE} onAgain={card.refetch}>
           <Link to="/drive">{SAY.goToDrive}</Link> or <Link to="/find">find another one</Link>.
         </Failed>
       </main>
@@ -64,10 +68,9 @@ export default function DocumentPage(): ReactNode {
   if (!shown)
     return (
       <main className="document main">
-        <section className="page-pane" />
-        <aside className="document-card">
-          <Loading />
-        </aside>
+        <Sides name="document" end={{ width: WIDTH, content: <Loading /> }}>
+          <section className="page-pane" />
+        </Sides>
       </main>
     );
   const marks: Mark[] = shown.facts.flatMap((fact) =>
@@ -100,7 +103,7 @@ export default function DocumentPage(): ReactNode {
       <Sides
         name="document"
         end={{
-          width: [380, 340],
+          width: WIDTH,
           content: (
             <aside className="document-card" aria-label="Card">
               {over && <p role="status">Drop it to make it version {(shown.versions[0]?.number ?? 1) + 1}</p>}

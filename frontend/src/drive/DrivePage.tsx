@@ -155,7 +155,7 @@ export default function DrivePage(): ReactNode {
     [entries, lines],
   );
   const may = view.data?.may_file ?? false;
-  // what lies in folders below may be another's to change: there the server says so
+  // in folders below one may have more rights: a key is let through there, and the server says what it refuses
   const changes = may || below;
   const few = useCallback(
     (then: () => void, onlyReads = false) => {
@@ -220,10 +220,10 @@ export default function DrivePage(): ReactNode {
         left,
         top,
         title: many ? `${marks.size} documents` : one.name,
-        acts: lineActs(one, { many, may: changes, folder }, open, go),
+        acts: lineActs(one, { many, may, folder }, open, go),
       });
     },
-    [marks, open, changes, go, folder],
+    [marks, open, may, go, folder],
   );
   // the rows stay as they are while what is chosen changes
   const held = useRef({ marks, lines, things });
@@ -283,7 +283,7 @@ export default function DrivePage(): ReactNode {
                 content: (
                   <aside className="card-pane" aria-label="The chosen document">
                     <LineCard
-                      may={changes}
+                      may={may}
                       line={line}
                       entries={entries}
                       acts={acts}

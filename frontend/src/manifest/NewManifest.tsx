@@ -226,9 +226,9 @@ export default function NewManifest(): ReactNode {
           <Lacking lines={lines} read={read} onFilled={() => void preview.refetch()} />
           <footer className="ledger-foot">
             <Button type={ready > 0 ? "primary" : "default"} disabled={!canPlan} onClick={() => void plan()}>
-              {ready > 0 || nothing || !lines.length
+              {ready > 0 || !counts.blocked
                 ? `Save this plan: ${count(ready)} ready`
-                : `Save this plan with ${count(lines.length)} to mend`}
+                : `Save this plan with ${count(counts.blocked)} to mend`}
             </Button>
             <span className={`${styles.quiet} ${styles.small}`}>
               {nothing && lines.length > 0

@@ -41,11 +41,14 @@ export function ago(iso: string, now: Date = new Date()): string {
   return days === 1 ? "yesterday" : `${days} d`;
 }
 
+// made once: lines that scroll tell many sizes
+const FIXED = [0, 1, 2].map(
+  (digits) => new Intl.NumberFormat("en-GB", { minimumFractionDigits: digits, maximumFractionDigits: digits }),
+);
+
 /** A number with so many digits after the point. */
-function fixed(number: number, digits: number): string {
-  return new Intl.NumberFormat("en-GB", { minimumFractionDigits: digits, maximumFractionDigits: digits }).format(
-    number,
-  );
+function fixed(number: number, digits: 0 | 1 | 2): string {
+  return FIXED[digits]?.format(number) ?? "";
 }
 
 /** Bytes in decimal units. */

@@ -146,7 +146,17 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
           </div>
         ))}
       </div>
-      {props.loading && <Loading />}
+      {props.loading && (
+        // biome-ignore lint/a11y/useSemanticElements: see above
+        // biome-ignore lint/a11y/useFocusableInteractive: see above
+        <div role="row">
+          {/* biome-ignore lint/a11y/useSemanticElements: see above */}
+          {/* biome-ignore lint/a11y/useFocusableInteractive: see above */}
+          <div role="gridcell">
+            <Loading />
+          </div>
+        </div>
+      )}
       {/* biome-ignore lint/a11y/useSemanticElements: see above */}
       <div role="rowgroup" style={{ height: rows.getTotalSize(), position: "relative" }}>
         {shown.map((item) => {
