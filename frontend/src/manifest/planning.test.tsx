@@ -44,6 +44,12 @@ describe("planning a manifest", () => {
     expect(bodies(KEEP)).toEqual([bodies(PREVIEW).at(-1)]);
   });
 
+  it("with nothing ready is not offered as ready: it says how much is to be mended", async () => {
+    open(2, 2, { counts: { blocked: 2, right: 1 }, lines: [aLine(), aLine({ line: 1 })], more: false });
+    await waitFor(() => expect(keep().textContent).toBe("Save this plan with 2 to mend"));
+    expect(keep().className).not.toContain("ant-btn-primary");
+  });
+
   it("says on how many names the quick edits were tried, and takes one", async () => {
     const offer = { title: "Small letters", reads: "<name>", prints: "<name lower>", changes: 380 };
     const quick = { offers: [{ ...offer, before: "KEEL", after: "keel" }], tried: 400 };
