@@ -1,4 +1,4 @@
-"""Who reads what, worked out anew from closed folders, grants and places: what the derived access classes must say."""
+"""Who reads what, worked out anew from restricted folders, grants and places: what the derived access classes must say."""
 
 from collections import defaultdict
 
@@ -16,13 +16,13 @@ def wrong_readers(conn: Connection) -> list[str]:
         r["id"]: r
         for r in fetch_all(
             conn,
-            "SELECT f.id, e.parent, f.closed_here, f.access_class FROM folder f LEFT JOIN entry e ON e.folder = f.id",
+            "SELECT f.id, e.parent, f.restricted, f.access_class FROM folder f LEFT JOIN entry e ON e.folder = f.id",
         )
     }
 
     def governing(folder: int) -> set[int]:
         row = folders[folder]
-        if folder == access.ROOT or row["closed_here"]:
+        if folder == access.ROOT or row["restricted"]:
             return {folder}
         above = governing(row["parent"])
         return above | {folder} if folder in grants else above

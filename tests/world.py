@@ -1,4 +1,4 @@
-"""A small world for tests: two areas, a folder closed in one of them, four people, and quick ways to fill them."""
+"""A small world for tests: two areas, a folder restricted in one of them, four people, and quick ways to fill them."""
 
 import functools
 import hashlib
@@ -58,7 +58,7 @@ def add_person(drive: Drive, login: str, *, administrator: bool = False) -> int:
 
 @dataclass
 class World:
-    """Areas ``yard`` and ``books``; ``vault`` is closed in books. Reader of yard, filer and keeper of both, administrator."""
+    """Areas ``yard`` and ``books``; ``vault`` is restricted in books. Reader of yard, filer and keeper of both, administrator."""
 
     drive: Drive
     reader: Actor
@@ -92,7 +92,7 @@ class World:
         vault, _ = walk.make_folder(drive, made["keeper"], books, "Vault")
         with drive.database.transaction() as conn:
             access.set_grant(conn, vault, made["keeper"].person, access.KEEP)
-            access.close_here(conn, vault, True)
+            access.set_restricted(conn, vault, True)
         return cls(drive, made["reader"], made["filer"], made["keeper"], administrator, yard, books, vault)
 
     # quick ways ----------------------------------------------------------------------------------------------------
@@ -193,7 +193,7 @@ class World:
             AND NOT EXISTS (SELECT FROM discarded_entry x WHERE x.document = d.id))"""
         queries = {
             "entry": "SELECT id, parent, name, key, folder, document, home, rank, issued, size FROM entry ORDER BY id",
-            "folder": "SELECT id, closed_here, access_class FROM folder ORDER BY id",
+            "folder": "SELECT id, restricted, access_class FROM folder ORDER BY id",
             "closure": "SELECT ancestor, descendant, depth FROM folder_closure ORDER BY 1, 2",
             "document": f"SELECT id, extension, state, head FROM document WHERE id NOT IN {back} ORDER BY id",
             "version": f"SELECT document, number, encode(content, 'hex') FROM version WHERE document NOT IN {back} ORDER BY 1, 2",
@@ -270,6 +270,6 @@ class World:
                 WHERE (e.issued, e.size) IS DISTINCT FROM (s.issued, s.size)""",
             )
             assert beside == [], "what a place is sorted by differs from its document's"
-            assert wrong_readers(conn) == [], "the access classes differ from closed folders, grants and places"
+            assert wrong_readers(conn) == [], "the access classes differ from restricted folders, grants and places"
             stuck = fetch_one(conn, "SELECT count(*) AS n FROM manifest WHERE state IN ('running', 'undoing')")
             assert stuck is not None and stuck["n"] == 0, "a manifest is half done"

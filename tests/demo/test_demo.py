@@ -51,7 +51,7 @@ def test_it_loads_whole_and_only_once(drive: Drive) -> None:
     total = len(list(filed_papers()))
     assert set(tops["lise"]) == {"Office"}
     assert sum(tops["odalys"].values()) == total
-    assert sum(tops["imre"].values()) == total + 1, "one lies in the closed folder"
+    assert sum(tops["imre"].values()) == total + 1, "one lies in the restricted folder"
     waiting = slip.waiting(drive, actors["odalys"])
     assert sorted(s.ready for s in waiting) == [False, False, False, True, True, True]
     assert any("reads two ways" in q for s in waiting for _, q in s.asked)

@@ -49,7 +49,7 @@ def rows_of(home: Path) -> dict[str, list[str]]:
 
 
 def fill(home: Path) -> None:
-    """A little of everything: areas, a closed folder, versions, tags, discards, several places, what waits, a watched folder."""
+    """A little of everything: areas, a restricted folder, versions, tags, discards, several places, what waits, a watched folder."""
     drive = drive_of(Home(home), Home(home).state()["database_port"], connections=4)
     try:
         world = World.make(drive)

@@ -1,4 +1,4 @@
-"""Access classes: what grants, groups and closed folders make of who reads what."""
+"""Access classes: what grants, groups and restricted folders make of who reads what."""
 
 from tests.world import World
 from waka.store.postgres import access, folders
@@ -35,12 +35,12 @@ def test_grants_are_inherited_and_the_highest_counts(world: World) -> None:
     world.check_whole()
 
 
-def test_a_folder_closed_here_counts_only_its_own_grants_and_opens_again(world: World) -> None:
+def test_a_folder_restricted_counts_only_its_own_grants_and_opens_again(world: World) -> None:
     sub = world.folder(world.yard, "Jobs")
     deep = world.folder(sub, "2026")
     world.file(deep, ["a.pdf"])
     with world.drive.database.transaction() as conn:
-        access.close_here(conn, sub, True)
+        access.set_restricted(conn, sub, True)
     assert set(levels(world, deep).values()) == {0}
     grant(world, sub, world.filer.person, access.READ)
     assert levels(world, deep) == {"reader": 0, "filer": 1, "keeper": 0, "administrator": 0}
@@ -48,7 +48,7 @@ def test_a_folder_closed_here_counts_only_its_own_grants_and_opens_again(world: 
     with world.drive.database.transaction() as conn:
         assert folders.counts_below(conn, [deep], access.permissions_of(conn, world.filer.person)) == {deep: 1}
         assert folders.counts_below(conn, [deep], access.permissions_of(conn, world.keeper.person)).get(deep, 0) == 0
-        access.close_here(conn, sub, False)
+        access.set_restricted(conn, sub, False)
     assert levels(world, deep)["reader"] == access.READ
     world.check_whole()
 

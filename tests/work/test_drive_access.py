@@ -16,7 +16,7 @@ pytestmark = pytest.mark.usefixtures("sums_kept")
 
 
 class Stranger(Sailor):
-    """Tries everything everywhere, also in the closed folder."""
+    """Tries everything everywhere, also in the restricted folder."""
 
     def open_folders(self) -> list[int]:
         return [*super().open_folders(), self.world.vault, self.world.vault]

@@ -223,7 +223,7 @@ def test_rights_are_asked_line_by_line(world: World) -> None:
             world.filer, place(hidden_entry, location(world.vault, "secret.pdf"), location(world.yard, "s.pdf"), document=hidden), "absent"),
         "filer moves nothing into it": (
             world.filer, place(entry, location(world.yard, "a.pdf"), location(world.vault, "a.pdf"), document=document), "absent"),
-        "the administrator reads no closed folder": (world.administrator, k.Tag(k.DocumentId(hidden), ("x",), ()), "absent"),
+        "the administrator reads no restricted folder": (world.administrator, k.Tag(k.DocumentId(hidden), ("x",), ()), "absent"),
     }  # fmt: skip
     before = world.snapshot()
     for what, (actor, change, code) in refusals.items():

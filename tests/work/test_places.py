@@ -344,9 +344,9 @@ def test_a_closed_folder_stays_closed_when_it_moves_and_is_open_to_all_there_whe
     assert see([entry], stays=True, inside=True).gain == ("Reader",)
     places.move(world.drive, world.keeper, [vault], loose)
     assert see([entry], stays=True, inside=True).gain == ("Administrator", "Filer", "Reader"), (
-        "what is closed in it is copied too"
+        "what is restricted in it is copied too"
     )
-    assert see([entry]).gain == ("Reader",), "and stays closed when all of it moves"
+    assert see([entry]).gain == ("Reader",), "and stays restricted when all of it moves"
 
 
 def test_the_manifest_of_a_move_opens_with_its_lines(world: World) -> None:

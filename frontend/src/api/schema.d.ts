@@ -2203,8 +2203,6 @@ export interface components {
             below: number;
             /** Changed At */
             changed_at: string | null;
-            /** Closed */
-            closed: boolean;
             /** Entry */
             entry: number | null;
             /** Has Folders */
@@ -2215,6 +2213,8 @@ export interface components {
             may_file: boolean;
             /** Name */
             name: string;
+            /** Restricted */
+            restricted: boolean;
             /** Tags */
             tags: string[];
         };
@@ -2226,8 +2226,6 @@ export interface components {
             capped: boolean;
             /** Changed At */
             changed_at: string | null;
-            /** Closed */
-            closed: boolean;
             /** Entry */
             entry: number | null;
             /** Fits */
@@ -2248,6 +2246,8 @@ export interface components {
             name: string;
             /** Path */
             path: components["schemas"]["AreaOut"][];
+            /** Restricted */
+            restricted: boolean;
             /** Tags */
             tags: string[];
         };

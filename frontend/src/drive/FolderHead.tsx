@@ -57,7 +57,7 @@ export function FolderHead(props: Props): ReactNode {
             ),
           }))}
         />
-        {folder.closed && <span className="closed">closed here</span>}
+        {folder.restricted && <span className="restricted">restricted</span>}
         {folder.tags.map((tag) => (
           <Link key={tag} to={`/find?tag=${encodeURIComponent(tag)}`} className="tag">
             {tag}

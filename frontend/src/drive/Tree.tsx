@@ -152,7 +152,7 @@ function Row(props: RowProps): ReactNode {
     >
       <span className="tree-name" title={folder.name}>
         {folder.name}
-        {folder.closed && <span className={`${styles.quiet} ${styles.small}`}> closed</span>}
+        {folder.restricted && <span className={`${styles.quiet} ${styles.small}`}> restricted</span>}
       </span>
       <span className={`${styles.quiet} number`}>{folder.below ? count(folder.below) : "empty"}</span>
     </div>

@@ -199,7 +199,15 @@ describe("lines of a plan", () => {
       "GET /api/targets": { targets: [{ folder: 9, path: "Office / Regatta", lately: false, why: null }] },
       "POST /api/entries/targets": { targets: [] },
       "POST /api/entries/sight": { gain: [], lose: [] },
-      "GET /api/folders/9": { id: 9, name: "Regatta", here: 0, below: 0, closed: false, may_file: true, folders: [] },
+      "GET /api/folders/9": {
+        id: 9,
+        name: "Regatta",
+        here: 0,
+        below: 0,
+        restricted: false,
+        may_file: true,
+        folders: [],
+      },
     });
     const user = await opened();
     await user.click(row(1));

@@ -207,7 +207,7 @@ function There(props: { folder: number; onMade: (folder: number, name: string) =
       <div className="label">There already</div>
       <p className={styles.small}>
         {count(view.data.here)} document{view.data.here === 1 ? "" : "s"} here, {count(view.data.below)} with all below
-        {view.data.closed && "; closed here"}
+        {view.data.restricted && "; restricted"}
       </p>
       <ul className={styles.small}>
         {view.data.folders.slice(0, 8).map((sub) => (

@@ -12,7 +12,7 @@ const view = (id: number, name: string, more = {}) => ({
   name,
   here: 1,
   below: 12,
-  closed: false,
+  restricted: false,
   may_file: true,
   folders: [],
   ...more,
@@ -34,7 +34,7 @@ function choosing(
         { id: 7, name: "2027", below: 0 },
       ],
     }),
-    "GET /api/folders/5": view(5, "2026", { here: 2, closed: true, may_file: false }),
+    "GET /api/folders/5": view(5, "2026", { here: 2, restricted: true, may_file: false }),
     "POST /api/entries/targets": { targets: [target(5, BILLS.path, { why: "others of this party" })] },
     "POST /api/entries/sight": { gain: ["Lise Ott"], lose: ["Petra Alm"] },
   });
@@ -77,7 +77,7 @@ describe("choosing a folder", () => {
   it("tells what is there, and who will see it and who no longer", async () => {
     const { user } = choosing();
     await first(user);
-    expect(await screen.findByText(/2 documents here, 12 with all below; closed here/)).toBeTruthy();
+    expect(await screen.findByText(/2 documents here, 12 with all below; restricted/)).toBeTruthy();
     const told = await screen.findByText(/will also see it/);
     expect(told.textContent).toBe("Lise Ott will also see it. Petra Alm will no longer see it.");
     expect(screen.queryByLabelText("New folder in 2026")).toBeNull();

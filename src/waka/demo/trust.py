@@ -221,7 +221,7 @@ def _areas(drive: Drive, actors: dict[str, Actor]) -> dict[str, int]:
     staff, _ = walk.make_folder(drive, actors["imre"], areas["Office"], "Staff")
     with drive.database.transaction() as conn:
         access.set_grant(conn, staff, actors["imre"].person, access.KEEP)
-        access.close_here(conn, staff, True)
+        access.set_restricted(conn, staff, True)
     return {**areas, "Staff": staff}
 
 
@@ -247,7 +247,7 @@ def arrived(drive: Drive, actor: Actor, paper: Paper) -> int:
 
 
 def _by_hand(drive: Drive, actors: dict[str, Actor], areas: dict[str, int]) -> None:
-    """What a real drive has besides: a document that was never named by the plan, tags, a closed folder with something in it."""
+    """What a real drive has besides: a document that was never named by the plan, tags, a restricted folder with something in it."""
     imre = actors["imre"]
     first = walk.list_lines(drive, imre, Listed(areas["Accounts"], below=True), sort="issued", descending=True, limit=6)
     look.rename_or_move(drive, imre, first[3].row["entry"], name="invoice march", parent=None)

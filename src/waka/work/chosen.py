@@ -40,9 +40,9 @@ def entry_rows(conn: Connection, permissions: Permissions, entries: Sequence[int
 
 
 def why_it_stays(name: str) -> str:
-    """Why a folder that is closed or has grants of its own is not removed."""
+    """Why a folder that is restricted or has grants of its own is not removed."""
     return (
-        f"The folder “{name}” has access of its own (it is closed, or some may see it who may not see what is around it)."
+        f"The folder “{name}” has access of its own (it is restricted, or some may see it who may not see what is around it)."
         " Brought back, it would be as open as the folder above, so it stays."
     )
 

@@ -88,7 +88,7 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
         rows = fetch_all(
             conn,
             """
-            SELECT f.id, e.parent, f.closed_here, f.access_class, EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id) AS bears
+            SELECT f.id, e.parent, f.restricted, f.access_class, EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id) AS bears
             FROM folder_closure c JOIN folder f ON f.id = c.descendant LEFT JOIN entry e ON e.folder = f.id
             WHERE c.ancestor = %s ORDER BY c.depth
             """,
@@ -104,7 +104,7 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
         made: dict[tuple[int, ...], int] = {}
         for row in rows:
             inherited = governing.get(row["parent"], tuple(above["folders"]) if above else ())
-            if row["closed_here"] or row["id"] == ROOT:
+            if row["restricted"] or row["id"] == ROOT:
                 own: tuple[int, ...] = (row["id"],)
             elif row["bears"]:
                 own = tuple(sorted({*inherited, row["id"]}))
@@ -239,17 +239,17 @@ def set_grant(conn: Connection, folder: int, principal: int, level: int | None) 
 
 
 def with_own(conn: Connection, folders: Collection[int]) -> set[int]:
-    """Those of ``folders`` that have access of their own: they are closed, or have grants."""
+    """Those of ``folders`` that have access of their own: they are restricted, or have grants."""
     rows = fetch_all(
         conn,
         """SELECT id FROM folder f WHERE id = ANY(%s::bigint[])
-        AND (closed_here OR EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id))""",
+        AND (restricted OR EXISTS (SELECT FROM access_grant g WHERE g.folder = f.id))""",
         [list(folders)],
     )
     return {r["id"] for r in rows}
 
 
-def close_here(conn: Connection, folder: int, closed: bool) -> None:
-    """Close a folder (only its own grants count from here on) or open it again."""
-    execute(conn, "UPDATE folder SET closed_here = %s WHERE id = %s", [closed, folder])
+def set_restricted(conn: Connection, folder: int, restricted: bool) -> None:
+    """Restrict a folder (only its own grants count from here on), or lift the restriction."""
+    execute(conn, "UPDATE folder SET restricted = %s WHERE id = %s", [restricted, folder])
     derive_folders(conn, [folder])

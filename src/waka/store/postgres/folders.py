@@ -15,7 +15,7 @@ def readable_folder(conn: Connection, folder: int, permissions: Permissions) -> 
     """A folder that may be read: name, parent, level; None where there is none or it may not be read."""
     row = fetch_one(
         conn,
-        """SELECT f.id, f.closed_here, f.access_class, e.id AS entry, e.parent, coalesce(e.name, 'Drive') AS name FROM folder f
+        """SELECT f.id, f.restricted, f.access_class, e.id AS entry, e.parent, coalesce(e.name, 'Drive') AS name FROM folder f
         LEFT JOIN entry e ON e.folder = f.id WHERE f.id = %s AND f.access_class = ANY(%s::bigint[])""",
         [folder, permissions.readable],
     )
@@ -50,7 +50,7 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
     if folder is None:
         rows = fetch_all(
             conn,
-            """SELECT f.id, e.name, e.id AS entry, f.access_class, f.closed_here, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
+            """SELECT f.id, e.name, e.id AS entry, f.access_class, f.restricted, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
                 WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
             FROM folder f JOIN entry e ON e.folder = f.id JOIN folder p ON p.id = e.parent
             WHERE f.access_class = ANY(%(r)s::bigint[]) AND (p.id = %(root)s OR NOT p.access_class = ANY(%(r)s::bigint[]))
@@ -60,7 +60,7 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
     else:
         rows = fetch_all(
             conn,
-            """SELECT f.id, e.name, e.id AS entry, f.access_class, f.closed_here, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
+            """SELECT f.id, e.name, e.id AS entry, f.access_class, f.restricted, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
                 WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
             FROM entry e JOIN folder f ON f.id = e.folder
             WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY e.key""",

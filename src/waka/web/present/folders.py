@@ -14,7 +14,7 @@ def folder_out(row: Mapping[str, Any]) -> FolderOut:
     """A folder in a list."""
     return FolderOut(
         id=row["id"], entry=row["entry"], name=row["name"], below=row["below"], has_folders=row["has_folders"],
-        changed_at=row["changed_at"], tags=row["tags"], closed=row["closed_here"], may_file=row["level"] >= 3,
+        changed_at=row["changed_at"], tags=row["tags"], restricted=row["restricted"], may_file=row["level"] >= 3,
     )  # fmt: skip
 
 
@@ -31,7 +31,7 @@ def folder_view(view: FolderView) -> FolderViewOut:
         months=[Month(month=m, documents=n) for m, n in view.months], capped=view.capped,
         changed_at=view.changed_at, tags=list(view.tags),
         hints=[HintOut(**vars(h), few=view.limits.few) for h in view.hints],
-        closed=view.folder["closed_here"], may_file=view.folder["level"] >= 3,
+        restricted=view.folder["restricted"], may_file=view.folder["level"] >= 3,
     )  # fmt: skip
 
 

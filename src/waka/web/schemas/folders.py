@@ -22,7 +22,7 @@ class FolderOut(Out):
     has_folders: bool
     changed_at: datetime | None
     tags: list[str]
-    closed: bool
+    restricted: bool
     may_file: bool
 
 
@@ -68,7 +68,7 @@ class FolderViewOut(Out):
     changed_at: datetime | None
     tags: list[str]
     hints: list[HintOut]
-    closed: bool
+    restricted: bool
     may_file: bool
 
 

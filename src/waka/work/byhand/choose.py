@@ -155,7 +155,7 @@ def _sources(conn: Connection, row: Row, permissions: Permissions, *, inside: bo
     if inside:
         return {f["id"] for f in subtree.folders_below(conn, row["folder"], permissions, MOST)}
     own = folders.readable_folder(conn, row["folder"], permissions)
-    return set() if own is None or own["closed_here"] else {row["parent"]}
+    return set() if own is None or own["restricted"] else {row["parent"]}
 
 
 @dataclass(frozen=True)
@@ -172,7 +172,7 @@ def sight(
     """What putting places into a folder changes in who sees them.
 
     ``stays``: they stay where they are too. ``inside``: folders are copied or merged, so that what lies in them is seen like
-    anything else there, also where they are closed; a closed folder that moves stays closed.
+    anything else there, also where they are restricted; a restricted folder that moves stays so.
     """
     with acting(drive, actor) as (conn, permissions):
         require_folder(conn, permissions, folder)

@@ -332,7 +332,7 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
 def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
     """Remove a folder if nothing is in it, it has no access of its own, and as an area no plan, party, template or arrival.
 
-    Whether it went. Made again by an undo, it would be open to all who read the folder above: so what is closed stays.
+    Whether it went. Made again by an undo, it would be open to all who read the folder above: so what is restricted stays.
     """
     held = fetch_one(
         conn,

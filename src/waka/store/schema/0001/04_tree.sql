@@ -10,7 +10,7 @@ CREATE SEQUENCE entry_id; -- documents and their places: a first place bears its
 
 CREATE TABLE folder (
     id           bigint PRIMARY KEY,
-    closed_here  boolean NOT NULL DEFAULT false,
+    restricted  boolean NOT NULL DEFAULT false,
     access_class bigint NOT NULL REFERENCES access_class,
     made_at      timestamptz NOT NULL DEFAULT now(),
     made_by      bigint REFERENCES person
