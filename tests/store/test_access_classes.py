@@ -1,8 +1,8 @@
 """Access classes: what grants, groups and restricted folders make of who reads what."""
 
 from tests.world import World
-from waka.store.postgres import access, folders
-from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one
+from waka.store.postgres import access, folders, groups
+from waka.store.postgres.database import Connection, fetch_all, fetch_one
 
 
 def levels(world: World, folder: int) -> dict[str, int]:
@@ -55,14 +55,13 @@ def test_a_folder_restricted_counts_only_its_own_grants_and_opens_again(world: W
 
 def test_groups_give_their_members_what_they_are_granted(world: World) -> None:
     with world.drive.database.transaction() as conn:
-        group = fetch_one(conn, "INSERT INTO principal (kind, name) VALUES ('group', 'Riggers') RETURNING id")
-        assert group is not None
-        execute(conn, "INSERT INTO membership VALUES (%s, %s)", [world.reader.person, group["id"]])
-        access.set_grant(conn, world.books, group["id"], access.COMMENT)
+        group = groups.add_group(conn, "Riggers")
+        groups.put_in(conn, group, world.reader.person)
+        access.set_grant(conn, world.books, group, access.COMMENT)
     assert levels(world, world.books)["reader"] == access.COMMENT
     with world.drive.database.transaction() as conn:
-        execute(conn, "DELETE FROM membership")
-    assert levels(world, world.books)["reader"] == 0, "membership counts at once, without deriving anything"
+        groups.take_out(conn, group, world.reader.person)
+    assert levels(world, world.books)["reader"] == 0, "membership counts at once"
 
 
 def test_one_sees_the_path_from_where_one_may_read(world: World) -> None:

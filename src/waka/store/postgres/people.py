@@ -18,6 +18,7 @@ def add_person(conn: Connection, login: str, name: str, password_hash: str, admi
             [row["id"], login, password_hash, administrator])  # fmt: skip
     except psycopg.errors.UniqueViolation as taken:
         raise LoginTaken(login) from taken
+    execute(conn, "INSERT INTO person_principal VALUES (%(id)s, %(id)s)", {"id": row["id"]})
     return int(row["id"])
 
 

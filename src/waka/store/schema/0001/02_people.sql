@@ -14,16 +14,21 @@ CREATE TABLE person (
     active        boolean NOT NULL DEFAULT true
 );
 
+-- A group holds people and other groups, never itself, by whatever way.
 CREATE TABLE membership (
-    person     bigint NOT NULL REFERENCES person,
-    group_id   bigint NOT NULL REFERENCES principal,
-    PRIMARY KEY (person, group_id)
+    member   bigint NOT NULL REFERENCES principal,
+    group_id bigint NOT NULL REFERENCES principal CHECK (group_id <> member),
+    PRIMARY KEY (member, group_id)
 );
+CREATE INDEX membership_group ON membership (group_id);
 
-CREATE VIEW person_principal AS
-    SELECT id AS person, id AS principal FROM person
-    UNION ALL
-    SELECT person, group_id FROM membership;
+-- What a person acts as: themself, and every group that holds them, through others too. Derived, under the groups' lock.
+CREATE TABLE person_principal (
+    person    bigint NOT NULL REFERENCES person,
+    principal bigint NOT NULL REFERENCES principal,
+    PRIMARY KEY (person, principal)
+);
+CREATE INDEX person_principal_of ON person_principal (principal);
 
 CREATE TABLE login_session (
     token_hash bytea PRIMARY KEY,
