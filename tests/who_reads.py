@@ -1,6 +1,7 @@
 """Who reads what, worked out anew from restricted folders, grants and places: what the derived access classes must say."""
 
 from collections import defaultdict
+from datetime import date
 
 from waka.store.postgres import access
 from waka.store.postgres.database import Connection, fetch_all
@@ -9,9 +10,9 @@ from waka.store.postgres.database import Connection, fetch_all
 def wrong_readers(conn: Connection) -> list[str]:
     """Where folders, documents or readers of classes are not what follows from the truth; in words."""
     sets = {r["id"]: set(r["folders"]) for r in fetch_all(conn, "SELECT id, folders FROM access_class")}
-    grants: defaultdict[int, dict[int, int]] = defaultdict(dict)
-    for r in fetch_all(conn, "SELECT folder, principal, level FROM access_grant"):
-        grants[r["folder"]][r["principal"]] = r["level"]
+    grants: defaultdict[int, dict[int, tuple[int, date]]] = defaultdict(dict)
+    for r in fetch_all(conn, "SELECT folder, principal, level, until FROM access_grant"):
+        grants[r["folder"]][r["principal"]] = (r["level"], r["until"] or date.max)
     folders = {
         r["id"]: r
         for r in fetch_all(
@@ -37,10 +38,25 @@ def wrong_readers(conn: Connection) -> list[str]:
         r["document"]: sets[r["access_class"]] for r in fetch_all(conn, "SELECT document, access_class FROM search_row")
     }
     wrong += [f"document {d}: {said.get(d)} for {truth}" for d, truth in places.items() if said.get(d) != truth]
-    told = {(r["access_class"], r["principal"]): r["level"] for r in fetch_all(conn, "SELECT * FROM class_reader")}
-    due: dict[tuple[int, int], int] = {}
+    told: defaultdict[tuple[int, int], set[tuple[int, date]]] = defaultdict(set)
+    for r in fetch_all(
+        conn, "SELECT access_class, principal, level, nullif(until, 'infinity') AS until FROM class_reader"
+    ):
+        told[r["access_class"], r["principal"]].add((r["level"], r["until"] or date.max))
+    due: defaultdict[tuple[int, int], set[tuple[int, date]]] = defaultdict(set)
     for number, among in sets.items():
         for folder in among & grants.keys():
-            for who, level in grants[folder].items():
-                due[number, who] = max(level, due.get((number, who), 0))
-    return wrong + [f"reader {key}" for key in told.keys() | due.keys() if told.get(key) != due.get(key)]
+            for who, one in grants[folder].items():
+                due[number, who].add(one)
+    # on every day on which a grant ends, and for always, the same level
+    days = {until for ones in due.values() for _, until in ones} | {date.max}
+    return wrong + [
+        f"reader {key} on {day}"
+        for key in told.keys() | due.keys()
+        for day in days
+        if _highest(told.get(key, set()), day) != _highest(due.get(key, set()), day)
+    ]
+
+
+def _highest(held: set[tuple[int, date]], day: date) -> int:
+    return max((level for level, until in held if until >= day), default=0)

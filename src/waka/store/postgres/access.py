@@ -6,6 +6,7 @@ principal has which level over a class; every query that shows anything goes thr
 
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
+from datetime import date
 
 from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one
 
@@ -30,13 +31,17 @@ class Permissions:
         return list(self.levels)
 
 
-def permissions_of(conn: Connection, person: int) -> Permissions:
-    """What ``person`` reaches now, over all groups."""
+#: The office's day, by its own clock: a grant with an end counts until that day is over.
+TODAY = "(now() AT TIME ZONE coalesce((SELECT value #>> '{}' FROM drive_setting WHERE key = 'time zone'), 'UTC'))::date"
+
+
+def permissions_of(conn: Connection, person: int, on: date | None = None) -> Permissions:
+    """What ``person`` reaches over all groups, on the office's day ``on``: today where it is not given."""
     rows = fetch_all(
         conn,
         "SELECT access_class, max(level) AS level FROM class_reader JOIN person_principal USING (principal)"
-        " WHERE person = %s GROUP BY 1",
-        [person],
+        f" WHERE person = %(person)s AND until >= coalesce(%(on)s::date, {TODAY}) GROUP BY 1",
+        {"person": person, "on": on},
     )
     return Permissions(person, {r["access_class"]: r["level"] for r in rows})
 
@@ -67,15 +72,18 @@ def derive_readers(conn: Connection, classes: Sequence[int]) -> None:
     execute(
         conn,
         """
-        WITH wanted AS (
-            SELECT c.id AS access_class, g.principal, max(g.level) AS level FROM access_class c
-            JOIN access_grant g ON g.folder = ANY(c.folders) WHERE c.id = ANY(%(c)s::bigint[]) GROUP BY 1, 2
+        WITH given AS (
+            SELECT c.id AS access_class, g.principal, g.level, max(coalesce(g.until, 'infinity')) AS until FROM access_class c
+            JOIN access_grant g ON g.folder = ANY(c.folders) WHERE c.id = ANY(%(c)s::bigint[]) GROUP BY 1, 2, 3
+        ), wanted AS (
+            SELECT * FROM given g WHERE NOT EXISTS (SELECT FROM given h WHERE h.access_class = g.access_class
+              AND h.principal = g.principal AND h.level > g.level AND h.until >= g.until)
         ), gone AS (
-            DELETE FROM class_reader r WHERE r.access_class = ANY(%(c)s::bigint[])
-              AND NOT EXISTS (SELECT FROM wanted w WHERE w.access_class = r.access_class AND w.principal = r.principal)
+            DELETE FROM class_reader r WHERE r.access_class = ANY(%(c)s::bigint[]) AND NOT EXISTS (SELECT FROM wanted w
+              WHERE w.access_class = r.access_class AND w.principal = r.principal AND w.level = r.level)
         )
-        INSERT INTO class_reader (access_class, principal, level) SELECT * FROM wanted
-        ON CONFLICT (principal, access_class) DO UPDATE SET level = excluded.level WHERE class_reader.level <> excluded.level
+        INSERT INTO class_reader (access_class, principal, level, until) SELECT * FROM wanted
+        ON CONFLICT (principal, access_class, level) DO UPDATE SET until = excluded.until WHERE class_reader.until <> excluded.until
         """,
         {"c": list(classes)},
     )
@@ -220,16 +228,17 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
     )
 
 
-def set_grant(conn: Connection, folder: int, principal: int, level: int | None) -> None:
-    """Grant ``level`` on a folder, or take the grant back (None). Classes below follow at once."""
+def set_grant(conn: Connection, folder: int, principal: int, level: int | None, until: date | None = None) -> None:
+    """Grant ``level`` on a folder, for always or ``until`` a last day, or take the grant back (None). Classes below follow at once."""
     bore = fetch_one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
     if level is None:
         execute(conn, "DELETE FROM access_grant WHERE folder = %s AND principal = %s", [folder, principal])
     else:
         execute(
             conn,
-            "INSERT INTO access_grant VALUES (%s, %s, %s) ON CONFLICT (folder, principal) DO UPDATE SET level = excluded.level",
-            [folder, principal, level],
+            "INSERT INTO access_grant (folder, principal, level, until) VALUES (%s, %s, %s, %s)"
+            " ON CONFLICT (folder, principal) DO UPDATE SET level = excluded.level, until = excluded.until",
+            [folder, principal, level, until],
         )
     bears = fetch_one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
     if bool(bore) != bool(bears):

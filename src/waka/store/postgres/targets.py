@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import FILE, Permissions
+from waka.store.postgres.access import FILE, TODAY, Permissions
 from waka.store.postgres.database import Connection, Row, fetch_all
 
 #: More folders than anybody looks through by typing.
@@ -38,8 +38,8 @@ def readers(conn: Connection, folders: Sequence[int]) -> dict[int, set[tuple[int
     """Who may read what lies in each folder: principals with their names."""
     rows = fetch_all(
         conn,
-        """SELECT f.id AS folder, p.id, p.name FROM folder f JOIN class_reader r ON r.access_class = f.access_class
-        JOIN principal p ON p.id = r.principal WHERE f.id = ANY(%s::bigint[])""",
+        f"""SELECT f.id AS folder, p.id, p.name FROM folder f JOIN class_reader r ON r.access_class = f.access_class
+        JOIN principal p ON p.id = r.principal WHERE f.id = ANY(%s::bigint[]) AND r.until >= {TODAY}""",
         [list(folders)],
     )
     found: dict[int, set[tuple[int, str]]] = {folder: set() for folder in folders}
