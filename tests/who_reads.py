@@ -6,13 +6,20 @@ from datetime import date
 from waka.store.postgres import access
 from waka.store.postgres.database import Connection, fetch_all
 
+#: What bears grants: a folder's number, or a document.
+Bearer = int | tuple[str, int]
+
 
 def wrong_readers(conn: Connection) -> list[str]:
     """Where folders, documents or readers of classes are not what follows from the truth; in words."""
-    sets = {r["id"]: set(r["folders"]) for r in fetch_all(conn, "SELECT id, folders FROM access_class")}
-    grants: defaultdict[int, dict[int, tuple[int, date]]] = defaultdict(dict)
-    for r in fetch_all(conn, "SELECT folder, principal, level, until FROM access_grant"):
-        grants[r["folder"]][r["principal"]] = (r["level"], r["until"] or date.max)
+    sets: dict[int, set[Bearer]] = {
+        r["id"]: {*r["folders"]} | ({("document", r["document"])} if r["document"] else set())
+        for r in fetch_all(conn, "SELECT id, folders, document FROM access_class")
+    }
+    grants: defaultdict[Bearer, dict[int, tuple[int, date]]] = defaultdict(dict)
+    for r in fetch_all(conn, "SELECT folder, document, principal, level, until FROM access_grant"):
+        bearer = r["folder"] or ("document", r["document"])
+        grants[bearer][r["principal"]] = (r["level"], r["until"] or date.max)
     folders = {
         r["id"]: r
         for r in fetch_all(
@@ -21,7 +28,7 @@ def wrong_readers(conn: Connection) -> list[str]:
         )
     }
 
-    def governing(folder: int) -> set[int]:
+    def governing(folder: int) -> set[Bearer]:
         row = folders[folder]
         if folder == access.ROOT or row["restricted"]:
             return {folder}
@@ -31,9 +38,9 @@ def wrong_readers(conn: Connection) -> list[str]:
     wrong = [
         f"folder {f}: {sets[r['access_class']]}" for f, r in folders.items() if sets[r["access_class"]] != governing(f)
     ]
-    places: defaultdict[int, set[int]] = defaultdict(set)
+    places: defaultdict[int, set[Bearer]] = defaultdict(set)
     for r in fetch_all(conn, "SELECT document, parent FROM entry WHERE document IS NOT NULL"):
-        places[r["document"]] |= governing(r["parent"])
+        places[r["document"]] |= governing(r["parent"]) | ({("document", r["document"])} & grants.keys())
     said = {
         r["document"]: sets[r["access_class"]] for r in fetch_all(conn, "SELECT document, access_class FROM search_row")
     }

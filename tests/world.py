@@ -193,7 +193,8 @@ class World:
             AND NOT EXISTS (SELECT FROM discarded_entry x WHERE x.document = d.id))"""
         queries = {
             "entry": "SELECT id, parent, name, key, folder, document, home, rank, issued, size FROM entry ORDER BY id",
-            "folder": "SELECT id, restricted, access_class FROM folder ORDER BY id",
+            "folder": "SELECT id, restricted, position, access_class FROM folder ORDER BY id",
+            "grant": "SELECT folder, document, principal, level, until FROM access_grant ORDER BY 1, 2, 3",
             "closure": "SELECT ancestor, descendant, depth FROM folder_closure ORDER BY 1, 2",
             "document": f"SELECT id, extension, state, head FROM document WHERE id NOT IN {back} ORDER BY id",
             "version": f"SELECT document, number, encode(content, 'hex') FROM version WHERE document NOT IN {back} ORDER BY 1, 2",

@@ -65,7 +65,7 @@ def test_a_last_day_is_over_by_the_clock_of_the_office(world: World) -> None:
         for zone in ("Pacific/Kiritimati", "Pacific/Pago_Pago"):
             execute(
                 conn,
-                "INSERT INTO drive_setting VALUES ('time zone', to_jsonb(%s::text))"
+                "INSERT INTO drive_setting VALUES ('time_zone', to_jsonb(%s::text))"
                 " ON CONFLICT (key) DO UPDATE SET value = excluded.value",
                 [zone],
             )

@@ -57,6 +57,8 @@ KINDS: dict[str, Maker] = {
     ),
     "revert": lambda w, s, side: k.Revert(k.DocumentId(s.twice), 2, 1),
     "set aside": lambda w, s, side: k.SetAside(k.DocumentId(s.arrivals[0])),
+    "grant": lambda w, s, side: k.Grant(w.reader.person, None, {"level": 1 + side, "until": None}, folder=k.FolderId(s.one)),
+    "restrict": lambda w, s, side: k.Restrict(k.FolderId(w.vault), True, False),
     "remove folder": lambda w, s, side: k.RemoveFolder(
         k.FolderId(s.one), k.EntryId(s.folder_entries[s.one]), location(w.yard, "One")
     ),

@@ -6,6 +6,7 @@ from tests.work.scene import KINDS, Scene
 from tests.world import World, add_person
 from waka.core.changes import kinds as k
 from waka.core.changes.registry import SPECS, Demand, inverse, kinds_asking
+from waka.store.postgres import access
 from waka.store.postgres.gate.expectations import EXPECTATIONS
 from waka.store.postgres.gate.kinds import PLACING
 from waka.work.actor import Actor, ManifestRefused
@@ -26,6 +27,11 @@ def _prepared(world: World, kind: str) -> k.Change:
         world.do(second)
         assert isinstance(second, k.AlsoFile)
         return k.MakeHome(k.DocumentId(scene.document), second.entry, 0, 1)
+    if kind == "put in order":
+        # areas are the office's: who does it keeps the drive
+        with world.drive.database.transaction() as conn:
+            access.set_grant(conn, access.ROOT, world.keeper.person, access.KEEP)
+        return k.PutInOrder(k.FolderId(world.yard), 0, 3)
     if kind not in BACK:
         return KINDS[kind](world, scene, 0)
     first = KINDS[BACK[kind]](world, scene, 0)

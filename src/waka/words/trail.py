@@ -5,6 +5,8 @@ from typing import Any
 
 from waka.words.sentence import Catalogue
 
+#: What one may do, by level.
+LEVELS = {1: "read", 2: "comment on", 3: "file in", 4: "keep"}
 HIDDEN_FOLDER = "a folder that is gone or not yours to read"
 HIDDEN_DOCUMENT = "a document that is gone or not yours to read"
 
@@ -37,6 +39,8 @@ TRAIL = Catalogue({
     "set aside": "set aside: its pages went into others",
     "put in queue": "made of pages of what arrived",
     "put in queue:again": "waits again",
+    "grant": "{whom} may {level} it[ until {until}]",
+    "grant:taken": "no longer given to {whom}",
     "arrived": "arrived as “{name}”",
 })  # fmt: skip
 
@@ -49,6 +53,7 @@ def say(row: Mapping[str, Any], paths: Mapping[int, str]) -> str:
         "absorb": "absorb:into it" if row["another"] else "absorb",
         "release": "release:from it" if row["another"] else "release",
         "put in queue": "put in queue:again" if row["undo_of"] else "put in queue",
+        "grant": "grant" if data.get("to") else "grant:taken",
     }.get(kind, kind)
     number = data["was_head"] + 1 if "was_head" in data else data.get("version")
     return TRAIL.say(
@@ -62,6 +67,9 @@ def say(row: Mapping[str, Any], paths: Mapping[int, str]) -> str:
             "place": paths.get(row["from_parent"], "elsewhere"),
             "number": number,
             "back": data.get("to") if kind == "revert" else None,
+            "whom": row.get("whom"),
+            "level": LEVELS[data["to"]["level"]] if kind == "grant" and data["to"] else None,
+            "until": data["to"]["until"] if kind == "grant" and data["to"] else None,
             "of": f"“{row['of_name']}”" if row["of_name"] else HIDDEN_DOCUMENT,
             "tags": " ".join([*(f"+{t}" for t in data.get("add", ())), *(f"−{t}" for t in data.get("remove", ()))]),
         },

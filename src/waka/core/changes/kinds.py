@@ -247,6 +247,39 @@ class PutInQueue:
     name: str = ""
 
 
+@dataclass(frozen=True)
+class Grant:
+    """What one principal may do in a folder and all below it, or with one document. ``None``: nothing is given there.
+
+    A right is ``{"level": 1 to 4, "until": last day as ISO 8601, or null for always}``. ``word`` goes along with it.
+    """
+
+    principal: int
+    was: dict[str, Any] | None
+    to: dict[str, Any] | None
+    folder: FolderId | None = None
+    document: DocumentId | None = None
+    word: str = ""
+
+
+@dataclass(frozen=True)
+class Restrict:
+    """A folder is restricted: of grants only its own count from there on. Or the restriction is lifted."""
+
+    folder: FolderId
+    was: bool
+    to: bool
+
+
+@dataclass(frozen=True)
+class PutInOrder:
+    """An area gets another number by which areas are put in order."""
+
+    folder: FolderId
+    was: int
+    to: int
+
+
 Change = (
     MakeFolder
     | RemoveFolder
@@ -271,4 +304,7 @@ Change = (
     | UndoRevert
     | SetAside
     | PutInQueue
+    | Grant
+    | Restrict
+    | PutInOrder
 )

@@ -32,6 +32,8 @@ class Effect(Enum):
     FOLDER_TAG = auto()
     QUEUE = auto()  #: an arrival leaves what waits to be filed, or comes back to it
     COPIES = auto()
+    ACCESS = auto()  #: others may read, or do more, in a folder and below it, or with a document
+    ORDER = auto()  #: areas stand in another order
     PAGES = auto()  #: pages of arrivals are put together anew: only all of it can be undone
 
 
@@ -44,6 +46,8 @@ class Demand(Enum):
     USED_ARRIVAL = auto()  #: the arrival in ``arrival``
     SOURCE = auto()  #: reading the document ``of``
     FOLDER = auto()  #: filing in the folder itself, which moves or is tagged
+    GIVING = auto()  #: keeping the folder or document, and having oneself what is given
+    OFFICE = auto()  #: keeping the whole drive
     NONE_BESIDE = auto()  #: its document comes or goes by this line: other lines of it ask nothing more
 
 
@@ -83,6 +87,10 @@ def _entry_and_document(c: Any) -> list[Aspect]:
 
 def _head_and_arrival(c: Any) -> list[Aspect]:
     return [("head", c.document), ("place", ("document", c.arrival))]
+
+
+def _granted(c: Any) -> list[Aspect]:
+    return [("grant", (c.folder, c.document, c.principal))]
 
 
 def _both_heads(c: Any) -> list[Aspect]:
@@ -194,6 +202,18 @@ _ALL = (
     Spec(
         "put in queue", k.PutInQueue, lambda c: k.SetAside(c.document, c.name), _document,
         _effects(_E.QUEUE, _E.PAGES), _demands(_D.ARRIVAL),
+    ),
+    Spec(
+        "grant", k.Grant, lambda c: k.Grant(c.principal, c.to, c.was, c.folder, c.document, c.word), _granted,
+        _effects(_E.ACCESS), _demands(_D.GIVING), alone=True,
+    ),
+    Spec(
+        "restrict", k.Restrict, lambda c: k.Restrict(c.folder, c.to, c.was), lambda c: [("restricted", c.folder)],
+        _effects(_E.ACCESS), _demands(_D.GIVING), alone=True,
+    ),
+    Spec(
+        "put in order", k.PutInOrder, lambda c: k.PutInOrder(c.folder, c.to, c.was), lambda c: [("order", c.folder)],
+        _effects(_E.ORDER), _demands(_D.OFFICE),
     ),
 )  # fmt: skip
 

@@ -1,7 +1,8 @@
 """Who may read what: access classes, derived from the grants on folders, and from nothing else.
 
-A class is the set of grant-bearing folders that govern a document's places (or a folder). ``class_reader`` says which
-principal has which level over a class; every query that shows anything goes through it.
+A class is the set of bearers of grants that govern a document's places (or a folder): folders, and the document itself where
+it was given singly. ``class_reader`` says which principal has which level over a class; every query that shows anything goes
+through it.
 """
 
 from collections.abc import Collection, Iterable, Sequence
@@ -12,6 +13,8 @@ from waka.store.postgres.database import Connection, execute, fetch_all, fetch_o
 
 READ, COMMENT, FILE, KEEP = 1, 2, 3, 4
 ROOT = 1
+#: What a last day is compared with where there is none.
+ALWAYS = "infinity"
 
 
 @dataclass(frozen=True)
@@ -32,7 +35,7 @@ class Permissions:
 
 
 #: The office's day, by its own clock: a grant with an end counts until that day is over.
-TODAY = "(now() AT TIME ZONE coalesce((SELECT value #>> '{}' FROM drive_setting WHERE key = 'time zone'), 'UTC'))::date"
+TODAY = "(now() AT TIME ZONE coalesce((SELECT value #>> '{}' FROM drive_setting WHERE key = 'time_zone'), 'UTC'))::date"
 
 
 def permissions_of(conn: Connection, person: int, on: date | None = None) -> Permissions:
@@ -46,6 +49,20 @@ def permissions_of(conn: Connection, person: int, on: date | None = None) -> Per
     return Permissions(person, {r["access_class"]: r["level"] for r in rows})
 
 
+def rights_of(conn: Connection, person: int, classes: Iterable[int]) -> dict[int, list[tuple[int, str]]]:
+    """What ``person`` has today on each of these classes: levels, each with its last day as ISO 8601, or ALWAYS."""
+    rows = fetch_all(
+        conn,
+        "SELECT access_class, level, CASE WHEN isfinite(until) THEN until::text ELSE 'infinity' END AS until FROM class_reader"
+        f" JOIN person_principal USING (principal) WHERE person = %s AND access_class = ANY(%s::bigint[]) AND until >= {TODAY}",
+        [person, list(classes)],
+    )
+    held: dict[int, list[tuple[int, str]]] = {}
+    for row in rows:
+        held.setdefault(row["access_class"], []).append((row["level"], row["until"]))
+    return held
+
+
 def folder_levels(conn: Connection, permissions: Permissions, folders: Iterable[int]) -> dict[int, int]:
     """The person's level on each folder that exists; 0 where it may not be read."""
     return {f: permissions.levels.get(c, 0) for f, c in folder_classes(conn, folders).items()}
@@ -57,14 +74,32 @@ def folder_classes(conn: Connection, folders: Iterable[int]) -> dict[int, int]:
     return {r["id"]: r["access_class"] for r in rows}
 
 
-def class_for(conn: Connection, folders: Iterable[int]) -> int:
-    """The id of the class of a set of grant-bearing folders; made with its readers where it is new."""
-    key = sorted(set(folders))
-    execute(conn, "INSERT INTO access_class (folders) VALUES (%s::bigint[]) ON CONFLICT DO NOTHING", [key])
-    row = fetch_one(conn, "SELECT id FROM access_class WHERE folders = %s::bigint[]", [key])
+def class_for(conn: Connection, folders: Iterable[int], document: int | None = None) -> int:
+    """The id of the class of a set of bearers: folders, and a document that was given singly; made where it is new."""
+    bearers = [sorted(set(folders)), document]
+    execute(
+        conn,
+        "INSERT INTO access_class (folders, document) VALUES (%s::bigint[], %s::bigint) ON CONFLICT DO NOTHING",
+        bearers,
+    )
+    row = fetch_one(
+        conn,
+        "SELECT id FROM access_class WHERE folders = %s::bigint[] AND document IS NOT DISTINCT FROM %s::bigint",
+        bearers,
+    )
     assert row is not None  # noqa: S101 - made or found above
     derive_readers(conn, [row["id"]])
     return int(row["id"])
+
+
+def classes_of(conn: Connection, folders: Iterable[int], documents: Iterable[int] = ()) -> list[int]:
+    """The classes that any of these bear upon."""
+    rows = fetch_all(
+        conn,
+        "SELECT id FROM access_class WHERE folders && %s::bigint[] OR document = ANY(%s::bigint[])",
+        [list(folders), list(documents)],
+    )
+    return [r["id"] for r in rows]
 
 
 def derive_readers(conn: Connection, classes: Sequence[int]) -> None:
@@ -74,7 +109,8 @@ def derive_readers(conn: Connection, classes: Sequence[int]) -> None:
         """
         WITH given AS (
             SELECT c.id AS access_class, g.principal, g.level, max(coalesce(g.until, 'infinity')) AS until FROM access_class c
-            JOIN access_grant g ON g.folder = ANY(c.folders) WHERE c.id = ANY(%(c)s::bigint[]) GROUP BY 1, 2, 3
+            JOIN access_grant g ON g.folder = ANY(c.folders) OR g.document = c.document
+            WHERE c.id = ANY(%(c)s::bigint[]) GROUP BY 1, 2, 3
         ), wanted AS (
             SELECT * FROM given g WHERE NOT EXISTS (SELECT FROM given h WHERE h.access_class = g.access_class
               AND h.principal = g.principal AND h.level > g.level AND h.until >= g.until)
@@ -128,14 +164,18 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
         _documents_follow(conn, changed)
 
 
-#: Documents with more than one place: their readers hang on all of them. Few, and found by an index of their own.
-_SEVERAL = "SELECT document FROM entry WHERE NOT home AND document IS NOT NULL"
+#: Documents whose readers are not just their folder's: they have more places than one, or were given singly. Few, and found by
+#: indexes of their own.
+_SEVERAL = (
+    "SELECT document FROM entry WHERE NOT home AND document IS NOT NULL"
+    " UNION SELECT document FROM access_grant WHERE document IS NOT NULL"
+)
 
 
 def _documents_follow(conn: Connection, folders: Sequence[int]) -> None:
     """Give the documents in ``folders`` the class that these have now, with their counts, in one statement.
 
-    Those with other places too are worked out one by one.
+    Those with other places too, or given singly, are worked out one by one.
     """
     execute(conn, "SET LOCAL work_mem = '64MB'")
     execute(
@@ -182,14 +222,15 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
     ids = list(documents)
     several = fetch_all(
         conn,
-        """SELECT e.document, array_agg(DISTINCT g.folder) AS folders FROM document_place e JOIN folder f ON f.id = e.parent
-        JOIN access_class c ON c.id = f.access_class CROSS JOIN LATERAL unnest(c.folders) AS g(folder)
-        WHERE e.document = ANY(%s::bigint[]) GROUP BY 1 HAVING count(DISTINCT f.access_class) > 1""",
+        """SELECT e.document, array_agg(DISTINCT b.folder) AS folders, max(g.document) AS own FROM document_place e
+        JOIN folder f ON f.id = e.parent JOIN access_class c ON c.id = f.access_class CROSS JOIN LATERAL unnest(c.folders) AS b(folder)
+        LEFT JOIN access_grant g ON g.document = e.document
+        WHERE e.document = ANY(%s::bigint[]) GROUP BY 1 HAVING count(DISTINCT f.access_class) > 1 OR max(g.document) IS NOT NULL""",
         [ids],
     )
-    joint = {tuple(r["folders"]): 0 for r in several}
-    for folders in joint:
-        joint[folders] = class_for(conn, folders)
+    joint = {(tuple(r["folders"]), r["own"]): 0 for r in several}
+    for folders, own in joint:
+        joint[folders, own] = class_for(conn, folders, own)
     execute(conn, "DELETE FROM search_row WHERE document = ANY(%s::bigint[]) AND NOT EXISTS"
         " (SELECT FROM document_place e WHERE e.document = search_row.document)", [ids])  # fmt: skip
     execute(
@@ -217,7 +258,7 @@ def refresh_search(conn: Connection, documents: Sequence[int]) -> None:
         {
             "ids": ids,
             "docs": [r["document"] for r in several],
-            "classes": [joint[tuple(r["folders"])] for r in several],
+            "classes": [joint[tuple(r["folders"]), r["own"]] for r in several],
         },
     )
     execute(
@@ -237,14 +278,13 @@ def set_grant(conn: Connection, folder: int, principal: int, level: int | None, 
         execute(
             conn,
             "INSERT INTO access_grant (folder, principal, level, until) VALUES (%s, %s, %s, %s)"
-            " ON CONFLICT (folder, principal) DO UPDATE SET level = excluded.level, until = excluded.until",
+            " ON CONFLICT (folder, document, principal) DO UPDATE SET level = excluded.level, until = excluded.until",
             [folder, principal, level, until],
         )
     bears = fetch_one(conn, "SELECT 1 AS yes FROM access_grant WHERE folder = %s LIMIT 1", [folder])
     if bool(bore) != bool(bears):
         derive_folders(conn, [folder])
-    classes = fetch_all(conn, "SELECT id FROM access_class WHERE %s = ANY(folders)", [folder])
-    derive_readers(conn, [c["id"] for c in classes])
+    derive_readers(conn, classes_of(conn, [folder]))
 
 
 def with_own(conn: Connection, folders: Collection[int]) -> set[int]:

@@ -11,16 +11,24 @@ from waka.store.postgres.database import Connection, Row, execute, fetch_all, fe
 from waka.words.lines import OWN
 from waka.words.sentence import Kept
 
-#: A line is seen by whoever may read a folder that it leaves or enters, or the document that it changes.
-_SEEN = """(EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
+#: A line of access that the person may not see: they do not keep what it speaks of, and it does not concern them.
+_NOT_THEIRS = """(l.kind IN ('grant', 'restrict') AND NOT EXISTS (
+        SELECT FROM class_reader k JOIN person_principal a ON a.principal = k.principal
+        WHERE a.person = %(me)s AND k.level = 4 AND k.access_class = coalesce(
+            (SELECT f.access_class FROM folder f WHERE f.id = l.folder), (SELECT s.access_class FROM search_row s WHERE s.document = l.document)))
+    AND NOT EXISTS (SELECT FROM person_principal a WHERE a.person = %(me)s AND a.principal = (l.data ->> 'principal')::bigint))"""
+#: A line is seen by whoever may read a folder that it leaves or enters, or the document that it changes; of access, see above.
+_SEEN = f"""(NOT {_NOT_THEIRS} AND (EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
     OR EXISTS (SELECT FROM folder f WHERE f.id = l.to_parent AND f.access_class = ANY(%(r)s::bigint[]))
     OR (l.from_parent IS NULL AND l.to_parent IS NULL
         AND EXISTS (SELECT FROM search_row s WHERE s.document = l.document AND s.access_class = ANY(%(r)s::bigint[])))
-    OR (l.kind = 'tag folder' AND EXISTS (SELECT FROM folder f WHERE f.id = l.folder AND f.access_class = ANY(%(r)s::bigint[])))
-    OR (l.from_parent IS NULL AND m.by = %(me)s))"""
+    OR (l.kind IN ('tag folder', 'grant', 'restrict', 'put in order')
+        AND EXISTS (SELECT FROM folder f WHERE f.id = l.folder AND f.access_class = ANY(%(r)s::bigint[])))
+    OR (l.from_parent IS NULL AND m.by = %(me)s)))"""
 #: Another's manifest is seen where all that it touched may be read: else its title would tell of what may not.
-_SHARED = """(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)
-    AND NOT EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class <> ALL(%(r)s::bigint[])))"""
+_SHARED = f"""(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)
+    AND NOT EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class <> ALL(%(r)s::bigint[]))
+    AND NOT EXISTS (SELECT FROM manifest_line l WHERE l.manifest = m.id AND l.kind <> 'place' AND {_NOT_THEIRS}))"""
 #: Lines are ``ready`` until they are ``done``, one chunk after another of a run in parts; of a run that was stopped or broke off, those
 #: that it did not come to are ``not done``.
 _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'

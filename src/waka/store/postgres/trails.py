@@ -1,7 +1,7 @@
 """What happened to a document: the lines of manifests that ran and speak of it."""
 
-from waka.store.postgres.access import Permissions
-from waka.store.postgres.database import Connection, Row, fetch_all
+from waka.store.postgres.access import KEEP, Permissions
+from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
 
 
 def due(conn: Connection) -> list[int]:
@@ -10,7 +10,12 @@ def due(conn: Connection) -> list[int]:
 
 
 def trail(conn: Connection, document: int, permissions: Permissions) -> list[Row]:
-    """What happened to a document, the newest first. Folders that may not be read are left blank."""
+    """What happened to a document, the newest first. Folders that may not be read are left blank.
+
+    Whom it was given to is told to who keeps it, and to whom it concerns.
+    """
+    own = fetch_one(conn, "SELECT access_class FROM search_row WHERE document = %s", [document])
+    keeps = own is not None and permissions.levels.get(own["access_class"], 0) >= KEEP
     return fetch_all(
         conn,
         """
@@ -26,14 +31,17 @@ def trail(conn: Connection, document: int, permissions: Permissions) -> list[Row
                CASE WHEN tf.id IS NOT NULL THEN l.to_name END AS to_name,
                CASE WHEN l.kind = 'copy' THEN (SELECT x.name FROM document_place x JOIN folder xf ON xf.id = x.parent
                    AND xf.access_class = ANY(%(r)s::bigint[]) WHERE x.document = (l.data ->> 'of')::bigint
-                   ORDER BY x.home DESC, x.id LIMIT 1) END AS of_name
+                   ORDER BY x.home DESC, x.id LIMIT 1) END AS of_name,
+               CASE WHEN l.kind = 'grant' THEN (SELECT w.name FROM principal w WHERE w.id = (l.data ->> 'principal')::bigint) END AS whom
         FROM told JOIN manifest_line l ON l.manifest = told.manifest AND l.line = told.line
         JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
         LEFT JOIN folder ff ON ff.id = l.from_parent AND ff.access_class = ANY(%(r)s::bigint[])
         LEFT JOIN folder tf ON tf.id = l.to_parent AND tf.access_class = ANY(%(r)s::bigint[])
         WHERE m.ran_at IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
           AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
+          AND (l.kind <> 'grant' OR %(keeps)s OR (l.data ->> 'principal')::bigint IN (
+               SELECT principal FROM person_principal WHERE person = %(me)s))
         ORDER BY m.ran_at DESC, m.id DESC, l.line LIMIT 500
         """,
-        {"d": document, "r": permissions.readable, "due": due(conn)},
+        {"d": document, "r": permissions.readable, "due": due(conn), "keeps": keeps, "me": permissions.person},
     )

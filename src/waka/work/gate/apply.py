@@ -11,7 +11,7 @@ from waka.store.postgres import access, jobs, trails
 from waka.store.postgres.arrivals import arrivals_not_readable
 from waka.store.postgres.database import Connection, Database, sort_in_memory
 from waka.store.postgres.documents import documents_below_level
-from waka.store.postgres.gate import checks, derived, lines, locks, perform
+from waka.store.postgres.gate import checks, derived, giving, lines, locks, perform
 from waka.store.postgres.gate.demands import Demands, demands, lines_asking
 from waka.store.postgres.gate.kinds import ALONE, PLACING
 from waka.store.postgres.gate.scope import Scope
@@ -22,6 +22,7 @@ from waka.work.gate.progress import unwatched
 
 _VERSIONS, _FACTS, _TAGS = kinds_that(Effect.VERSION), kinds_that(Effect.FACT), kinds_that(Effect.TAG)
 _FOLDER_TAGS, _QUEUE = kinds_that(Effect.FOLDER_TAG), kinds_that(Effect.QUEUE)
+_ACCESS, _ORDER = kinds_that(Effect.ACCESS), kinds_that(Effect.ORDER)
 
 
 @dataclass(frozen=True)
@@ -86,6 +87,8 @@ def check_and_do(
     if kinds.keys() & _FOLDER_TAGS:
         locks.lock_tagged_folders(conn, scope)
     problems = forbidden(conn, actor, scope, asked)
+    if not problems and kinds.keys() & (_ACCESS | _ORDER):
+        problems = giving.not_allowed(conn, scope, actor.person)
     if not problems:
         problems = checks.missing_targets(conn, scope, sums.targets - asked.made.keys())
         # the one statement that places documents finds out whether each is where it was seen
@@ -106,6 +109,9 @@ def check_and_do(
                 break
         except perform.NameTaken:
             problems = checks.taken_names(conn, scope) or [Problem(0, "taken:moment")]
+            break
+        except giving.NoKeeper as left:
+            problems = left.problems
             break
     return sorted(problems, key=lambda p: p.line) or [Problem(0, "stale")]
 
@@ -159,6 +165,14 @@ def _do(
         access.derive_folders(conn, moved)
     if "remove folder" in kinds:
         perform.remove_folders(conn, scope)
+    if kinds.keys() & (_ACCESS | _ORDER):
+        asked.folders.extend(giving.touched_folders(conn, scope))
+    if kinds.keys() & _ORDER:
+        giving.put_in_order(conn, scope)
+    if kinds.keys() & _ACCESS:
+        watch("letting others read")
+        lines.write_outbox(conn, scope, asked.folders, documents=True)
+        giving.give(conn, scope, actor.person)
     lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - PLACING))
     if not derived.follow(conn, scope, sums.lines):
         jobs.enqueue(conn, IndexNames())

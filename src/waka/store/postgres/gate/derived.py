@@ -30,12 +30,15 @@ def readers_change(conn: Connection, scope: Scope) -> list[int]:
 
 
 def several_places(conn: Connection, scope: Scope, lines: int) -> bool:
-    """Whether any document of the ``lines`` lines has a second place: then its readers are not just its folder's."""
-    asked = f"""SELECT 1 AS yes FROM entry e WHERE NOT e.home
-        AND EXISTS (SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}) LIMIT 1"""
+    """Whether any document of the ``lines`` lines has a second place, or was given singly: its readers are not just its folder's."""
+    asked = f"""SELECT 1 AS yes FROM (
+            SELECT document FROM entry WHERE NOT home UNION ALL SELECT document FROM access_grant WHERE document IS NOT NULL) e
+        WHERE EXISTS (SELECT 1 FROM manifest_line l WHERE l.document = e.document AND {LINES}) LIMIT 1"""
     if lines <= _MANY:
         return fetch_one(conn, asked, scope.with_()) is not None
-    if fetch_one(conn, "SELECT 1 AS yes FROM entry WHERE NOT home ORDER BY document LIMIT 1") is None:
+    known = """SELECT 1 AS yes WHERE EXISTS (SELECT FROM entry WHERE NOT home ORDER BY document LIMIT 1)
+        OR EXISTS (SELECT FROM access_grant WHERE document IS NOT NULL)"""
+    if fetch_one(conn, known) is None:
         return False
     allow_joins(conn, "hashjoin")  # nothing is known yet of so many new lines
     found = fetch_one(conn, asked, scope.with_()) is not None

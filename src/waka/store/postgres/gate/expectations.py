@@ -158,6 +158,26 @@ EXPECTATIONS: dict[str, tuple[str, str]] = {
               AND x.kind IN {LEFT_PLACE} AND x.to_parent IS DISTINCT FROM x.from_parent))""",
         "not empty",
     ),
+    "grant": (
+        f"""SELECT l.line, p.name AS told, NULL::bigint AS document, NULL::bigint AS folder FROM manifest_line l
+        LEFT JOIN principal p ON p.id = (l.data ->> 'principal')::bigint
+        LEFT JOIN access_grant g ON (g.folder = l.folder OR g.document = l.document) AND g.principal = p.id
+        WHERE {LINES} AND l.kind = 'grant' AND l.data -> 'was' IS DISTINCT FROM
+            CASE WHEN g.id IS NULL THEN 'null'::jsonb ELSE jsonb_build_object('level', g.level, 'until', g.until) END""",
+        "stale:grant",
+    ),
+    "restrict": (
+        f"""SELECT l.line, e.name AS told, NULL::bigint AS document, l.folder FROM manifest_line l
+        LEFT JOIN folder f ON f.id = l.folder LEFT JOIN entry e ON e.folder = f.id
+        WHERE {LINES} AND l.kind = 'restrict' AND f.restricted IS DISTINCT FROM (l.data ->> 'was')::boolean""",
+        "stale:restrict",
+    ),
+    "put in order": (
+        f"""SELECT l.line, e.name AS told, NULL::bigint AS document, l.folder FROM manifest_line l
+        LEFT JOIN folder f ON f.id = l.folder LEFT JOIN entry e ON e.folder = f.id
+        WHERE {LINES} AND l.kind = 'put in order' AND f.position IS DISTINCT FROM (l.data ->> 'was')::int""",
+        "stale:put in order",
+    ),
     "make folder": (
         f"""SELECT l.line, l.to_name AS told, NULL::bigint AS document, l.folder FROM manifest_line l
         WHERE {LINES} AND l.kind = 'make folder' AND EXISTS (SELECT FROM folder f WHERE f.id = l.folder)""",

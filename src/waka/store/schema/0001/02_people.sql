@@ -9,9 +9,12 @@ CREATE TABLE principal (
 CREATE TABLE person (
     id            bigint PRIMARY KEY REFERENCES principal,
     login         text NOT NULL UNIQUE,
-    password_hash text NOT NULL,
+    password_hash text,                          -- none: they have not chosen one yet
     administrator boolean NOT NULL DEFAULT false,
-    active        boolean NOT NULL DEFAULT true
+    active        boolean NOT NULL DEFAULT true, -- who has left is not: the name stays in trails, the log-in is closed
+    ends_on       date,                          -- the last day of theirs, by the office's calendar, where it is known
+    seen_at       timestamptz,
+    made_at       timestamptz NOT NULL DEFAULT now()
 );
 
 -- A group holds people and other groups, never itself, by whatever way.
@@ -35,6 +38,10 @@ CREATE TABLE login_session (
     id         bigint GENERATED ALWAYS AS IDENTITY UNIQUE,
     person     bigint NOT NULL REFERENCES person,
     csrf       text NOT NULL,
+    half       boolean NOT NULL DEFAULT false, -- between the password and the second factor: it has no right at all
+    address    text NOT NULL DEFAULT '',
+    browser    text NOT NULL DEFAULT '',
+    proved_at  timestamptz NOT NULL DEFAULT now(), -- when the password (and the second factor) were last asked for
     created_at timestamptz NOT NULL DEFAULT now(),
     seen_at    timestamptz NOT NULL DEFAULT now(),
     ends_at    timestamptz NOT NULL
@@ -54,3 +61,61 @@ CREATE TABLE known_browser (
     seen_at    timestamptz NOT NULL DEFAULT now(),
     PRIMARY KEY (token_hash, person)
 );
+
+-- What opens the way to a password once, or to the first administrator. Only a hash is kept: the secret is in the link alone.
+CREATE TABLE one_time_link (
+    token_hash bytea PRIMARY KEY,
+    purpose    text NOT NULL CHECK (purpose IN ('set-up', 'invitation', 'password')),
+    person     bigint REFERENCES person, -- none: whoever sets Waka up
+    made_by    bigint REFERENCES person,
+    made_at    timestamptz NOT NULL DEFAULT now(),
+    ends_at    timestamptz NOT NULL,
+    CHECK ((purpose = 'set-up') = (person IS NULL))
+);
+CREATE UNIQUE INDEX one_time_link_whose ON one_time_link (coalesce(person, 0)); -- a new one voids the one before
+
+-- The second factor (RFC 6238). The secret is sealed, as it is needed again; the last step that was used is not taken twice.
+CREATE TABLE second_factor (
+    person    bigint PRIMARY KEY REFERENCES person,
+    sealed    bytea NOT NULL,
+    confirmed boolean NOT NULL DEFAULT false,
+    last_step bigint NOT NULL DEFAULT 0
+);
+CREATE TABLE recovery_code (
+    code_hash bytea PRIMARY KEY,
+    person    bigint NOT NULL REFERENCES person
+);
+CREATE INDEX recovery_code_person ON recovery_code (person);
+
+-- Passwords of programs: long and random, looked up by a keyed hash.
+CREATE TABLE app_password (
+    id         bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    person     bigint NOT NULL REFERENCES person,
+    name       text NOT NULL,
+    token_hash bytea NOT NULL UNIQUE,
+    scope      text NOT NULL CHECK (scope IN ('read', 'file')),
+    made_at    timestamptz NOT NULL DEFAULT now(),
+    used_at    timestamptz
+);
+CREATE INDEX app_password_person ON app_password (person);
+
+-- What a person is told when they are next there, until they have seen it: words.office.TOLD.
+CREATE TABLE told (
+    id     bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    person bigint NOT NULL REFERENCES person,
+    at     timestamptz NOT NULL DEFAULT now(),
+    what   jsonb NOT NULL
+);
+CREATE INDEX told_person ON told (person);
+
+-- The trail of the office: what becomes of people, of log-ins and of settings. Written for good: words.office.TRAIL.
+CREATE TABLE office_trail (
+    id      bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    at      timestamptz NOT NULL DEFAULT clock_timestamp(),
+    by      bigint REFERENCES person,
+    whom    bigint REFERENCES principal,
+    address text NOT NULL DEFAULT '',
+    what    jsonb NOT NULL
+);
+CREATE INDEX office_trail_whom ON office_trail (whom, id);
+CREATE INDEX office_trail_by ON office_trail (by, id);

@@ -1,16 +1,22 @@
 -- The tree: folders, documents, their versions and places.
 
+-- The bearers of grants that govern something: folders, and the document itself where it was given singly.
 CREATE TABLE access_class (
-    id      bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
-    folders bigint[] NOT NULL UNIQUE
+    id       bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    folders  bigint[] NOT NULL,
+    document bigint,
+    UNIQUE NULLS NOT DISTINCT (folders, document)
 );
+CREATE INDEX access_class_folders ON access_class USING gin (folders);
+CREATE INDEX access_class_document ON access_class (document) WHERE document IS NOT NULL;
 
 CREATE SEQUENCE folder_id;
 CREATE SEQUENCE entry_id; -- documents and their places: a first place bears its document's number
 
 CREATE TABLE folder (
     id           bigint PRIMARY KEY,
-    restricted  boolean NOT NULL DEFAULT false,
+    restricted   boolean NOT NULL DEFAULT false,
+    position     integer NOT NULL DEFAULT 0, -- areas stand in the office's order, then by name
     access_class bigint NOT NULL REFERENCES access_class,
     made_at      timestamptz NOT NULL DEFAULT now(),
     made_by      bigint REFERENCES person
