@@ -25,7 +25,7 @@ from waka.store.content.pictures import Pictures
 from waka.store.postgres.database import Database
 from waka.store.postgres.gate import sums
 from waka.web.app import make_app
-from waka.work.drive import Drive
+from waka.work.drive import Drive, Keys
 
 
 class ByFile(LoadFileScheduling):  # type: ignore[misc]  # xdist has no types
@@ -126,7 +126,8 @@ def small_world(server: TestServer, tmp_path_factory: pytest.TempPathFactory) ->
 
 def drive_in(database: Database, folder: Path) -> Drive:
     """A drive with its records in ``database`` and its files below ``folder``."""
-    return Drive(database, ContentFiles(folder / "content"), Pictures(folder / "pictures"), folder / "watched")
+    keys = Keys(seal=bytes(range(32)), lookup=bytes(range(32, 64)))
+    return Drive(database, ContentFiles(folder / "content"), Pictures(folder / "pictures"), folder / "watched", keys)
 
 
 @pytest.fixture

@@ -17,11 +17,12 @@ from waka.commands.manifest import manifest
 from waka.commands.running import default_home, homes, opened, reporting_trouble, running
 from waka.commands.scanner import scanner
 from waka.launch import frontend
-from waka.launch.home import Home, alive
+from waka.launch.home import Home, address, alive
 from waka.launch.orphans import end_orphans
 from waka.launch.supervisor import Supervisor
 from waka.work.accounts import people
-from waka.work.config import set_up
+from waka.work.config import first_hour, set_up
+from waka.work.drive import Drive
 
 PROJECT = frontend.PROJECT
 DEFAULT_PORT = 8620
@@ -43,6 +44,16 @@ def cli() -> None:
     """Waka files documents by their facts, changes the drive by manifests, finds records."""
 
 
+def _tell_set_up(drive: Drive, port: int) -> bool:
+    """Print a new address for the set-up, where there is no administrator yet."""
+    secret = first_hour.secret(drive.database)
+    if secret is not None:
+        click.echo(
+            f"Begin your office here. This address is good once, for a day:\n\n  {address(port)}/set-up#{secret}\n"
+        )
+    return secret is not None
+
+
 def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int = 1) -> None:
     home = Home(folder.resolve())
     supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say, workers=workers)
@@ -58,7 +69,10 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int =
                     load_demo(drive, _say, size=size)
                     load_sorts(drive, _say)
             supervisor.start_services()
-            click.echo(f"\nWaka is at http://127.0.0.1:{port}   (Ctrl+C stops it)\n")
+            click.echo(f"\nWaka is at {address(port)}   (Ctrl+C stops it)\n")
+            if not demo:
+                with opened(home, supervisor.database_port) as drive:
+                    _tell_set_up(drive, port)
             if demo:
                 from waka.demo.people import PEOPLE
 
@@ -152,6 +166,17 @@ def status(folder: Path | None, as_json: bool) -> None:
     sys.exit(0 if any(one["running"] for one in told) else 3)
 
 
+@cli.command("set-up")
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None, help="The data folder.")
+def set_up_command(folder: Path | None) -> None:
+    """Print a new address for setting up a Waka that runs and has no administrator yet; the address before is void."""
+    with reporting_trouble(1):
+        home, port = running(folder)
+        with opened(home, port) as drive:
+            if not _tell_set_up(drive, home.state()["port"]):
+                click.echo("Waka is set up: it has an administrator.", err=True)
+
+
 @cli.group()
 def user() -> None:
     """Accounts of a Waka that runs."""
@@ -183,6 +208,18 @@ def user_password(login: str, password: str, folder: Path | None) -> None:
         with opened(home, port) as drive:
             people.set_password(drive.database, login, password)
         click.echo(f"The password of {login} is set.")
+
+
+@user.command("second-factor-off")
+@click.argument("login")
+@click.option("--home", "folder", type=click.Path(path_type=Path), default=None)
+def user_second_factor_off(login: str, folder: Path | None) -> None:
+    """Switch an account's second factor off: the last way in for who lost it, and all recovery codes."""
+    with reporting_trouble(1):
+        home, port = running(folder)
+        with opened(home, port) as drive:
+            people.second_factor_off(drive.database, login)
+        click.echo(f"The second factor of {login} is off.")
 
 
 @user.command("list")

@@ -8,7 +8,8 @@ from waka.core.facts.text import Word
 from waka.core.facts.values import Box
 from waka.core.register.card import Card, CardRefused, clash, merged, proposed, tidy
 from waka.core.register.letterhead import letterhead
-from waka.core.register.table import TableRefused, decode_table, read_table, write_table
+from waka.core.register.table import decode_table, read_table, write_table
+from waka.core.tables.csv_text import TableRefused
 
 TOLLGATE = Card("Tollgate Timber", "tollgate", "tt", ("Tollgate Sawmill",), ("XV 204 1178 33",))
 MARRAM = Card("Marram Water", "marram", "mar")

@@ -2,7 +2,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 import type { Schemas } from "./client";
 
-export type Subject = "drive" | "arrivals" | "manifests" | "register" | "plans";
+export type Subject = "drive" | "arrivals" | "manifests" | "register" | "plans" | "office" | "me";
 export type FindQuery = {
   q: string;
   kind?: string;
@@ -26,7 +26,7 @@ export const keys = {
   areaOf: (folder: number) => ["drive", "area of", folder] as const,
   lines: (id: number, below: boolean, sort: string, descending: boolean, group: { by?: string; group?: string }) =>
     ["drive", "lines", id, below, sort, descending, group] as const,
-  groups: (id: number | null, below: boolean, by: string | null) => ["drive", "groups", id, below, by] as const,
+  groupsOf: (id: number | null, below: boolean, by: string | null) => ["drive", "groups", id, below, by] as const,
   sums: (entries: readonly number[]) => ["drive", "sums", entries] as const,
   cards: ["drive", "card"] as const,
   card: (id: number) => ["drive", "card", id] as const,
@@ -70,6 +70,22 @@ export const keys = {
   tryPlan: (area: number, revision: number, kind: string, name: string, place: string) =>
     ["plans", "try", area, revision, kind, name, place] as const,
   templates: ["plans", "templates"] as const,
+
+  setUp: ["set-up"] as const,
+  link: ["link"] as const,
+  strength: (password: string) => ["strength", password] as const,
+  office: ["office", "settings"] as const,
+  missing: ["office", "missing"] as const,
+  people: ["office", "people"] as const,
+  behind: (person: number) => ["office", "behind", person] as const,
+  groups: ["office", "groups"] as const,
+  group: (id: number) => ["office", "group", id] as const,
+  officeAreas: ["office", "areas"] as const,
+  outlines: ["fixed", "outlines"] as const,
+  outlineTried: (kind: string, name: string, place: string) => ["office", "tried", kind, name, place] as const,
+  officeTrail: (asked: Record<string, string | undefined>) => ["office", "trail", asked] as const,
+  me: ["me", "mine"] as const,
+  told: ["me", "told"] as const,
 };
 
 /** Ask anew for all of some subjects, as far as it is shown. */
@@ -79,5 +95,5 @@ export async function askAgain(queries: QueryClient, ...subjects: Subject[]): Pr
 
 /** A change that may touch everything: filing, undoing, what others did. */
 export async function askAllAgain(queries: QueryClient): Promise<void> {
-  await askAgain(queries, "drive", "arrivals", "manifests", "register", "plans");
+  await askAgain(queries, "drive", "arrivals", "manifests", "register", "plans", "office", "me");
 }

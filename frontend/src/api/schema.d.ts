@@ -4,6 +4,58 @@
  */
 
 export interface paths {
+    "/api/areas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The areas that one may read, in the office's order. */
+        get: operations["areas_listed_areas_get"];
+        put?: never;
+        /** Make areas, all or none. */
+        post: operations["areas_make_areas_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/areas/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put the areas in order; undone like any change. */
+        put: operations["areas_put_in_order_areas_order_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/areas/{folder}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Say what an area is for, and who answers for it. */
+        patch: operations["areas_change_areas__int_folder__patch"];
+        trace?: never;
+    };
     "/api/arrivals": {
         parameters: {
             query?: never;
@@ -859,6 +911,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All groups, with how many people act as each. */
+        get: operations["groups_listed_groups_get"];
+        put?: never;
+        /** Make a group. */
+        post: operations["groups_make_groups_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A group: what it holds, what holds it, which restricted folders it opens. */
+        get: operations["groups_look_groups__int_group__get"];
+        put?: never;
+        post?: never;
+        /** Take a group away that is empty and was given nothing. */
+        delete: operations["groups_remove_groups__int_group__delete"];
+        options?: never;
+        head?: never;
+        /** Give a group another name. */
+        patch: operations["groups_rename_groups__int_group__patch"];
+        trace?: never;
+    };
+    "/api/groups/{group}/members/{member}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a person or a group into a group; it is in force at the next request. */
+        put: operations["groups_put_in_groups__int_group__members__int_member__put"];
+        post?: never;
+        /** Take a person or a group out of a group. */
+        delete: operations["groups_take_out_groups__int_group__members__int_member__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hand": {
         parameters: {
             query?: never;
@@ -957,6 +1064,57 @@ export interface paths {
         post?: never;
         /** Forget what a correction taught. */
         delete: operations["arrivals_forget_lesson_lessons__int_lesson__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whom a link is for. Nothing is spent by it; one used, replaced, ended or never made is answered alike. */
+        post: operations["links_look_links_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How good a password would be for whom a link is for. */
+        post: operations["links_strength_links_password_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the password and log in; the link is spent. A second factor is asked for as at every log-in. */
+        post: operations["links_use_links_use_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1185,6 +1343,299 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who one is, with sessions and programs' passwords. */
+        get: operations["me_look_me_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Give oneself another name. */
+        patch: operations["me_rename_me_patch"];
+        trace?: never;
+    };
+    "/api/me/app-passwords": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A password for a program, to `read` or to `file`; it is told this once. */
+        post: operations["me_add_app_password_me_app_passwords_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/app-passwords/{own}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a program's password. */
+        delete: operations["me_end_app_password_me_app_passwords__int_own__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Another password: other sessions and programs' passwords end; this session goes on under a new token. */
+        post: operations["me_set_password_me_password_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password/strength": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How good a password would be for oneself. */
+        post: operations["me_strength_me_password_strength_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/recovery-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New recovery codes in place of those before. */
+        post: operations["me_new_codes_me_recovery_codes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Switch the second factor on with a first code; the recovery codes are told this once. */
+        put: operations["me_confirm_second_factor_me_second_factor_put"];
+        /** Draw a secret for a second factor; it counts once a code of it was given. */
+        post: operations["me_begin_second_factor_me_second_factor_post"];
+        /** Switch the second factor off. */
+        delete: operations["me_switch_off_me_second_factor_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End all of one's sessions but this one. */
+        delete: operations["me_end_others_me_sessions_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sessions/{own}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End one of one's sessions. */
+        delete: operations["me_end_session_me_sessions__int_own__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one is told and has not put away: a password set by a link, access that others took. */
+        get: operations["me_told_me_told_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/told/{own}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Put away what one was told. */
+        delete: operations["me_seen_me_told__int_own__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The office's settings, and what they are chosen from. */
+        get: operations["office_look_office_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change settings; what is given is kept, all or none. */
+        patch: operations["office_change_office_patch"];
+        trace?: never;
+    };
+    "/api/office/missing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is still missing for everyday work. */
+        get: operations["office_missing_office_missing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trail of the office, the newest first; 200 lines, more by `before`. */
+        get: operations["office_trail_office_trail_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/trail.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as CSV, up to 100,000 lines. Values that a spreadsheet would take for formulas are marked. */
+        get: operations["office_trail_csv_office_trail_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Outlines of areas to begin with. */
+        get: operations["areas_outlines_outlines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What patterns make of a made-up document. */
+        post: operations["areas_attempt_outlines_try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parties": {
         parameters: {
             query?: never;
@@ -1197,6 +1648,143 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody, those who have left too. */
+        get: operations["people_listed_people_get"];
+        put?: never;
+        /** Add people, all or none; each gets a link to choose a password by, which is told this once. */
+        post: operations["people_add_people_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add people by a table in CSV, all or none. */
+        post: operations["people_add_table_people_several_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at people in CSV, all of it; nobody is added. */
+        post: operations["people_look_at_table_people_table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change a name or last day; make somebody administrator or no longer. One administrator always stays. */
+        patch: operations["people_change_people__int_person__patch"];
+        trace?: never;
+    };
+    "/api/people/{person}/behind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a person would leave behind. */
+        get: operations["people_behind_people__int_person__behind_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close a person's log-in and hand over what they have. */
+        post: operations["people_leave_people__int_person__left_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new link to choose a password by; the one before is void. */
+        post: operations["people_new_link_people__int_person__link_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a person's log-ins everywhere, with the passwords of their programs. */
+        delete: operations["people_end_sessions_people__int_person__sessions_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1464,6 +2052,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finish a log-in that waits for the second factor. */
+        post: operations["session_give_code_session_code_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Show again who one is; needed for what is answered with `prove`. It holds for ten minutes. */
+        post: operations["session_prove_session_proof_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the office's settings and make the first administrator, who is logged in then; the key is spent. */
+        post: operations["set_up_begin_set_up_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-up/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a key opens the set-up, and what there is to choose from. Nothing is spent by it. */
+        post: operations["set_up_look_set_up_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-up/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How good a password would be for the first administrator. */
+        post: operations["set_up_strength_set_up_password_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tags": {
         parameters: {
             query?: never;
@@ -1660,6 +2333,26 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AddPeopleForm */
+        AddPeopleForm: {
+            /** People */
+            people: components["schemas"]["NewPerson"][];
+        };
+        /** AddedOut */
+        AddedOut: {
+            /** Id */
+            id: number;
+            link: components["schemas"]["LinkOut"];
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+        };
+        /** AddedPeople */
+        AddedPeople: {
+            /** People */
+            people: components["schemas"]["AddedOut"][];
+        };
         /** AlsoForm */
         AlsoForm: {
             /** Entries */
@@ -1685,6 +2378,37 @@ export interface components {
             currency: string;
             /** Total */
             total: string;
+        };
+        /** AppPasswordForm */
+        AppPasswordForm: {
+            /** Name */
+            name: string;
+            /** Scope */
+            scope: string;
+        };
+        /** AppPasswordOut */
+        AppPasswordOut: {
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /** Scope */
+            scope: string;
+            /** Used At */
+            used_at: string | null;
+        };
+        /**
+         * AppPasswordSecret
+         * @description Shown this once; it is sent as ``Authorization: Bearer``.
+         */
+        AppPasswordSecret: {
+            /** Secret */
+            secret: string;
         };
         /** AreaOut */
         AreaOut: {
@@ -1735,6 +2459,25 @@ export interface components {
         BearingFolders: {
             /** Folders */
             folders: components["schemas"]["BearingFolder"][];
+        };
+        /** BehindFolder */
+        BehindFolder: {
+            /** Folder */
+            folder: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * BehindOut
+         * @description What somebody has in hand, counted; and the restricted folders that nobody else keeps.
+         */
+        BehindOut: {
+            /** Alone */
+            alone: components["schemas"]["BehindFolder"][];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
         };
         /** BoxOut */
         BoxOut: {
@@ -1815,6 +2558,27 @@ export interface components {
             what: string;
         };
         /**
+         * ChangeAreaForm
+         * @description What is given is changed; ``nobody``: nobody answers for it any more.
+         */
+        ChangeAreaForm: {
+            /**
+             * Answers
+             * @default null
+             */
+            answers: number | null;
+            /**
+             * Nobody
+             * @default false
+             */
+            nobody: boolean;
+            /**
+             * Purpose
+             * @default null
+             */
+            purpose: string | null;
+        };
+        /**
          * ChangePartyForm
          * @description The entry as it shall be, on top of `revision`.
          */
@@ -1842,6 +2606,32 @@ export interface components {
              * @default
              */
             short: string;
+        };
+        /**
+         * ChangePersonForm
+         * @description What is given is changed. ``always``: there is no last day any more.
+         */
+        ChangePersonForm: {
+            /**
+             * Administrator
+             * @default null
+             */
+            administrator: boolean | null;
+            /**
+             * Always
+             * @default false
+             */
+            always: boolean;
+            /**
+             * Ends On
+             * @default null
+             */
+            ends_on: string | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
         };
         /**
          * ChangePlanForm
@@ -1933,6 +2723,14 @@ export interface components {
              * @default false
              */
             take: boolean;
+        };
+        /**
+         * CodeForm
+         * @description A code of the second factor, or a recovery code.
+         */
+        CodeForm: {
+            /** Code */
+            code: string;
         };
         /** CompareOut */
         CompareOut: {
@@ -2190,6 +2988,15 @@ export interface components {
             /** Manifest */
             manifest: number | null;
         };
+        /** FirstForm */
+        FirstForm: {
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
         /** FolderForm */
         FolderForm: {
             /** Name */
@@ -2287,6 +3094,26 @@ export interface components {
             /** Held */
             held: components["schemas"]["HeldOut"][];
         };
+        /** HappenedOut */
+        HappenedOut: {
+            /** Address */
+            address: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Code */
+            code: string;
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /** Whom */
+            whom: string | null;
+        };
         /** Health */
         Health: {
             /** Database */
@@ -2380,6 +3207,23 @@ export interface components {
             /** Template */
             template: number;
         };
+        /** KeyForm */
+        KeyForm: {
+            /** Key */
+            key: string;
+        };
+        /** KeyedStrengthForm */
+        KeyedStrengthForm: {
+            /** Key */
+            key: string;
+            /** Password */
+            password: string;
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
+        };
         /** KindFitOut */
         KindFitOut: {
             /** Fit */
@@ -2466,6 +3310,16 @@ export interface components {
             path: string;
             /** What */
             what: string;
+        };
+        /** LeaveForm */
+        LeaveForm: {
+            /** To */
+            to: number;
+        };
+        /** Left */
+        Left: {
+            /** Manifest */
+            manifest: number | null;
         };
         /** LeftOut */
         LeftOut: {
@@ -2591,12 +3445,53 @@ export interface components {
             /** Next */
             next: string | null;
         };
+        /**
+         * LinkFor
+         * @description Whom a link is for, and what it does: ``invitation`` (a first password) or ``password`` (another one).
+         */
+        LinkFor: {
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /** Office */
+            office: string;
+            /** Purpose */
+            purpose: string;
+        };
+        /**
+         * LinkOut
+         * @description A link as it is told once: its address, which opens the way, and when it ends.
+         */
+        LinkOut: {
+            /** Address */
+            address: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Purpose */
+            purpose: string;
+        };
         /** Login */
         Login: {
             /** Login */
             login: string;
             /** Password */
             password: string;
+        };
+        /** MadeAreas */
+        MadeAreas: {
+            /** Areas */
+            areas: number[];
+            /** Manifest */
+            manifest: number;
         };
         /** MadeFolder */
         MadeFolder: {
@@ -2802,12 +3697,47 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * MissingOut
+         * @description What is still missing for everyday work. ``reachable``: from other machines.
+         */
+        MissingOut: {
+            /** Administrators */
+            administrators: number;
+            /** Areas */
+            areas: number;
+            /** Backup At */
+            backup_at: string | null;
+            /** Home */
+            home: string;
+            /** Reachable */
+            reachable: boolean;
+            /** Without Password */
+            without_password: string[];
+        };
         /** Month */
         Month: {
             /** Documents */
             documents: number;
             /** Month */
             month: string;
+        };
+        /** MyselfOut */
+        MyselfOut: {
+            /** App Passwords */
+            app_passwords: components["schemas"]["AppPasswordOut"][];
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /** Office */
+            office: string;
+            /** Recovery Codes */
+            recovery_codes: number;
+            /** Second Factor */
+            second_factor: boolean;
+            /** Sessions */
+            sessions: components["schemas"]["SessionOut"][];
         };
         /** NameOut */
         NameOut: {
@@ -2828,6 +3758,33 @@ export interface components {
             /** Text */
             text: string | null;
         };
+        /** NewArea */
+        NewArea: {
+            /**
+             * Kinds
+             * @default {}
+             */
+            kinds: {
+                [key: string]: components["schemas"]["PatternsForm"];
+            };
+            /** Name */
+            name: string;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+            /**
+             * Restricted
+             * @default false
+             */
+            restricted: boolean;
+        };
+        /** NewAreasForm */
+        NewAreasForm: {
+            /** Areas */
+            areas: components["schemas"]["NewArea"][];
+        };
         /** NewFolderOut */
         NewFolderOut: {
             /** Path */
@@ -2836,6 +3793,23 @@ export interface components {
             problem: string | null;
             /** There */
             there: boolean;
+        };
+        /** NewPerson */
+        NewPerson: {
+            /**
+             * Ends On
+             * @default null
+             */
+            ends_on: string | null;
+            /**
+             * Groups
+             * @default []
+             */
+            groups: number[];
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
         };
         /** NextFact */
         NextFact: {
@@ -2912,6 +3886,98 @@ export interface components {
             /** Tried */
             tried: number | null;
         };
+        /** OfficeAreaOut */
+        OfficeAreaOut: {
+            /** Answers */
+            answers: number | null;
+            /** Answers Name */
+            answers_name: string | null;
+            /** Below */
+            below: number;
+            /** Entry */
+            entry: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+            /** Restricted */
+            restricted: boolean;
+        };
+        /** OfficeAreasOut */
+        OfficeAreasOut: {
+            /** Areas */
+            areas: components["schemas"]["OfficeAreaOut"][];
+        };
+        /**
+         * OfficeChoices
+         * @description What the settings are chosen from.
+         */
+        OfficeChoices: {
+            /** Currencies */
+            currencies: string[];
+            /** Languages */
+            languages: string[];
+            /** Time Zones */
+            time_zones: string[];
+        };
+        /**
+         * OfficeForm
+         * @description Settings of the office; what is given is changed.
+         */
+        OfficeForm: {
+            /**
+             * Currency
+             * @default null
+             */
+            currency: string | null;
+            /**
+             * Financial Year Starts
+             * @default null
+             */
+            financial_year_starts: number | null;
+            /**
+             * Language
+             * @default null
+             */
+            language: string | null;
+            /**
+             * Month First
+             * @default null
+             */
+            month_first: boolean | null;
+            /**
+             * Office Name
+             * @default null
+             */
+            office_name: string | null;
+            /**
+             * Time Zone
+             * @default null
+             */
+            time_zone: string | null;
+        };
+        /** OfficeOut */
+        OfficeOut: {
+            /** Currency */
+            currency: string;
+            /** Financial Year Starts */
+            financial_year_starts: number;
+            /** Language */
+            language: string;
+            /** Month First */
+            month_first: boolean;
+            /** Office Name */
+            office_name: string;
+            /** Time Zone */
+            time_zone: string;
+        };
+        /** OrderForm */
+        OrderForm: {
+            /** Areas */
+            areas: number[];
+        };
         /**
          * OriginalOut
          * @description Where pages of a document came from.
@@ -2923,6 +3989,35 @@ export interface components {
             name: string;
             /** Pages */
             pages: string;
+        };
+        /** OutlineKind */
+        OutlineKind: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+        };
+        /** OutlineOut */
+        OutlineOut: {
+            /** Key */
+            key: string;
+            /** Kinds */
+            kinds: components["schemas"]["OutlineKind"][];
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+            /** Restricted */
+            restricted: boolean;
+        };
+        /** OutlinesOut */
+        OutlinesOut: {
+            /** Outlines */
+            outlines: components["schemas"]["OutlineOut"][];
         };
         /** PageForm */
         PageForm: {
@@ -3055,6 +4150,116 @@ export interface components {
             /** Short */
             short: string;
         };
+        /** PasswordForm */
+        PasswordForm: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+        };
+        /** PatternsForm */
+        PatternsForm: {
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+        };
+        /** PeopleGroupCard */
+        PeopleGroupCard: {
+            /** Id */
+            id: number;
+            /** Members */
+            members: components["schemas"]["PrincipalOut"][];
+            /** Name */
+            name: string;
+            /** Opens */
+            opens: components["schemas"]["BehindFolder"][];
+            /** Within */
+            within: components["schemas"]["PeopleGroupOut"][];
+        };
+        /** PeopleGroupForm */
+        PeopleGroupForm: {
+            /** Name */
+            name: string;
+        };
+        /** PeopleGroupOut */
+        PeopleGroupOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** People */
+            people: number;
+        };
+        /** PeopleGroupsOut */
+        PeopleGroupsOut: {
+            /** Groups */
+            groups: components["schemas"]["PeopleGroupOut"][];
+        };
+        /** PeopleOut */
+        PeopleOut: {
+            /** People */
+            people: components["schemas"]["PersonOut"][];
+        };
+        /**
+         * PeopleTableForm
+         * @description People as CSV: ``name``, ``login``, and where wished ``groups`` (with ``;`` between) and ``last day`` (ISO 8601).
+         */
+        PeopleTableForm: {
+            /** Table */
+            table: string;
+        };
+        /** PeopleTableLine */
+        PeopleTableLine: {
+            /** Ends On */
+            ends_on: string | null;
+            /** Groups */
+            groups: string[];
+            /** Line */
+            line: number;
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /** Problems */
+            problems: string[];
+        };
+        /**
+         * PeopleTableOut
+         * @description A table as it was read. ``problem``: why it could not be; ``ready``: no line has a problem.
+         */
+        PeopleTableOut: {
+            /** Lines */
+            lines: components["schemas"]["PeopleTableLine"][];
+            /** Problem */
+            problem: string | null;
+            /** Ready */
+            ready: boolean;
+        };
+        /** PersonOut */
+        PersonOut: {
+            /** Active */
+            active: boolean;
+            /** Administrator */
+            administrator: boolean;
+            /** Ends On */
+            ends_on: string | null;
+            /** Groups */
+            groups: string[];
+            /** Has Password */
+            has_password: boolean;
+            /** Id */
+            id: number;
+            link: components["schemas"]["WaitingLink"] | null;
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /** Second Factor */
+            second_factor: boolean;
+            /** Seen At */
+            seen_at: string | null;
+        };
         /** PickUpForm */
         PickUpForm: {
             /** Entries */
@@ -3181,6 +4386,30 @@ export interface components {
             more: boolean;
             reasons: components["schemas"]["LineReasons"];
         };
+        /**
+         * PrincipalOut
+         * @description A person or a group; people of one name are told apart by their log-in.
+         */
+        PrincipalOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Login */
+            login: string | null;
+            /** Name */
+            name: string;
+        };
+        /** ProofForm */
+        ProofForm: {
+            /**
+             * Code
+             * @default null
+             */
+            code: string | null;
+            /** Password */
+            password: string;
+        };
         /** Pulse */
         Pulse: {
             /** Arrivals */
@@ -3219,6 +4448,11 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** RecoveryCodes */
+        RecoveryCodes: {
+            /** Codes */
+            codes: string[];
+        };
         /** Register */
         Register: {
             /** Parties */
@@ -3237,6 +4471,11 @@ export interface components {
             enter: components["schemas"]["EnterArea"][];
             /** Parties */
             parties: components["schemas"]["PartyCardOut"][];
+        };
+        /** RenameForm */
+        RenameForm: {
+            /** Name */
+            name: string;
         };
         /**
          * RenameTagForm
@@ -3366,12 +4605,60 @@ export interface components {
              */
             year: number | null;
         };
+        /**
+         * SecondFactorOut
+         * @description A second factor to be confirmed: the secret in base 32, its address, and that as an SVG picture.
+         */
+        SecondFactorOut: {
+            /** Address */
+            address: string;
+            /** Picture */
+            picture: string;
+            /** Secret */
+            secret: string;
+        };
         /** SeenForm */
         SeenForm: {
             /** Arrival */
             arrival: number;
             /** Revision */
             revision: number;
+        };
+        /** SessionOut */
+        SessionOut: {
+            /** Address */
+            address: string;
+            /** Browser */
+            browser: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Here */
+            here: boolean;
+            /** Id */
+            id: number;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+        };
+        /** SetUpForm */
+        SetUpForm: {
+            first: components["schemas"]["FirstForm"];
+            /** Key */
+            key: string;
+            office: components["schemas"]["OfficeForm"];
+        };
+        /**
+         * SetUpLook
+         * @description The settings as they are now, and what they are chosen from.
+         */
+        SetUpLook: {
+            choices: components["schemas"]["OfficeChoices"];
+            office: components["schemas"]["OfficeOut"];
         };
         /** Several */
         Several: {
@@ -3662,6 +4949,29 @@ export interface components {
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
         };
+        /**
+         * StrengthForm
+         * @description A password to be judged; ``words``: names that stand in the form beside it.
+         */
+        StrengthForm: {
+            /** Password */
+            password: string;
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
+        };
+        /**
+         * StrengthOut
+         * @description ``score`` 0 to 4; ``problem`` is ``short``, ``common`` or nothing.
+         */
+        StrengthOut: {
+            /** Problem */
+            problem: string | null;
+            /** Score */
+            score: number;
+        };
         /** StretchOut */
         StretchOut: {
             /** Text */
@@ -3860,6 +5170,23 @@ export interface components {
             /** Templates */
             templates: components["schemas"]["TemplateOut"][];
         };
+        /** ToldList */
+        ToldList: {
+            /** Told */
+            told: components["schemas"]["ToldOut"][];
+        };
+        /** ToldOut */
+        ToldOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+        };
         /** Trail */
         Trail: {
             /** Lines */
@@ -3878,6 +5205,13 @@ export interface components {
             manifest: number | null;
             /** What */
             what: string;
+        };
+        /** TrailOut */
+        TrailOut: {
+            /** Codes */
+            codes: string[];
+            /** Lines */
+            lines: components["schemas"]["HappenedOut"][];
         };
         /** TreeLines */
         TreeLines: {
@@ -3913,6 +5247,16 @@ export interface components {
             /** Problems */
             problems: components["schemas"]["RowProblemOut"][];
         };
+        /**
+         * TriedOutline
+         * @description What the patterns make of a made-up document.
+         */
+        TriedOutline: {
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+        };
         /** TriedPlan */
         TriedPlan: {
             /** Examples */
@@ -3938,6 +5282,15 @@ export interface components {
         TryForm: {
             /** Count */
             count: number;
+        };
+        /** TryOutlineForm */
+        TryOutlineForm: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
         };
         /** TryPlanForm */
         TryPlanForm: {
@@ -4033,6 +5386,13 @@ export interface components {
             /** Password */
             password: string;
         };
+        /** UseLinkForm */
+        UseLinkForm: {
+            /** Key */
+            key: string;
+            /** Password */
+            password: string;
+        };
         /** ValidationErrorModel */
         ValidationErrorModel: {
             /**
@@ -4113,6 +5473,18 @@ export interface components {
             /** Next */
             next: number | null;
         };
+        /** WaitingLink */
+        WaitingLink: {
+            /** Ended */
+            ended: boolean;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Purpose */
+            purpose: string;
+        };
         /** WatchForm */
         WatchForm: {
             /**
@@ -4191,6 +5563,132 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    areas_listed_areas_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeAreasOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    areas_make_areas_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAreasForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeAreas"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    areas_put_in_order_areas_order_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    areas_change_areas__int_folder__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeAreaForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     arrivals_waiting_arrivals_get: {
         parameters: {
             query?: {
@@ -6007,6 +7505,221 @@ export interface operations {
             };
         };
     };
+    groups_listed_groups_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleGroupsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_make_groups_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleGroupForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleGroupOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_look_groups__int_group__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleGroupCard"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_remove_groups__int_group__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_rename_groups__int_group__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleGroupForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_put_in_groups__int_group__members__int_member__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: number;
+                member: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    groups_take_out_groups__int_group__members__int_member__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group: number;
+                member: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     hand_held_hand_get: {
         parameters: {
             query?: never;
@@ -6212,6 +7925,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    links_look_links_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkFor"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    links_strength_links_password_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyedStrengthForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrengthOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    links_use_links_use_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseLinkForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {
@@ -6718,6 +8530,638 @@ export interface operations {
             };
         };
     };
+    me_look_me_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyselfOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_rename_me_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenameForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_add_app_password_me_app_passwords_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AppPasswordForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AppPasswordSecret"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_end_app_password_me_app_passwords__int_own__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                own: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_set_password_me_password_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_strength_me_password_strength_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrengthForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrengthOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_new_codes_me_recovery_codes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_confirm_second_factor_me_second_factor_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_begin_second_factor_me_second_factor_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondFactorOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_switch_off_me_second_factor_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_end_others_me_sessions_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_end_session_me_sessions__int_own__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                own: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_told_me_told_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    me_seen_me_told__int_own__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                own: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    office_look_office_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpLook"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    office_change_office_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfficeForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    office_missing_office_missing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MissingOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    office_trail_office_trail_get: {
+        parameters: {
+            query?: {
+                who?: number | null;
+                code?: string | null;
+                since?: string | null;
+                until?: string | null;
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrailOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    office_trail_csv_office_trail_csv_get: {
+        parameters: {
+            query?: {
+                who?: number | null;
+                code?: string | null;
+                since?: string | null;
+                until?: string | null;
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    areas_outlines_outlines_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlinesOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    areas_attempt_outlines_try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryOutlineForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOutline"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     find_parties_parties_get: {
         parameters: {
             query?: never;
@@ -6735,6 +9179,293 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Register"];
                 };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_listed_people_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_add_people_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddPeopleForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedPeople"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_add_table_people_several_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleTableForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedPeople"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_look_at_table_people_table_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleTableForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleTableOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_change_people__int_person__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePersonForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_behind_people__int_person__behind_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehindOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_leave_people__int_person__left_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Left"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_new_link_people__int_person__link_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    people_end_sessions_people__int_person__sessions_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {
@@ -7418,6 +10149,169 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    session_give_code_session_code_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    session_prove_session_proof_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    set_up_begin_set_up_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUpForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    set_up_look_set_up_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpLook"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    set_up_strength_set_up_password_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyedStrengthForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrengthOut"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {

@@ -56,7 +56,7 @@ export function useLines(asked: Asked) {
 export function useGroups(asked: Asked) {
   const { folder, below, by } = asked;
   return useQuery({
-    queryKey: keys.groups(folder, below, by),
+    queryKey: keys.groupsOf(folder, below, by),
     enabled: folder !== null && by !== null,
     queryFn: () =>
       data(

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, type ReactNode } from "react";
 import { BrowserRouter, Link, Navigate, Route, Routes, useLocation } from "react-router";
+import { ProofProvider } from "../accounts/proof";
 import { Trouble } from "../api/client";
 import { KeysProvider } from "../ui/keys";
 import { Later } from "../ui/Later";
@@ -22,6 +23,11 @@ const PartiesPage = lazy(() => import("../parties/PartiesPage"));
 const DiscardsPage = lazy(() => import("../discards/DiscardsPage"));
 const TagsPage = lazy(() => import("../tags/TagsPage"));
 const LatelyPage = lazy(() => import("../lately/LatelyPage"));
+const OfficePage = lazy(() => import("../office/OfficePage"));
+const MyselfPage = lazy(() => import("../me/MyselfPage"));
+const BeginPage = lazy(() => import("../setup/BeginPage"));
+const SetUpPage = lazy(() => import("../setup/SetUpPage"));
+const WelcomePage = lazy(() => import("../setup/WelcomePage"));
 const FindPage = lazy(() => import("../find/FindPage"));
 
 const queries = new QueryClient({
@@ -42,32 +48,49 @@ export function App(): ReactNode {
         {/* As a transition the page left would take the next keys: a new folder made in it, a document discarded there. */}
         <BrowserRouter useTransitions={false}>
           <NoticeProvider>
-            <SessionProvider>
-              <KeysProvider>
-                <Routes>
-                  <Route element={<Shell />}>
-                    <Route index element={<Navigate to="/arrivals" replace />} />
-                    <Route path="arrivals/:arrival?" element={<Lazy page={<ArrivalsPage />} />} />
-                    <Route path="drive/:folder?" element={<Lazy page={<DrivePage />} />} />
-                    <Route path="documents/:document" element={<Lazy page={<DocumentPage />} />} />
-                    <Route path="manifests" element={<Lazy page={<ManifestList />} />} />
-                    <Route path="manifests/new" element={<Lazy page={<NewManifest />} />} />
-                    <Route path="manifests/:manifest" element={<Lazy page={<ManifestPage />} />} />
-                    <Route path="plan/:area?" element={<Lazy page={<PlanPage />} />} />
-                    <Route path="parties/:party?" element={<Lazy page={<PartiesPage />} />} />
-                    <Route path="discards" element={<Lazy page={<DiscardsPage />} />} />
-                    <Route path="tags" element={<Lazy page={<TagsPage />} />} />
-                    <Route path="lately" element={<Lazy page={<LatelyPage />} />} />
-                    <Route path="find" element={<Lazy page={<FindPage />} />} />
-                    <Route path="*" element={<Nowhere />} />
-                  </Route>
-                </Routes>
-              </KeysProvider>
-            </SessionProvider>
+            <Routes>
+              {/* before anybody can log in */}
+              <Route path="set-up" element={<Lazy page={<SetUpPage />} />} />
+              <Route path="welcome" element={<Lazy page={<WelcomePage />} />} />
+              <Route path="*" element={<Inside />} />
+            </Routes>
           </NoticeProvider>
         </BrowserRouter>
       </Look>
     </QueryClientProvider>
+  );
+}
+
+/** The screens, for whoever is logged in. */
+function Inside(): ReactNode {
+  return (
+    <SessionProvider>
+      <ProofProvider>
+        <KeysProvider>
+          <Routes>
+            <Route path="begin" element={<Lazy page={<BeginPage />} />} />
+            <Route element={<Shell />}>
+              <Route index element={<Navigate to="/arrivals" replace />} />
+              <Route path="arrivals/:arrival?" element={<Lazy page={<ArrivalsPage />} />} />
+              <Route path="drive/:folder?" element={<Lazy page={<DrivePage />} />} />
+              <Route path="documents/:document" element={<Lazy page={<DocumentPage />} />} />
+              <Route path="manifests" element={<Lazy page={<ManifestList />} />} />
+              <Route path="manifests/new" element={<Lazy page={<NewManifest />} />} />
+              <Route path="manifests/:manifest" element={<Lazy page={<ManifestPage />} />} />
+              <Route path="plan/:area?" element={<Lazy page={<PlanPage />} />} />
+              <Route path="parties/:party?" element={<Lazy page={<PartiesPage />} />} />
+              <Route path="discards" element={<Lazy page={<DiscardsPage />} />} />
+              <Route path="tags" element={<Lazy page={<TagsPage />} />} />
+              <Route path="lately" element={<Lazy page={<LatelyPage />} />} />
+              <Route path="find" element={<Lazy page={<FindPage />} />} />
+              <Route path="office/:panel?" element={<Lazy page={<OfficePage />} />} />
+              <Route path="me" element={<Lazy page={<MyselfPage />} />} />
+              <Route path="*" element={<Nowhere />} />
+            </Route>
+          </Routes>
+        </KeysProvider>
+      </ProofProvider>
+    </SessionProvider>
   );
 }
 

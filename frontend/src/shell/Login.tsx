@@ -1,6 +1,7 @@
 import { Alert, Button, Form, Input } from "antd";
 import { type ReactNode, useState } from "react";
-import { client, data, type Schemas } from "../api/client";
+import { CodeForm } from "../accounts/CodeForm";
+import { client, data, type Schemas, Trouble } from "../api/client";
 import { words } from "../ui/notices";
 import { Brand } from "./Brand";
 import "./login.css";
@@ -16,13 +17,23 @@ type Props = {
 export function Login(props: Props): ReactNode {
   const [problem, setProblem] = useState(props.problem);
   const [busy, setBusy] = useState(false);
+  const [half, setHalf] = useState(false);
   const enter = (body: Schemas["Login"]) => {
     setBusy(true);
     setProblem(null);
     data(client.POST("/api/session", { body }))
-      .then(props.onEnter, (error: unknown) => setProblem(words(error)))
+      .then(props.onEnter, (error: unknown) => {
+        if (error instanceof Trouble && error.code === "second-factor") setHalf(true);
+        else setProblem(words(error));
+      })
       .finally(() => setBusy(false));
   };
+  if (half)
+    return (
+      <main className="login">
+        <CodeForm onEnter={props.onEnter} onBack={() => setHalf(false)} />
+      </main>
+    );
   return (
     <main className="login">
       <Form layout="vertical" requiredMark={false} onFinish={enter}>

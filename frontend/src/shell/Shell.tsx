@@ -31,12 +31,15 @@ export function Shell(): ReactNode {
             <Tab to="/plan" label="Plan" />
             <Tab to="/manifests" label="Manifests" />
             <Tab to="/parties" label="Parties" />
+            {me.administrator && <Tab to="/office" label="Office" />}
           </nav>
           <span className="spread" />
           <UploadNote />
           <FindBox />
           <div className="who">
-            <span className="nowrap">{me.name}</span>
+            <Link to="/me" className="nowrap" title="Your name, password and sessions">
+              {me.name}
+            </Link>
             <Button type="text" size="small" onClick={showKeys}>
               Keys
             </Button>

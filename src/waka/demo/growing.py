@@ -13,12 +13,13 @@ from typing import NamedTuple
 from waka.core.changes.kinds import Add, Change, DocumentId, EntryId, FolderId, Location, MakeFolder, SetFact
 from waka.core.names.portable import entry_key
 from waka.demo.parties import PARTIES
-from waka.store.postgres import access, arrivals, folders
+from waka.store.postgres import arrivals, folders
 from waka.store.postgres import parties as register
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
 from waka.words.sources import because
+from waka.work.acting import reach
 from waka.work.actor import Actor
 from waka.work.drive import Drive
 from waka.work.gate.apply import apply_in, index_pending_names
@@ -57,7 +58,7 @@ def grow(drive: Drive, actor: Actor, size: int, say: Callable[[str], None]) -> N
     with drive.database.transaction() as conn:
         have = arrivals.filed_count(conn)
         pages = arrivals.contents_of_kind(conn, "invoice")
-        permissions = access.permissions_of(conn, actor.person)
+        permissions = reach(conn, actor)
         known = {p["name"]: p["id"] for p in register.parties(conn, permissions)}
         area = next(a["id"] for a in folders.areas(conn) if a["name"] == "Accounts")
     if have >= size:

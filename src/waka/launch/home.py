@@ -15,6 +15,8 @@ from waka.launch.trouble import Trouble
 MIN_FREE_BYTES = 300 << 20
 #: Bytes of the path of a socket (unix(7)).
 _LONGEST_SOCKET = 107
+#: Passwords of the database's two roles; what seals secrets that must be read again; what hashes by which programs are found.
+SECRETS = ("owner", "app", "seal", "lookup")
 
 
 @dataclass(frozen=True)
@@ -98,15 +100,24 @@ class Home:
             )
 
     def secrets(self) -> dict[str, str]:
-        """Generated passwords, kept in a file that only this user reads."""
+        """Generated secrets, kept in a file that only this user reads; those that an older Waka did not have are put in."""
         path = self.folder / "secrets.json"
-        if path.exists():
-            return dict(json.loads(path.read_text(encoding="utf-8")))
-        made = {name: secrets.token_urlsafe(24) for name in ("owner", "app")}
-        handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        kept = dict(json.loads(path.read_text(encoding="utf-8"))) if path.exists() else {}
+        missing = [name for name in SECRETS if name not in kept]
+        if missing:
+            self.put_secrets(kept | {name: secrets.token_urlsafe(32) for name in missing})
+            return self.secrets()
+        return kept
+
+    def put_secrets(self, kept: dict[str, str]) -> None:
+        """Keep secrets, in one step."""
+        beside = self.folder / "secrets.json.new"
+        handle = os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
         with os.fdopen(handle, "w", encoding="utf-8") as file:
-            json.dump(made, file)
-        return made
+            json.dump(kept, file)
+            file.flush()
+            os.fsync(file.fileno())
+        beside.replace(self.folder / "secrets.json")
 
     def state(self) -> dict[str, int]:
         """What runs now: process ids and ports by name; empty where nothing runs."""
@@ -152,3 +163,9 @@ def port_taken(port: int) -> bool:
     with socket.socket() as asked:
         asked.settimeout(1)
         return asked.connect_ex(("127.0.0.1", port)) == 0
+
+
+def address(port: int) -> str:
+    """Where people reach a Waka: the first name that it was declared to have (over TLS, RFC 8446), or this machine alone."""
+    names = os.environ.get("WAKA_HOSTS", "").lower().split()
+    return f"https://{names[0]}" if names else f"http://127.0.0.1:{port}"

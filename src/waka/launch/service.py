@@ -1,6 +1,7 @@
 """One service of a home, as its own process: ``python -m waka.launch.service web|uploads|worker SLOT``. The supervisor starts it."""
 
 import gc
+import hashlib
 import os
 import sys
 from dataclasses import dataclass
@@ -10,7 +11,7 @@ from waka.launch.home import Home
 from waka.store.content.files import ContentFiles
 from waka.store.content.pictures import Pictures
 from waka.store.postgres.database import Database
-from waka.work.drive import Drive
+from waka.work.drive import Drive, Keys
 
 
 @dataclass(frozen=True)
@@ -29,10 +30,16 @@ EVERYDAY = Serving("everyday", 2, 8, 10)
 UPLOADS = Serving("uploads", 1, 110, 10)
 
 
+def keys_of(home: Home) -> Keys:
+    """The secrets that the application of a home needs."""
+    secret = home.secrets()
+    return Keys(*(hashlib.sha256(secret[name].encode()).digest() for name in ("seal", "lookup")))
+
+
 def drive_of(home: Home, database_port: int, *, connections: int = 14) -> Drive:
     """The drive that a home keeps."""
     database = Database(home.conninfo(database_port), size=connections)
-    return Drive(database, ContentFiles(home.contents), Pictures(home.pictures), home.watched)
+    return Drive(database, ContentFiles(home.contents), Pictures(home.pictures), home.watched, keys_of(home))
 
 
 def serve(home: Home, what: Serving, *, bind: str, database_port: int, frontend: Path, fronted: bool) -> None:
@@ -59,7 +66,8 @@ def serve(home: Home, what: Serving, *, bind: str, database_port: int, frontend:
             hosts = frozenset(["localhost", "127.0.0.1", *others])
             drive = drive_of(home, database_port, connections=what.connections)
             front = Fronted(home.contents, home.pictures) if fronted else None
-            return make_app(drive, frontend=frontend, hosts=hosts, secure=bool(others), front=front)
+            address = os.environ.get("WAKA_ADDRESS", "http://localhost")
+            return make_app(drive, frontend=frontend, hosts=hosts, secure=bool(others), front=front, address=address)
 
     Server().run()
 

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from waka.jobs.watchdog import silent
 from waka.launch import cluster, front
-from waka.launch.home import Home, alive, free_port, port_taken
+from waka.launch.home import Home, address, alive, free_port, port_taken
 from waka.launch.orphans import end_orphans
 from waka.launch.part import Part
 from waka.launch.trouble import Trouble
@@ -120,7 +120,7 @@ class Supervisor:
         env = {k: v for k, v in os.environ.items() if k in ("PATH", "HOME", "LANG", "TZ", "TMPDIR", "WAKA_HOSTS")}
         env |= {
             "WAKA_HOME": str(self.home.folder), "WAKA_PORT": str(self.port), "WAKA_DATABASE_PORT": str(self.database_port),
-            "WAKA_FRONTEND": str(self.frontend), "PYTHONUNBUFFERED": "1", "LC_ALL": "C.UTF-8",
+            "WAKA_ADDRESS": address(self.port), "WAKA_FRONTEND": str(self.frontend), "PYTHONUNBUFFERED": "1", "LC_ALL": "C.UTF-8",
             "PYTHONPATH": str(Path(__file__).resolve().parents[2]),
         }  # fmt: skip
         if fronted:

@@ -11,18 +11,25 @@ from flask_openapi3.openapi import OpenAPI
 from waka import VERSION
 from waka.web import guard, problems
 from waka.web.api import (
+    areas,
     arrivals,
     discards,
     documents,
     drive,
     find,
+    groups,
     hand,
+    links,
     manifests,
+    me,
+    office,
     pages,
+    people,
     places,
     plans,
     register,
     session,
+    set_up,
     tags,
     templates,
     versions,
@@ -42,6 +49,13 @@ MAX_BODY = 1 << 20
 
 _RESOURCES = (
     session,
+    set_up,
+    links,
+    me,
+    people,
+    groups,
+    areas,
+    office,
     arrivals,
     discards,
     drive,
@@ -62,10 +76,10 @@ _RESOURCES = (
 
 def make_app(
     drive: Drive, *, frontend: Path | None = None, hosts: frozenset[str] = frozenset(["localhost", "127.0.0.1"]),
-    secure: bool = False, front: Fronted | None = None,
+    secure: bool = False, front: Fronted | None = None, address: str = "http://localhost",
 ) -> Flask:  # fmt: skip
     """The application over ``drive``. ``frontend``: the built front end; ``hosts``: the names it answers to; ``front``: what hands
-    files over in its place and tells who calls, where there is such a server before it."""
+    files over in its place and tells who calls, where there is such a server before it; ``address``: what links are built on."""
     app = OpenAPI(
         "waka",
         info=Info(title="Waka", version=VERSION),
@@ -79,7 +93,7 @@ def make_app(
     app.extensions["waka front"] = front
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
     problems.register(app)
-    guard.register(app, hosts=hosts, secure=secure)
+    guard.register(app, hosts=hosts, secure=secure, address=address)
     for resource in _RESOURCES:
         app.register_api(resource.api)
 

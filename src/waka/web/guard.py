@@ -24,7 +24,16 @@ CSRF_HEADER = "X-Waka-CSRF"
 #: The client sends it where a person did something since the last request; what it asks by itself keeps no session awake.
 AWAKE_HEADER = "X-Waka-Awake"
 #: What needs no session.
-OPEN = frozenset(["/api/session", "/api/health", "/api/openapi.json"])
+OPEN = frozenset(
+    [
+        "/api/session", "/api/health", "/api/openapi.json", "/api/session/code", "/api/set-up", "/api/set-up/look", "/api/set-up/password",
+        "/api/links/look", "/api/links/use", "/api/links/password",
+    ]
+)  # fmt: skip
+#: What no program's password opens, whatever its scope: people, who reads what, one's own log-in, how the office is set up.
+_PEOPLES = (
+    "/api/people", "/api/groups", "/api/me", "/api/session", "/api/links", "/api/set-up", "/api/office", "/api/areas", "/api/access",
+)  # fmt: skip
 _SAFE = frozenset(["GET", "HEAD", "OPTIONS"])
 
 
@@ -55,8 +64,8 @@ def content_security_policy(nonce: str) -> str:
     )
 
 
-def register(app: Flask, *, hosts: frozenset[str], secure: bool) -> None:
-    """Guard every request. ``hosts``: the names this server answers to; ``secure``: it is reached over TLS."""
+def register(app: Flask, *, hosts: frozenset[str], secure: bool, address: str) -> None:
+    """Guard every request. ``hosts``: the names this server answers to; ``secure``: it is reached over TLS; ``address``: its own."""
 
     @app.before_request
     def begin() -> Response | None:
@@ -70,9 +79,12 @@ def register(app: Flask, *, hosts: frozenset[str], secure: bool) -> None:
             request.max_content_length = 1 << 40  # the use case says how much one document may have
         if _from_elsewhere(request):
             return problem(403, "csrf", "The request did not come from Waka's own page. Load the page again.")
+        if "Authorization" in request.headers and request.path.startswith("/api/"):
+            return _let_program_in(request)
         token = request.cookies.get(COOKIE)
         if token and request.path.startswith("/api/") and request.path != "/api/health":
-            found = sessions.session_of(drive().database, token, awake=AWAKE_HEADER in request.headers)
+            awake = AWAKE_HEADER in request.headers
+            found = sessions.session_of(drive().database, token, awake=awake, address=caller())
             if found is not None:
                 g.actor, g.csrf = found
         return _refuse(request)
@@ -94,6 +106,27 @@ def register(app: Flask, *, hosts: frozenset[str], secure: bool) -> None:
         return response
 
     app.config["WAKA_SECURE"] = secure
+    app.config["WAKA_ADDRESS"] = address
+
+
+def _let_program_in(asked: Request) -> Response | None:
+    """A program comes with its password as a bearer token (RFC 6750, 2.1): cookies count for nothing then, and no CSRF is asked."""
+    scheme, _, secret = asked.headers["Authorization"].partition(" ")
+    found = (
+        sessions.program(drive().database, drive().keys, secret.strip(), address=caller())
+        if scheme.lower() == "bearer"
+        else None
+    )
+    if found is None:
+        return problem(401, "log-in", "This app password is nobody's, or it was ended.")
+    g.actor, scope = found
+    if any(asked.path == path or asked.path.startswith(f"{path}/") for path in _PEOPLES):
+        return problem(403, "scope", "No app password does this; log in yourself.")
+    if asked.method not in _SAFE:
+        if scope == "read":
+            return problem(403, "scope", "This app password may only read.")
+        check_room(drive())
+    return None
 
 
 def _refuse(asked: Request) -> Response | None:
@@ -123,7 +156,18 @@ def _from_elsewhere(asked: Request) -> bool:
 def calling() -> sessions.Caller:
     """Where a log-in comes from."""
     proxied = bool(current_app.config["WAKA_SECURE"])
-    return sessions.Caller(caller(), request.cookies.get(BROWSER_COOKIE), request.cookies.get(COOKIE), shared=proxied)
+    return sessions.Caller(
+        caller(),
+        request.cookies.get(BROWSER_COOKIE),
+        request.cookies.get(COOKIE),
+        request.user_agent.string[:200],
+        shared=proxied,
+    )
+
+
+def address_of(page: str) -> str:
+    """The address of a page of ours, on the name that this Waka was declared to have: what a request says of it is not believed."""
+    return f"{current_app.config['WAKA_ADDRESS']}{page}"
 
 
 def _keep(response: Response, name: str, value: str, seconds: int) -> None:
@@ -139,9 +183,10 @@ def _keep(response: Response, name: str, value: str, seconds: int) -> None:
 
 
 def remember(response: Response, opened: sessions.OpenSession) -> Response:
-    """Set the cookies of a session that was opened."""
+    """Set the cookies of a session that was opened; half of one makes no browser known."""
     _keep(response, COOKIE, opened.token, sessions.SESSION_HOURS * 3600)
-    _keep(response, BROWSER_COOKIE, opened.browser, _BROWSER_DAYS * 86_400)
+    if not opened.half:
+        _keep(response, BROWSER_COOKIE, opened.browser, _BROWSER_DAYS * 86_400)
     return response
 
 

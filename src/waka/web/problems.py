@@ -12,7 +12,8 @@ from waka.journal import log
 from waka.store.postgres.database import CannotKeep, DatabaseGone
 from waka.work.actor import Absent, ManifestRefused, Refused, SlowDown
 
-_STATUS = {"wrong-login": 401, "slow-down": 429, "rights": 403, "absent": 404, "csrf": 403, "log-in": 401, "too-large": 413,
+_STATUS = {"wrong-login": 401, "second-factor": 401, "prove": 403, "scope": 403,
+           "slow-down": 429, "rights": 403, "absent": 404, "csrf": 403, "log-in": 401, "too-large": 413,
            "disk": 507, "busy": 503,
            "stale": 409, "taken": 409, "claimed": 409, "undone": 409, "state": 409, "tried": 409, "elsewhere": 409}  # fmt: skip
 

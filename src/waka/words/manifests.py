@@ -57,6 +57,16 @@ TITLES = Catalogue({
     "plan rename and move found": "Rename and move: what a search found",
     "plan names found": "Name by the plan: what a search found",
     "plan places found": "Place by facts: what a search found",
+    "give": "Give {whom} access to {name}",
+    "give several": "Give {whom} access to {count} things",
+    "take back": "Take access to {name} from {whom}",
+    "restrict": "Restrict {name}",
+    "lift": "Lift the restriction of {name}",
+    "access": "{count|change|changes} of who reads {name}",
+    "hand over": "What {name} was given goes, {to} follows",
+    "taking access": "{who} takes access to {name}",
+    "make areas": "Make the areas {names}",
+    "order areas": "Put the areas in order",
     "merge": "Merge {folder} into another folder",
 })  # fmt: skip
 

@@ -14,7 +14,12 @@ from waka.work.drive import Drive
 def acting(drive: Drive, actor: Actor) -> Iterator[tuple[Connection, Permissions]]:
     """A transaction, and what the person may do in it."""
     with drive.database.transaction() as conn:
-        yield conn, access.permissions_of(conn, actor.person)
+        yield conn, reach(conn, actor)
+
+
+def reach(conn: Connection, actor: Actor) -> Permissions:
+    """What the person may do now, by what they came with: a program's password does no more than its scope says."""
+    return access.permissions_of(conn, actor.person, most=actor.most)
 
 
 def require_folder(conn: Connection, permissions: Permissions, folder: int) -> Row:

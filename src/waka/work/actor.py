@@ -11,12 +11,24 @@ from waka.words.sentence import Kept
 
 @dataclass(frozen=True)
 class Actor:
-    """A person at work, and the session they work in (None: the command line or a test)."""
+    """A person at work, and the session they work in (None: the command line, a program or a test).
+
+    ``most``: the highest level that counts, as a program's password has a scope. ``address``: where they are, as far as it is
+    known. ``proved``: they were asked for their password a short while ago.
+    """
 
     person: int
     name: str
     administrator: bool = False
     session: int | None = None
+    most: int = 4
+    address: str = ""
+    proved: bool = True
+
+    def prove(self) -> None:
+        """For what is not to be done by whoever finds a screen unlocked. Raises Refused where the password was not asked for lately."""
+        if not self.proved:
+            raise Refused("Give your password again for this.", code="prove")
 
 
 class Absent(Exception):

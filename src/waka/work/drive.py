@@ -15,13 +15,22 @@ from waka.store.postgres.database import Connection, Database
 
 
 @dataclass(frozen=True)
+class Keys:
+    """Secrets of this Waka: ``seal`` (32 bytes) for what must be read again, ``lookup`` for hashes by which things are found."""
+
+    seal: bytes
+    lookup: bytes
+
+
+@dataclass(frozen=True)
 class Drive:
-    """One drive: its records, its contents, its pictures, and where the folders stand that are watched."""
+    """One drive: its records, its contents, its pictures, where the folders stand that are watched, and its secrets."""
 
     database: Database
     contents: ContentFiles
     pictures: Pictures
     watched: Path
+    keys: Keys
 
 
 def today() -> date:

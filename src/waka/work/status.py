@@ -4,10 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from waka import VERSION
-from waka.store.postgres import access, arrivals, folders, jobs, parties, workers
+from waka.store.postgres import arrivals, folders, jobs, parties, workers
 from waka.store.postgres import pulse as beats
 from waka.store.postgres.database import DatabaseGone, Row
 from waka.store.postgres.gate import lines
+from waka.work.acting import reach
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive
 
@@ -51,14 +52,14 @@ def health(drive: Drive) -> Health:
 def pulse(drive: Drive, actor: Actor) -> Pulse:
     """The pulse for one person."""
     with drive.database.transaction() as conn:
-        row = beats.beat(conn, access.permissions_of(conn, actor.person))
+        row = beats.beat(conn, reach(conn, actor))
         return Pulse(row["stamp"], row["arrivals"])
 
 
 def register(drive: Drive, actor: Actor) -> list[Row]:
     """The party register, as far as the person may know it."""
     with drive.database.transaction() as conn:
-        return parties.parties(conn, access.permissions_of(conn, actor.person))
+        return parties.parties(conn, reach(conn, actor))
 
 
 def undoable(drive: Drive, actor: Actor) -> Row | None:
@@ -74,19 +75,19 @@ def paths(drive: Drive, actor: Actor, wanted: Sequence[int]) -> dict[int, str]:
     if not wanted:
         return {}
     with drive.database.transaction() as conn:
-        return folders.paths_of(conn, wanted, access.permissions_of(conn, actor.person))
+        return folders.paths_of(conn, wanted, reach(conn, actor))
 
 
 def failed_readings(drive: Drive, actor: Actor) -> list[Row]:
     """Arrivals whose reading failed, as far as one may see them: what, where from, why, whether it is tried again."""
     with drive.database.transaction() as conn:
-        return jobs.failed_readings(conn, access.permissions_of(conn, actor.person))
+        return jobs.failed_readings(conn, reach(conn, actor))
 
 
 def read_again(drive: Drive, actor: Actor, job: int) -> None:
     """Try a reading that failed for good once more. Absent for one that one may not see."""
     with drive.database.transaction() as conn:
-        mine = jobs.failed_readings(conn, access.permissions_of(conn, actor.person))
+        mine = jobs.failed_readings(conn, reach(conn, actor))
         rows = [r for r in mine if r["job"] == job]
         if not rows:
             raise Absent("failed reading")

@@ -1,22 +1,16 @@
 """The register as a table: CSV (RFC 4180) in UTF-8, one party a line, lists within a cell parted by `` | ``."""
 
-import csv
-import io
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from waka.core.facts.parties import folded
 from waka.core.register.card import Card, CardRefused, clash, tidy
+from waka.core.tables import csv_text
+from waka.core.tables.csv_text import TableRefused
 
 COLUMNS = ("name", "short", "code", "aliases", "numbers", "area")
 MAX_LINES = 20_000
 _BETWEEN = " | "
-#: A cell that begins so would be worked out as a formula by a spreadsheet; it is written with an apostrophe before it.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
-
-
-class TableRefused(ValueError):
-    """A table that cannot be read at all: why, and what to do."""
 
 
 @dataclass(frozen=True)
@@ -35,14 +29,11 @@ class Line:
 
 def write_table(cards: Iterable[Card], areas: Mapping[int, str]) -> str:
     """The entries as CSV with a head line. ``areas``: names by id."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(COLUMNS)
+    rows = []
     for card in cards:
         area = areas.get(card.area, "") if card.area is not None else ""
-        cells = (card.name, card.short, card.code, _BETWEEN.join(card.aliases), _BETWEEN.join(card.numbers), area)
-        writer.writerow([f"'{c}" if c.startswith(_FORMULA) else c for c in cells])
-    return out.getvalue()
+        rows.append((card.name, card.short, card.code, _BETWEEN.join(card.aliases), _BETWEEN.join(card.numbers), area))
+    return csv_text.write(COLUMNS, rows)
 
 
 def decode_table(content: bytes) -> str:
@@ -62,22 +53,14 @@ def read_table(text: str, known: Sequence[tuple[int, Card]], areas: Mapping[int,
 
     Raises TableRefused for a table without the column ``name``, with an unknown column, or too long.
     """
-    try:
-        rows = list(csv.reader(io.StringIO(text), delimiter=_delimiter(text), strict=True))
-    except csv.Error as error:
-        raise TableRefused(f"The table cannot be read: {error}. Save it as CSV and bring it in again.") from error
-    head = [c.strip().lower() for c in rows[0]] if rows else []
+    head, rows = csv_text.read(text, MAX_LINES)
     _check_head(head)
-    if len(rows) > MAX_LINES:
-        raise TableRefused(f"The table has {len(rows)} lines; {MAX_LINES} are the most. Bring it in in parts.")
     by_area = {folded(name): area for area, name in areas.items()}
     lines: list[Line] = []
     now = dict(known)
     taken: dict[int, int] = {}
     fresh = -1
-    for at, row in enumerate(rows[1:], start=2):
-        if not any(c.strip() for c in row):
-            continue
+    for at, row in rows:
         line = _line(at, head, row, now, by_area)
         if line.why is None:
             number = line.party if line.party is not None else fresh
@@ -93,11 +76,6 @@ def read_table(text: str, known: Sequence[tuple[int, Card]], areas: Mapping[int,
     return lines
 
 
-def _delimiter(text: str) -> str:
-    head = text.partition("\n")[0]
-    return max(",;\t", key=head.count)
-
-
 def _check_head(head: Sequence[str]) -> None:
     if "name" not in head:
         raise TableRefused(f"The first line has no column “name”; it needs one, and may have {', '.join(COLUMNS[1:])}.")
@@ -109,9 +87,9 @@ def _check_head(head: Sequence[str]) -> None:
 
 
 def _line(at: int, head: Sequence[str], row: Sequence[str], now: Mapping[int, Card], areas: Mapping[str, int]) -> Line:
-    if len(row) > len(head) and any(c.strip() for c in row[len(head) :]):
+    if len(row) > len(head) and any(row[len(head) :]):
         return Line(at, Card(row[0]), why=f"it has {len(row)} cells, the head has {len(head)}")
-    cells = {c: _plain(v) for c, v in zip(head, row, strict=False)}
+    cells = dict(zip(head, row, strict=False))
     named = folded(cells["name"]) if "name" in cells else ""
     party = next((n for n, c in now.items() if n > 0 and folded(c.name) == named), None)
     if party is None:
@@ -135,11 +113,6 @@ def _line(at: int, head: Sequence[str], row: Sequence[str], now: Mapping[int, Ca
         return Line(at, replace(old, name=cells.get("name", "")[:120]), party, why=refused.why)
     changed = tuple(c for c in COLUMNS if getattr(card, c) != getattr(old, c))
     return Line(at, card, party, changed)
-
-
-def _plain(cell: str) -> str:
-    cell = cell.strip()
-    return cell[1:] if cell.startswith("'") and cell[1:].startswith(_FORMULA) else cell
 
 
 def _list(cell: str | None, old: tuple[str, ...]) -> tuple[str, ...]:

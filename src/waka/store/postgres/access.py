@@ -38,28 +38,38 @@ class Permissions:
 TODAY = "(now() AT TIME ZONE coalesce((SELECT value #>> '{}' FROM drive_setting WHERE key = 'time_zone'), 'UTC'))::date"
 
 
-def permissions_of(conn: Connection, person: int, on: date | None = None) -> Permissions:
-    """What ``person`` reaches over all groups, on the office's day ``on``: today where it is not given."""
+#: Whoever has left, or whose last day is over, reaches nothing.
+_THERE = (
+    f"EXISTS (SELECT FROM person p WHERE p.id = person AND p.active AND coalesce(p.ends_on, 'infinity') >= {TODAY})"
+)
+
+
+def permissions_of(conn: Connection, person: int, on: date | None = None, *, most: int = KEEP) -> Permissions:
+    """What ``person`` reaches over all groups, on the office's day ``on`` (today where it is not given), up to level ``most``."""
     rows = fetch_all(
         conn,
-        "SELECT access_class, max(level) AS level FROM class_reader JOIN person_principal USING (principal)"
-        f" WHERE person = %(person)s AND until >= coalesce(%(on)s::date, {TODAY}) GROUP BY 1",
-        {"person": person, "on": on},
+        "SELECT access_class, least(max(level), %(most)s) AS level FROM class_reader JOIN person_principal USING (principal)"
+        f" WHERE person = %(person)s AND until >= coalesce(%(on)s::date, {TODAY}) AND {_THERE} GROUP BY 1",
+        {"person": person, "on": on, "most": most},
     )
     return Permissions(person, {r["access_class"]: r["level"] for r in rows})
 
 
-def rights_of(conn: Connection, person: int, classes: Iterable[int]) -> dict[int, list[tuple[int, str]]]:
-    """What ``person`` has today on each of these classes: levels, each with its last day as ISO 8601, or ALWAYS."""
+def rights_of(
+    conn: Connection, person: int, classes: Iterable[int], *, most: int = KEEP
+) -> dict[int, list[tuple[int, str]]]:
+    """What ``person`` has today on each of these classes, up to level ``most``: levels, each with its last day as ISO 8601, or
+    ALWAYS.
+    """
     rows = fetch_all(
         conn,
         "SELECT access_class, level, CASE WHEN isfinite(until) THEN until::text ELSE 'infinity' END AS until FROM class_reader"
-        f" JOIN person_principal USING (principal) WHERE person = %s AND access_class = ANY(%s::bigint[]) AND until >= {TODAY}",
+        f" JOIN person_principal USING (principal) WHERE person = %s AND access_class = ANY(%s::bigint[]) AND until >= {TODAY} AND {_THERE}",
         [person, list(classes)],
     )
     held: dict[int, list[tuple[int, str]]] = {}
     for row in rows:
-        held.setdefault(row["access_class"], []).append((row["level"], row["until"]))
+        held.setdefault(row["access_class"], []).append((min(row["level"], most), row["until"]))
     return held
 
 

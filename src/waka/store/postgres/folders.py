@@ -54,7 +54,7 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
                 WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
             FROM folder f JOIN entry e ON e.folder = f.id JOIN folder p ON p.id = e.parent
             WHERE f.access_class = ANY(%(r)s::bigint[]) AND (p.id = %(root)s OR NOT p.access_class = ANY(%(r)s::bigint[]))
-            ORDER BY e.key""",
+            ORDER BY f.position, e.key""",
             {"r": permissions.readable, "root": ROOT},
         )
     else:
@@ -63,7 +63,7 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
             """SELECT f.id, e.name, e.id AS entry, f.access_class, f.restricted, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
                 WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
             FROM entry e JOIN folder f ON f.id = e.folder
-            WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY e.key""",
+            WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY f.position, e.key""",
             {"r": permissions.readable, "f": folder},
         )
     counts = counts_and_changes_below(conn, [r["id"] for r in rows], permissions)
@@ -167,8 +167,9 @@ def areas(conn: Connection) -> list[Row]:
     """Every area: id, name, class; for the use cases, which ask who may."""
     return fetch_all(
         conn,
-        """SELECT f.id, e.name, f.access_class FROM entry e JOIN folder f ON f.id = e.folder
-        WHERE e.parent = %s ORDER BY e.key""",
+        """SELECT f.id, e.name, f.access_class, f.position, f.restricted, e.id AS entry, a.purpose, a.answers, q.name AS answers_name
+        FROM entry e JOIN folder f ON f.id = e.folder LEFT JOIN area a ON a.folder = f.id LEFT JOIN principal q ON q.id = a.answers
+        WHERE e.parent = %s ORDER BY f.position, e.key""",
         [ROOT],
     )
 

@@ -4,7 +4,7 @@ A group may hold groups. ``person_principal`` is derived: a membership that come
 it only, in the same transaction, under one lock, so that two changes at once cannot make a circle.
 """
 
-from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one
+from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 
 class Circle(Exception):
@@ -62,4 +62,89 @@ def _derive(conn: Connection, member: int) -> None:
         )
         INSERT INTO person_principal (person, principal) SELECT person, principal FROM acts ON CONFLICT DO NOTHING""",
         {"member": member},
+    )
+
+
+def group_by_id(conn: Connection, group: int, *, lock: bool = False) -> Row | None:
+    """A group by number; locked until the transaction ends where asked."""
+    locking = " FOR UPDATE" if lock else ""
+    return fetch_one(
+        conn, f"SELECT id, name FROM principal WHERE id = %s AND kind = 'group' AND NOT removed{locking}", [group]
+    )
+
+
+def all_groups(conn: Connection) -> list[Row]:
+    """All groups by name, with how many people act as each, themselves or through groups in it."""
+    return fetch_all(
+        conn,
+        """SELECT g.id, g.name, (SELECT count(*) FROM person_principal a JOIN person p ON p.id = a.person AND p.active
+            WHERE a.principal = g.id) AS people FROM principal g WHERE g.kind = 'group' AND NOT g.removed ORDER BY lower(g.name), g.id""",
+    )
+
+
+def members_of(conn: Connection, group: int) -> list[Row]:
+    """Who and what is in a group directly: groups first, then people, by name; the log-in of people beside the name."""
+    return fetch_all(
+        conn,
+        """SELECT q.id, q.kind, q.name, p.login FROM membership m JOIN principal q ON q.id = m.member LEFT JOIN person p ON p.id = q.id
+        WHERE m.group_id = %s ORDER BY q.kind, lower(q.name), q.id""",
+        [group],
+    )
+
+
+def groups_of(conn: Connection, member: int) -> list[Row]:
+    """The groups that hold a person or a group directly, by name."""
+    return fetch_all(
+        conn,
+        """SELECT g.id, g.name FROM membership m JOIN principal g ON g.id = m.group_id WHERE m.member = %s
+        ORDER BY lower(g.name), g.id""",
+        [member],
+    )
+
+
+def name_taken(conn: Connection, name: str, *, but: int | None = None) -> bool:
+    """Whether another group has this name, whatever the case."""
+    return (
+        fetch_one(
+            conn,
+            "SELECT 1 AS yes FROM principal WHERE kind = 'group' AND NOT removed AND lower(name) = lower(%s) AND id IS DISTINCT FROM %s LIMIT 1",
+            [name, but],
+        )
+        is not None
+    )
+
+
+def rename_group(conn: Connection, group: int, name: str) -> None:
+    """Give a group another name."""
+    execute(conn, "UPDATE principal SET name = %s WHERE id = %s AND kind = 'group'", [name, group])
+
+
+def remove_group(conn: Connection, group: int) -> None:
+    """Take away a group that holds nothing, is held by nothing and was given nothing: see ``uses``. Its name stays in trails."""
+    execute(conn, "UPDATE principal SET removed = true WHERE id = %s AND kind = 'group'", [group])
+
+
+def uses(conn: Connection, group: int) -> Row:
+    """How many principals a group holds, how many groups hold it, how often something was given to it."""
+    row = fetch_one(
+        conn,
+        """SELECT (SELECT count(*) FROM membership WHERE group_id = %(g)s) AS members,
+            (SELECT count(*) FROM membership WHERE member = %(g)s) AS groups,
+            (SELECT count(*) FROM access_grant WHERE principal = %(g)s) AS grants""",
+        {"g": group},
+    )
+    return row or {}
+
+
+def opened_by(conn: Connection, group: int) -> list[Row]:
+    """The restricted folders that whoever is in a group may read for it, with the people who keep them for always."""
+    return fetch_all(
+        conn,
+        """WITH RECURSIVE up(id) AS (SELECT %s::bigint UNION SELECT m.group_id FROM membership m JOIN up ON m.member = up.id)
+        SELECT f.id AS folder, e.name, array(SELECT DISTINCT a.person FROM access_grant k
+                JOIN person_principal a ON a.principal = k.principal JOIN person p ON p.id = a.person AND p.active
+                WHERE k.folder = f.id AND k.level = 4) AS keepers
+        FROM folder f JOIN entry e ON e.folder = f.id
+        WHERE f.restricted AND EXISTS (SELECT FROM access_grant g JOIN up ON up.id = g.principal WHERE g.folder = f.id) ORDER BY f.id""",
+        [group],
     )

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from waka.store.postgres.access import TODAY
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 #: A session that no person used for so long has ended.
@@ -12,31 +13,95 @@ _FORGOTTEN = "15 minutes"
 _SEEN_SECONDS = 60
 
 
-def open_session(conn: Connection, token_hash: bytes, person: int, csrf: str, hours: int) -> int:
-    """A new session; its id."""
+#: A session between the password and the second factor is good for so long.
+_HALF_MINUTES = 10
+#: For so long after the password was asked for it is not asked for again.
+_PROVED_MINUTES = 10
+
+
+def open_session(
+    conn: Connection,
+    token_hash: bytes,
+    person: int,
+    csrf: str,
+    hours: int,
+    *,
+    half: bool = False,
+    address: str = "",
+    browser: str = "",
+) -> int:
+    """A new session; its id. ``half``: the second factor is still asked for, and it has no right until then."""
     row = fetch_one(
         conn,
-        "INSERT INTO login_session (token_hash, person, csrf, ends_at) VALUES (%s, %s, %s, now() + make_interval(hours => %s))"
-        " RETURNING id",
-        [token_hash, person, csrf, hours],
+        """INSERT INTO login_session (token_hash, person, csrf, ends_at, half, address, browser)
+        VALUES (%s, %s, %s, now() + make_interval(hours => %s), %s, %s, %s) RETURNING id""",
+        [token_hash, person, csrf, hours, half, address[:60], browser[:200]],
     )
     return int(row["id"]) if row else 0
 
 
-def session_by_token(conn: Connection, token_hash: bytes) -> Row | None:
-    """The session with its person, where it has not ended and the person is active; ``stale``: that it is used was not kept lately."""
+def session_by_token(conn: Connection, token_hash: bytes, *, half: bool = False) -> Row | None:
+    """The session with its person, where it has not ended and the person is there; ``stale``: that it is used was not kept lately.
+
+    ``half``: one that still asks for the second factor, instead of one that is whole.
+    """
+    idle = f"make_interval(mins => {_HALF_MINUTES})" if half else f"make_interval(hours => {IDLE_HOURS})"
     return fetch_one(
         conn,
-        """SELECT s.id, s.csrf, s.person, q.name, p.login, p.administrator, s.seen_at < now() - make_interval(secs => %s) AS stale
+        f"""SELECT s.id, s.csrf, s.person, s.address, s.browser, q.name, p.login, p.administrator,
+            s.seen_at < now() - make_interval(secs => {_SEEN_SECONDS}) AS stale,
+            s.proved_at > now() - make_interval(mins => {_PROVED_MINUTES}) AS proved
         FROM login_session s JOIN person p ON p.id = s.person JOIN principal q ON q.id = p.id
-        WHERE s.token_hash = %s AND s.ends_at > now() AND s.seen_at > now() - make_interval(hours => %s) AND p.active""",
-        [_SEEN_SECONDS, token_hash, IDLE_HOURS],
+        WHERE s.token_hash = %s AND s.ends_at > now() AND s.seen_at > now() - {idle} AND s.half = %s
+            AND p.active AND coalesce(p.ends_on, 'infinity') >= {TODAY}""",
+        [token_hash, half],
     )
+
+
+def renew_session(conn: Connection, session: int, token_hash: bytes, csrf: str) -> None:
+    """The session goes on, whole, under another token: whoever knew the one before has nothing by it."""
+    execute(
+        conn,
+        "UPDATE login_session SET token_hash = %s, csrf = %s, half = false, proved_at = now(), seen_at = now() WHERE id = %s",
+        [token_hash, csrf, session],
+    )
+
+
+def prove_session(conn: Connection, session: int) -> None:
+    """The password was asked for just now."""
+    execute(conn, "UPDATE login_session SET proved_at = now() WHERE id = %s", [session])
+
+
+def sessions_of(conn: Connection, person: int) -> list[Row]:
+    """A person's sessions that have not ended, the one used last first."""
+    return fetch_all(
+        conn,
+        f"""SELECT id, created_at, seen_at, address, browser FROM login_session WHERE person = %s AND NOT half
+        AND ends_at > now() AND seen_at > now() - make_interval(hours => {IDLE_HOURS}) ORDER BY seen_at DESC, id DESC""",
+        [person],
+    )
+
+
+def end_session(conn: Connection, person: int, session: int) -> bool:
+    """End one session of a person; False where it is none of theirs."""
+    return execute(conn, "DELETE FROM login_session WHERE person = %s AND id = %s", [person, session]) > 0
+
+
+def end_sessions(conn: Connection, person: int, *, but: int | None = None) -> int:
+    """End a person's sessions, but one; browsers that knew them know them no more, where all end. How many sessions."""
+    if but is None:
+        execute(conn, "DELETE FROM known_browser WHERE person = %s", [person])
+    return execute(conn, "DELETE FROM login_session WHERE person = %s AND id IS DISTINCT FROM %s", [person, but])
 
 
 def see_session(conn: Connection, session: int) -> None:
     """A person has just used the session."""
-    execute(conn, "UPDATE login_session SET seen_at = now() WHERE id = %s", [session])
+    execute(
+        conn,
+        """WITH seen AS (UPDATE login_session SET seen_at = now() WHERE id = %s RETURNING person)
+        UPDATE person SET seen_at = now() FROM seen WHERE person.id = seen.person""",
+        [session],
+    )
 
 
 def close_session(conn: Connection, token_hash: bytes) -> None:

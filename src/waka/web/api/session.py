@@ -12,7 +12,19 @@ from waka.core.names.drive_fields import FIELDS
 from waka.core.names.shapes import known_shapes
 from waka.web import guard
 from waka.web.answers import answer
-from waka.web.schemas.session import FieldOut, Health, KindOut, Login, Me, Pulse, TroubleOut, Vocabulary
+from waka.web.problems import problem
+from waka.web.schemas.session import (
+    CodeForm,
+    FieldOut,
+    Health,
+    KindOut,
+    Login,
+    Me,
+    ProofForm,
+    Pulse,
+    TroubleOut,
+    Vocabulary,
+)
 from waka.work import status
 from waka.work.accounts import sessions
 from waka.work.actor import Actor
@@ -24,14 +36,31 @@ api = APIBlueprint("session", __name__, url_prefix="/api", abp_tags=[Tag(name="s
 def log_in(body: Login) -> Response:
     """Log in: sets the session cookie; the session that the browser had ends. After failures: 429, with `Retry-After`."""
     opened = sessions.log_in(guard.drive().database, body.login, body.password, guard.calling())
-    return guard.remember(answer(_me(opened.actor, opened.csrf)), opened)
+    if opened.half:
+        waits = problem(401, "second-factor", "Write the code that your authenticator shows, or a recovery code.")
+        return guard.remember(waits, opened)
+    return guard.remember(answer(me_out(opened.actor, opened.csrf)), opened)
+
+
+@api.post("/session/code", responses={200: Me})
+def give_code(body: CodeForm) -> Response:
+    """Finish a log-in that waits for the second factor."""
+    opened = sessions.give_code(guard.drive(), body.code, guard.calling())
+    return guard.remember(answer(me_out(opened.actor, opened.csrf)), opened)
+
+
+@api.post("/session/proof", responses={204: None})
+def prove(body: ProofForm) -> Response:
+    """Show again who one is; needed for what is answered with `prove`. It holds for ten minutes."""
+    sessions.prove(guard.drive(), guard.actor(), body.password, body.code)
+    return make_response("", 204)
 
 
 @api.get("/session", responses={200: Me})
 def who_am_i() -> Response:
     """Who is logged in."""
     actor = guard.actor()
-    return answer(_me(actor, guard.csrf()))
+    return answer(me_out(actor, guard.csrf()))
 
 
 @api.delete("/session", responses={204: None})
@@ -41,7 +70,8 @@ def log_out() -> Response:
     return guard.forget(make_response("", 204))
 
 
-def _me(actor: Actor, csrf: str) -> Me:
+def me_out(actor: Actor, csrf: str) -> Me:
+    """Who is logged in, with the token that writes need."""
     return Me(id=actor.person, name=actor.name, administrator=actor.administrator, csrf=csrf)
 
 

@@ -20,6 +20,17 @@ class Me(Out):
     csrf: str
 
 
+class CodeForm(Form):
+    """A code of the second factor, or a recovery code."""
+
+    code: str = Field(max_length=100)
+
+
+class ProofForm(Form):
+    password: str = Field(max_length=1000)
+    code: str | None = Field(default=None, max_length=100)
+
+
 class TroubleOut(Out):
     loop: str
     at: datetime

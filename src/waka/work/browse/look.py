@@ -17,7 +17,7 @@ from waka.store.postgres import access, arrivals, documents, folders, plans, tra
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
 from waka.words.sources import because
-from waka.work.acting import acting, require_document, require_entry
+from waka.work.acting import acting, reach, require_document, require_entry
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, choosable_parties, known_parties
 from waka.work.gate.apply import Applied, apply_in
@@ -170,7 +170,7 @@ def page_words(drive: Drive, actor: Actor, document: int, page: int) -> list[Any
 
 
 def _pages(conn: Connection, actor: Actor, document: int, version: int | None = None) -> tuple[bytes, int, str]:
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     if version is not None:
         require_document(conn, permissions, document)
         row = documents.version_read(conn, document, version)

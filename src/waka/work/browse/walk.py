@@ -17,7 +17,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.listing import Group, Listed, Sort
 from waka.words.manifests import title
-from waka.work.acting import acting, require_folder
+from waka.work.acting import acting, reach, require_folder
 from waka.work.actor import Absent, Actor, PatternRefused, Refused
 from waka.work.chosen import why_it_stays
 from waka.work.drive import Drive, name_settings
@@ -66,7 +66,7 @@ class DocumentLine:
 def top(drive: Drive, actor: Actor) -> list[Row]:
     """The folders at the top of what the person may read, with counts."""
     with drive.database.transaction() as conn:
-        return folders.children(conn, None, access.permissions_of(conn, actor.person))
+        return folders.children(conn, None, reach(conn, actor))
 
 
 def inside(drive: Drive, actor: Actor, folder: int) -> list[Row]:
@@ -158,7 +158,7 @@ def entries(drive: Drive, actor: Actor, listed: Listed, pattern: str | None) -> 
 def sums(drive: Drive, actor: Actor, chosen: Sequence[int]) -> Row:
     """Chosen places added up: documents, bytes, amounts by currency, types."""
     with drive.database.transaction() as conn:
-        return listing.sums(conn, access.permissions_of(conn, actor.person), chosen)
+        return listing.sums(conn, reach(conn, actor), chosen)
 
 
 def present_lines(

@@ -4,9 +4,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from waka.store.postgres import access, folders, hand
+from waka.store.postgres import folders, hand
 from waka.store.postgres.database import Row
-from waka.work.acting import acting
+from waka.work.acting import acting, reach
 from waka.work.actor import Actor, Refused
 from waka.work.byhand import copying, places
 from waka.work.chosen import entry_rows
@@ -55,7 +55,7 @@ def put_down(drive: Drive, actor: Actor, folder: int, how: How, entries: Sequenc
     What was moved or filed is in hand no longer; what was copied stays, to be copied again elsewhere.
     """
     with drive.database.transaction() as conn:
-        mine = [r["entry"] for r in hand.held(conn, access.permissions_of(conn, actor.person))]
+        mine = [r["entry"] for r in hand.held(conn, reach(conn, actor))]
     wanted = mine if entries is None else [e for e in mine if e in set(entries)]
     if not wanted:
         raise Refused("There is nothing in hand to put down.", code="nothing")

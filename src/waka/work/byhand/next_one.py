@@ -10,12 +10,13 @@ from waka.core.names.fields import Facts, Printed
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, join_extension
 from waka.core.plan.area_plan import AreaPlan
-from waka.store.postgres import access, documents, folders, plans
+from waka.store.postgres import documents, folders, plans
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
 from waka.words.sources import because
+from waka.work.acting import reach
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, choosable_parties, known_parties, name_settings
 from waka.work.free_names import free_name
@@ -71,7 +72,7 @@ def make(drive: Drive, actor: Actor, document: int, given: Mapping[str, Json]) -
 
 
 def _draft(conn: Connection, actor: Actor, document: int, given: Mapping[str, Json]) -> _Draft:
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     row = documents.document_card(conn, document, permissions)
     places = documents.places(conn, document, permissions) if row is not None else []
     if row is None or not places:

@@ -9,7 +9,7 @@ from waka.store.postgres import tags as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
-from waka.work.acting import acting, require_folder
+from waka.work.acting import acting, reach, require_folder
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
@@ -21,7 +21,7 @@ MOST = 20_000
 def tags(drive: Drive, actor: Actor) -> list[Row]:
     """All tags that one may know, with how many documents bear each."""
     with drive.database.transaction() as conn:
-        return store.tags(conn, access.permissions_of(conn, actor.person))
+        return store.tags(conn, reach(conn, actor))
 
 
 def tag_many(drive: Drive, actor: Actor, entries: Sequence[int], add: Sequence[str], remove: Sequence[str]) -> Applied:

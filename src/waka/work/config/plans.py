@@ -108,7 +108,8 @@ def _kind(conn: Connection, kind: str, rule: KindRule, names: Sequence[Row]) -> 
     return KindPlan(kind, rule.name, rule.place, expects, fit, len(of))
 
 
-def _check_kind(kind: str) -> None:
+def check_kind(kind: str) -> None:
+    """Raise Refused for a kind of documents that there is not."""
     if kind not in KINDS:
         raise Refused(f"“{kind}” is no kind; choose one of {', '.join(KINDS)}.", code="kind")
 
@@ -136,7 +137,7 @@ def attempt(drive: Drive, actor: Actor, area: int, kind: str, name: str, place: 
     """What patterns would make of the area's own documents of a kind; nothing is kept. Raises PatternRefused."""
     with acting(drive, actor) as (conn, permissions):
         _area(conn, permissions, area, keep=False)
-        _check_kind(kind)
+        check_kind(kind)
         check_patterns(name, place)
         names = folders.names_in(conn, area, permissions, below=True, limit=folders.MAX_NAMES)
         told = _kind(conn, kind, KindRule(name, place), names)
@@ -188,7 +189,7 @@ def change(
         kept = store.plan_of(conn, area)
         rules = dict(kept.kinds)
         for kind, rule in kinds.items():
-            _check_kind(kind)
+            check_kind(kind)
             if not rule.name and not rule.place:
                 rules.pop(kind, None)
                 continue

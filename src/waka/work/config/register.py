@@ -10,14 +10,15 @@ from waka.core.facts.values import Box
 from waka.core.jobs import FindFacts
 from waka.core.register.card import Card, CardRefused, clash, merged, proposed, tidy
 from waka.core.register.letterhead import letterhead
-from waka.core.register.table import Line, TableRefused, decode_table, read_table, write_table
+from waka.core.register.table import Line, decode_table, read_table, write_table
+from waka.core.tables.csv_text import TableRefused
 from waka.store.postgres import access, arrivals, contents, folders, jobs, lessons, settings
 from waka.store.postgres import parties as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.register import did
 from waka.words.sentence import Kept
-from waka.work.acting import acting
+from waka.work.acting import acting, reach
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 
@@ -117,7 +118,7 @@ def _known(rows: Sequence[Row], party: int) -> Row:
 def _locked(conn: Connection, actor: Actor, party: int, revision: int) -> tuple[Row, list[Row], Rights]:
     """The entry for writing, with all that one knows; refused where one may not, or somebody changed it meanwhile."""
     store.lock_register(conn)
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     every = store.parties(conn, permissions, removed=True)
     row, rows = _known(every, party), [r for r in every if not r["removed"]]
     rights = rights_of(conn, actor, permissions)
@@ -154,7 +155,7 @@ def enter(drive: Drive, actor: Actor, card: Card) -> int:
     """A new entry; its number. Refused where it could not be told from one that is there, or one may not."""
     with drive.database.transaction() as conn:
         store.lock_register(conn)
-        permissions = access.permissions_of(conn, actor.person)
+        permissions = reach(conn, actor)
         if card.area is not None and card.area not in _area_names(conn, permissions):
             raise Absent("area")
         if not rights_of(conn, actor, permissions).may_enter(card.area):
@@ -283,7 +284,7 @@ def bring_table(drive: Drive, actor: Actor, content: bytes, *, keep: bool) -> li
     """What each line of a table does; with ``keep`` it is done, but for the lines that are refused."""
     with drive.database.transaction() as conn:
         store.lock_register(conn)
-        permissions = access.permissions_of(conn, actor.person)
+        permissions = reach(conn, actor)
         rows = {r["id"]: r for r in store.parties(conn, permissions)}
         rights = rights_of(conn, actor, permissions)
         try:

@@ -1,5 +1,7 @@
 """How a drive is set up: its language, its year, its currency, whose it is. Few settings, each checked before it is kept."""
 
+import functools
+import zoneinfo
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -7,7 +9,7 @@ from typing import Any
 from waka.core.facts.values import CURRENCIES
 from waka.core.names.months import ENGLISH, MONTH_NAMES
 from waka.store.postgres import settings
-from waka.store.postgres.database import Database
+from waka.store.postgres.database import Connection, Database
 from waka.work.actor import Refused
 
 
@@ -42,7 +44,37 @@ def _names(text: str) -> list[str]:
     return names
 
 
+def _yes_or_no(text: str) -> bool:
+    if text not in ("yes", "no"):
+        raise ValueError("write yes or no")
+    return text == "yes"
+
+
+def _line(text: str) -> str:
+    line = " ".join(text.split())
+    if not line or len(line) > 200:
+        raise ValueError("write 1 to 200 characters")
+    return line
+
+
+def _zone(text: str) -> str:
+    if text not in zones():
+        raise ValueError("write a zone as Europe/London (IANA's time zone database)")
+    return text
+
+
+@functools.cache
+def zones() -> tuple[str, ...]:
+    """The time zones that there are (IANA's database), without those kept for old names of offsets."""
+    return tuple(
+        sorted(z for z in zoneinfo.available_timezones() if ("/" in z and not z.startswith("Etc/")) or z == "UTC")
+    )
+
+
 SETTINGS: Mapping[str, Setting] = {
+    "office_name": Setting("what the office is called", "", _line),
+    "time_zone": Setting("where its days begin and end", "UTC", _zone),
+    "month_first": Setting("whether 03/04 is the fourth of March, in new areas", False, _yes_or_no),
     "language": Setting("the language of months in names", ENGLISH, _one_of(MONTH_NAMES)),
     "financial_year_starts": Setting("the month that a financial year begins with", 4, _month),
     "currency": Setting("what an amount is in that names no currency", "GBP", _one_of(tuple(CURRENCIES))),
@@ -68,3 +100,18 @@ def put(database: Database, name: str, text: str) -> Any:
     with database.transaction() as conn:
         settings.put_setting(conn, name, value)
     return value
+
+
+def put_all(conn: Connection, values: Mapping[str, str]) -> dict[str, Any]:
+    """Keep several settings as they were typed, all or none; their values. Refused as ``put``, with the setting as its field."""
+    kept = {}
+    for name, text in values.items():
+        try:
+            kept[name] = SETTINGS[name].read(text.strip())
+        except ValueError as error:
+            raise Refused(
+                f"“{text[:80]}” cannot be the {name.replace('_', ' ')}: {error}.", code="setting", field=name
+            ) from error
+    for name, value in kept.items():
+        settings.put_setting(conn, name, value)
+    return kept

@@ -26,7 +26,7 @@ from waka.store.postgres import templates as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
-from waka.work.acting import acting, require_area, require_folder
+from waka.work.acting import acting, reach, require_area, require_folder
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.gate.apply import Applied, apply_in
@@ -149,7 +149,7 @@ def remove(drive: Drive, actor: Actor, template: int, revision: int) -> None:
 def preview(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: str) -> Preview:
     """What a list would make of a template's lines in a folder; nothing is changed."""
     with drive.database.transaction() as conn:
-        return _grown(conn, access.permissions_of(conn, actor.person), folder, lines, rows)[0]
+        return _grown(conn, reach(conn, actor), folder, lines, rows)[0]
 
 
 def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: str) -> Applied:
@@ -170,7 +170,7 @@ def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: st
 
 
 def _locked(conn: Connection, actor: Actor, template: int, revision: int) -> Row:
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     row = store.locked_template(conn, template, permissions)
     if row is None:
         raise Absent("template")

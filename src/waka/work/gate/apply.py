@@ -17,6 +17,7 @@ from waka.store.postgres.gate.kinds import ALONE, PLACING
 from waka.store.postgres.gate.scope import Scope
 from waka.store.postgres.gate.sums import Summary, summary
 from waka.words.sentence import Kept
+from waka.work.acting import reach
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.gate.progress import unwatched
 
@@ -44,18 +45,20 @@ def apply(database: Database, actor: Actor, changes: Sequence[Change], title: Ke
 
 
 def apply_in(
-    conn: Connection, actor: Actor, changes: Sequence[Change], title: Kept, *, origin: dict[str, object] | None = None
-) -> Applied:
+    conn: Connection, actor: Actor, changes: Sequence[Change], title: Kept, *, origin: dict[str, object] | None = None,
+    office: bool = False,
+) -> Applied:  # fmt: skip
     """As ``apply``, inside the caller's transaction, which must end in a rollback when ManifestRefused is raised.
 
-    ``origin`` is kept with the manifest.
+    ``origin`` is kept with the manifest. ``office``: an administrator gives and takes access for the office, as when somebody
+    leaves; whether they keep each folder is not asked.
     """
     problems = check_batch(changes)
     if problems:
         raise ManifestRefused(problems)
     manifest = lines.open_manifest(conn, title, actor.person, actor.session, origin=origin)
     count = lines.write_lines(conn, manifest, changes)
-    problems = check_and_do(conn, actor, Scope(manifest))
+    problems = check_and_do(conn, actor, Scope(manifest), office=office)
     if problems:
         raise ManifestRefused(problems)
     lines.close_manifest(conn, manifest, "done", actor.person, count)
@@ -63,7 +66,7 @@ def apply_in(
 
 
 def check_and_do(
-    conn: Connection, actor: Actor, scope: Scope, watch: Callable[[str], None] = unwatched
+    conn: Connection, actor: Actor, scope: Scope, watch: Callable[[str], None] = unwatched, *, office: bool = False
 ) -> list[Problem]:
     """Lock what the lines speak of, check every line, and do them all; or say which cannot be done, and do nothing.
 
@@ -87,8 +90,8 @@ def check_and_do(
     if kinds.keys() & _FOLDER_TAGS:
         locks.lock_tagged_folders(conn, scope)
     problems = forbidden(conn, actor, scope, asked)
-    if not problems and kinds.keys() & (_ACCESS | _ORDER):
-        problems = giving.not_allowed(conn, scope, actor.person)
+    if not problems and not office and kinds.keys() & (_ACCESS | _ORDER):
+        problems = giving.not_allowed(conn, scope, actor.person, actor.most)
     if not problems:
         problems = checks.missing_targets(conn, scope, sums.targets - asked.made.keys())
         # the one statement that places documents finds out whether each is where it was seen
@@ -194,7 +197,7 @@ def _waves(made: dict[int, int]) -> list[list[int]]:
 
 def forbidden(conn: Connection, actor: Actor, scope: Scope, asked: Demands) -> list[Problem]:
     """A problem for each line that the person may not do; what may not be read is answered as absent."""
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     levels = access.folder_levels(conn, permissions, {asked.standing(f) for f in asked.folders})
     folders = {f: held for f in asked.folders if (held := levels.get(asked.standing(f), 0)) < access.FILE}
     documents = dict(documents_below_level(conn, asked.documents, permissions, access.FILE))

@@ -20,9 +20,10 @@ from waka.core.pages.cuts import cuts
 from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION
 from waka.store.content.files import Staged
-from waka.store.postgres import access, arrivals, contents
+from waka.store.postgres import arrivals, contents
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
+from waka.work.acting import reach
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import apply_in
@@ -56,7 +57,7 @@ class Stack:
 def stack(drive: Drive, actor: Actor, document: int) -> Stack:
     """The pages of an arrival, with the cuts that are proposed. Refused where its pages cannot be arranged."""
     with drive.database.transaction() as conn:
-        row = arrivals.arrival_row(conn, document, access.permissions_of(conn, actor.person))
+        row = arrivals.arrival_row(conn, document, reach(conn, actor))
         if row is None:
             raise Absent("arrival")
         _check_arrangeable(row)
@@ -150,7 +151,7 @@ def _upload(request: uuid.UUID, number: int) -> uuid.UUID:
 
 def _originals(conn: Connection, actor: Actor, parts: Sequence[Part], *, lock: bool = False) -> dict[int, Row]:
     """The arrivals whose pages the parts are made of, by id; Refused or Absent where one cannot be used."""
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     rows: dict[int, Row] = {}
     for document in sorted({one.arrival for part in parts for one in part}):
         row = arrivals.arrival_row(conn, document, permissions, lock=lock)

@@ -13,7 +13,7 @@ from waka.store.content.files import BrokenOff, Bytes, NotThere, Staged
 from waka.store.postgres import access, arrivals, contents, jobs
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
-from waka.work.acting import require_area
+from waka.work.acting import reach, require_area
 from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive
 from waka.work.room import check_room
@@ -206,7 +206,7 @@ def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkp
 
 
 def _may_bring_in(conn: Connection, actor: Actor, area: int | None) -> None:
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     if area is None:
         if not permissions.at_least(access.FILE):
             raise Refused("You may not file anywhere in this drive, so you cannot bring documents in.", code="rights")

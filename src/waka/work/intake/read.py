@@ -14,10 +14,11 @@ from waka.core.facts.values import Box, Found
 from waka.core.pages.cuts import Look, cuts, look_of
 from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION, Reading
-from waka.store.postgres import access, arrivals, contents, lessons, parties, plans, settings
+from waka.store.postgres import arrivals, contents, lessons, parties, plans, settings
 from waka.store.postgres.database import Connection, Row
 from waka.words.readings import remark
 from waka.words.sentence import Kept
+from waka.work.acting import reach
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, today
 from waka.work.intake.arrive import receive
@@ -53,7 +54,7 @@ def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
     Refused where it does not open it; Absent where the person sees no such arrival.
     """
     with drive.database.transaction() as conn:
-        row = arrivals.arrival_row(conn, document, access.permissions_of(conn, actor.person))
+        row = arrivals.arrival_row(conn, document, reach(conn, actor))
     if row is None:
         raise Absent("arrival")
     if not row["locked"]:

@@ -16,7 +16,7 @@ from waka.store.postgres import access, folders, watched
 from waka.store.postgres.database import DatabaseGone, Row
 from waka.words.sentence import Kept
 from waka.words.watched import left
-from waka.work.acting import acting
+from waka.work.acting import acting, reach
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.intake.arrive import receive
@@ -44,7 +44,7 @@ def set_watching(drive: Drive, actor: Actor, area: int, after: After | None) -> 
     Absent for what is no area that one may read; Refused where one does not keep it, or the folder cannot be made.
     """
     with drive.database.transaction() as conn:
-        row = folders.readable_folder(conn, area, access.permissions_of(conn, actor.person))
+        row = folders.readable_folder(conn, area, reach(conn, actor))
         if row is None or row["parent"] != access.ROOT:
             raise Absent("area")
         if row["level"] < access.KEEP:

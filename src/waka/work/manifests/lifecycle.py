@@ -7,14 +7,14 @@ from types import MappingProxyType
 
 from waka.core.changes.origin import Origin, Taken
 from waka.core.jobs import RunManifest
-from waka.store.postgres import access, folders, jobs
+from waka.store.postgres import folders, jobs
 from waka.store.postgres import manifests as store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.words.manifests import problem, say_title, title
-from waka.work.acting import acting
+from waka.work.acting import acting, reach
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.chosen import check_chosen, folder_name, title_of
 from waka.work.drive import Drive
@@ -87,7 +87,7 @@ def _own(conn: Connection, actor: Actor, manifest: int, *, lock: bool = True) ->
     row = lines.lock_manifest(conn, manifest) if lock else None
     if row is not None and row["by"] == actor.person:
         return row
-    seen = store.manifest_row(conn, manifest, access.permissions_of(conn, actor.person))
+    seen = store.manifest_row(conn, manifest, reach(conn, actor))
     if seen is None:
         raise Absent("manifest")
     raise Refused(
@@ -128,9 +128,7 @@ def listed(
 ) -> list[Row]:
     """Manifests that one may see, the newest first; one's own, or what is long, under way, planned or not wholly done."""
     with drive.database.transaction() as conn:
-        return store.manifest_list(
-            conn, access.permissions_of(conn, actor.person), before=before, limit=limit, mine=mine, runs=runs
-        )
+        return store.manifest_list(conn, reach(conn, actor), before=before, limit=limit, mine=mine, runs=runs)
 
 
 @dataclass(frozen=True)
@@ -225,7 +223,7 @@ def replan(
         origin = _still_a_plan(row)
         if row["problem"] == store.TRIED:
             raise Refused("A part of it was tried. Undo the trial first, or run the rest as it is.", code="tried")
-        permissions = access.permissions_of(conn, actor.person)
+        permissions = reach(conn, actor)
         for folder in set(targets.values()):
             folder_name(conn, permissions, folder)
         # what gets a folder is no longer left out
@@ -390,7 +388,7 @@ def drop(drive: Drive, actor: Actor, manifest: int) -> None:
 def stop(drive: Drive, actor: Actor, manifest: int) -> None:
     """Ask a run, an undo or a planning to stop: it is rolled back; a run in parts ends after the chunk in work."""
     with drive.database.transaction() as conn:
-        row = store.manifest_row(conn, manifest, access.permissions_of(conn, actor.person))
+        row = store.manifest_row(conn, manifest, reach(conn, actor))
         if row is None:
             raise Absent("manifest")
         if actor.person not in (row["by"], row["ran_by"]):

@@ -19,12 +19,12 @@ from waka.core.changes.kinds import (
     Version,
 )
 from waka.core.names.portable import entry_key, join_extension
-from waka.store.postgres import access, arrivals, documents
+from waka.store.postgres import arrivals, documents
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
-from waka.work.acting import acting, require_arrival, require_document
+from waka.work.acting import acting, reach, require_arrival, require_document
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.drive import Drive
 from waka.work.free_names import free_name
@@ -87,7 +87,7 @@ def _file(
     version_of: int | None,
     place_of: int | None,
 ) -> Applied:
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     slip = _slip_to_file(conn, actor, document, revision, permissions)
     if version_of is not None:
         changes = _as_version(slip, version_of, permissions, conn)
@@ -152,7 +152,7 @@ def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) ->
 
 
 def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
-    permissions = access.permissions_of(conn, actor.person)
+    permissions = reach(conn, actor)
     filing, changes, filed, left, absent = _Filing(conn, actor.person), list[Change](), list[int](), list[NotFiled](), 0
     for document, revision in sorted(dict(wanted).items()):  # rows are locked in the order of their ids
         try:

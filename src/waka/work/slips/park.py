@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 from datetime import date
 
-from waka.store.postgres import access, arrivals
+from waka.store.postgres import arrivals
+from waka.work.acting import reach
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, today
 
@@ -26,7 +27,7 @@ def park(drive: Drive, actor: Actor, document: int, parking: Parking | None) -> 
     if parking is not None and not 0 < (parking.until - today()).days <= _LONGEST_DAYS:
         raise Refused("Choose a day to come back that is tomorrow or later, within a year.", code="day", field="until")
     with drive.database.transaction() as conn:
-        row = arrivals.arrival_row(conn, document, access.permissions_of(conn, actor.person), lock=True)
+        row = arrivals.arrival_row(conn, document, reach(conn, actor), lock=True)
         if row is None:
             raise Absent("arrival")
         if row["claim_holds"] and row["claimed_by"] != actor.person:

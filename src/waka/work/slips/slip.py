@@ -25,7 +25,7 @@ from waka.store.postgres import plans as plan_store
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.sources import because
-from waka.work.acting import acting, require_arrival
+from waka.work.acting import acting, reach, require_arrival
 from waka.work.actor import Actor
 from waka.work.drive import Drive, area_settings, known_parties, live_parties, name_settings, today
 
@@ -373,7 +373,7 @@ def waiting(drive: Drive, actor: Actor, *, after: int | None = None, limit: int 
 def open_slip(drive: Drive, actor: Actor, document: int) -> Slip:
     """One arrival's slip, to look at."""
     with drive.database.transaction() as conn:
-        return _composed(conn, document, access.permissions_of(conn, actor.person))
+        return _composed(conn, document, reach(conn, actor))
 
 
 def claim_slip(drive: Drive, actor: Actor, document: int, *, take: bool = False) -> Slip:

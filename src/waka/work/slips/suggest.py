@@ -12,6 +12,7 @@ from waka.readers import media
 from waka.store.postgres import access, arrivals, folders, similar_documents
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.work.acting import reach
 from waka.work.actor import Actor
 from waka.work.drive import Drive, name_settings
 from waka.work.slips.slip import Slip
@@ -49,7 +50,7 @@ class Suggestions:
 def offered(drive: Drive, actor: Actor, slip: Slip) -> Suggestions:
     """What can be offered to a person for a slip."""
     with drive.database.transaction() as conn:
-        return suggestions(conn, slip, access.permissions_of(conn, actor.person))
+        return suggestions(conn, slip, reach(conn, actor))
 
 
 def suggestions(conn: Connection, slip: Slip, permissions: Permissions) -> Suggestions:

@@ -26,8 +26,11 @@ class NoKeeper(Exception):
         self.problems = list(problems)
 
 
-def not_allowed(conn: Connection, scope: Scope, person: int) -> list[Problem]:
-    """A problem for each line that gives what the person may not give: they keep what it speaks of, and have what they give."""
+def not_allowed(conn: Connection, scope: Scope, person: int, most: int) -> list[Problem]:
+    """A problem for each line that gives what the person may not give: they keep what it speaks of, and have what they give.
+
+    ``most`` is the highest level that counts of what they have.
+    """
     rows = fetch_all(
         conn,
         f"""SELECT l.line, l.kind, l.data, coalesce(f.access_class, s.access_class) AS class,
@@ -39,7 +42,7 @@ def not_allowed(conn: Connection, scope: Scope, person: int) -> list[Problem]:
         scope.with_(),
     )
     root = access.folder_classes(conn, [access.ROOT])[access.ROOT]
-    held = access.rights_of(conn, person, {r["class"] for r in rows if r["class"] is not None} | {root})
+    held = access.rights_of(conn, person, {r["class"] for r in rows if r["class"] is not None} | {root}, most=most)
     problems = []
     for row in rows:
         why = _why_not(row, held.get(row["class"], []), held.get(root, []))

@@ -34,3 +34,10 @@ CREATE TABLE grant_seen (
     access_grant bigint NOT NULL REFERENCES access_grant ON DELETE CASCADE,
     PRIMARY KEY (person, access_grant)
 );
+
+-- What an area is for, and who answers for it.
+CREATE TABLE area (
+    folder  bigint PRIMARY KEY REFERENCES folder ON DELETE CASCADE,
+    purpose text NOT NULL DEFAULT '',
+    answers bigint REFERENCES person
+);

@@ -1,0 +1,1 @@
+"""Accounts as values: how good a password is, people read from a table."""

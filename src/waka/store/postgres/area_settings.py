@@ -1,0 +1,21 @@
+"""What is said of areas: what they are for, who answers for them; and where a new one stands among the others."""
+
+from waka.store.postgres.database import Connection, execute
+
+
+def put(
+    conn: Connection, area: int, *, purpose: str | None = None, answers: int | None = None, nobody: bool = False
+) -> None:
+    """Keep what is given; ``nobody``: nobody answers for it any more."""
+    execute(
+        conn,
+        """INSERT INTO area (folder, purpose, answers) VALUES (%(f)s, coalesce(%(p)s, ''), %(a)s)
+        ON CONFLICT (folder) DO UPDATE SET purpose = coalesce(%(p)s, area.purpose),
+            answers = CASE WHEN %(n)s THEN NULL ELSE coalesce(%(a)s, area.answers) END""",
+        {"f": area, "p": purpose, "a": answers, "n": nobody},
+    )
+
+
+def stand(conn: Connection, area: int, position: int) -> None:
+    """Where an area that was made just now stands among the others."""
+    execute(conn, "UPDATE folder SET position = %s WHERE id = %s", [position, area])
