@@ -62,12 +62,14 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int =
             frontend.build(_say)
             supervisor.start_database()
             if demo:
+                from waka.demo.sharing import load_sharing
                 from waka.demo.sorts import load_sorts
                 from waka.demo.trust import load_demo
 
                 with opened(home, supervisor.database_port, connections=4) as drive:
                     load_demo(drive, _say, size=size)
                     load_sorts(drive, _say)
+                    load_sharing(drive, _say)
             supervisor.start_services()
             click.echo(f"\nWaka is at {address(port)}   (Ctrl+C stops it)\n")
             if not demo:

@@ -38,12 +38,30 @@ def test_the_clients_api_document_is_current() -> None:
     assert json.loads(kept.read_text())["openapi"].startswith("3.1")
 
 
+#: What needs the key of a one-time link instead of a log-in, or finishes one.
+BY_KEY = (
+    "/api/set-up", "/api/set-up/look", "/api/set-up/password", "/api/links/look", "/api/links/use", "/api/links/password",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("path", BY_KEY)
+def test_a_key_that_was_never_made_opens_nothing(app: Flask, world: World, path: str) -> None:
+    nobody = Caller(app, None)
+    first = {"name": "X", "login": "x", "password": "plank-on-frame-2"}
+    body: dict[str, object] = {"key": "never made"}
+    body |= {"office": {}, "first": first} if path == "/api/set-up" else {}
+    body |= {"password": "plank-on-frame-2"} if path.endswith(("use", "password")) else {}
+    answer = nobody("POST", path, json=body)
+    assert (answer.status_code, answer.get_json()["code"]) == (404, "absent")
+    assert "Set-Cookie" not in answer.headers
+
+
 def test_nothing_but_log_in_and_health_is_open(app: Flask, world: World) -> None:
     nobody = Caller(app, None)
     document = nobody.json("GET", "/api/openapi.json")
     for path, methods in document["paths"].items():
         for method in methods:
-            if f"{method} {path}" in ("post /api/session", "get /api/health"):
+            if f"{method} {path}" in ("post /api/session", "post /api/session/code", "get /api/health") or path in BY_KEY:
                 continue
             answer = nobody(method.upper(), path.replace("{upload}", "0" * 32).replace("{", "").replace("}", ""))
             assert answer.status_code in (401, 404), (method, path)

@@ -13,6 +13,7 @@ from werkzeug.test import Client, TestResponse
 from waka.store.postgres.database import fetch_all
 from waka.web.guard import CSRF_HEADER
 from waka.work.accounts import second_factor
+from waka.work.accounts.links import Spent
 from waka.work.config import first_hour
 from waka.work.drive import Drive
 
@@ -95,7 +96,7 @@ def test_a_key_ends_after_a_day(drive: Drive) -> None:
     began = datetime(2026, 11, 30, 8, tzinfo=UTC)
     key = key_of(drive, now=began)
     first_hour.look(drive, key, now=began + timedelta(hours=23, minutes=59))
-    with pytest.raises(first_hour.Spent):
+    with pytest.raises(Spent):
         first_hour.look(drive, key, now=began + timedelta(hours=24, minutes=1))
 
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from waka.core.changes.registry import SPECS
 from waka.store.postgres.gate.expectations import EXPECTATIONS
-from waka.words import lines, manifests, readings, register, sources, trail, watched
+from waka.words import lines, manifests, office, readings, register, sources, trail, watched
 from waka.words.sentence import UNKNOWN, Catalogue, Sentence
 
 SOURCE = Path(__file__).parents[2] / "src" / "waka"
@@ -26,6 +26,8 @@ CATALOGUES = {
     "register": register.REVISIONS,
     "watched": watched.PROBLEMS,
     "trail": trail.TRAIL,
+    "of the office": office.TRAIL,
+    "told": office.TOLD,
 }
 ALL = [(name, code) for name, catalogue in CATALOGUES.items() for code in catalogue]
 #: Parts of codes that are put together, and what is asked there.
@@ -88,9 +90,12 @@ def test_every_code_has_words() -> None:
 def test_each_kind_of_change_has_words_in_the_trail() -> None:
     kinds = {code.partition(":")[0] for code in trail.TRAIL}
     assert kinds - {"arrived"} == set(SPECS)
-    row = dict.fromkeys(("from_parent", "from_name", "to_parent", "to_name", "of_name", "undo_of"))
+    row = dict.fromkeys(("from_parent", "from_name", "to_parent", "to_name", "of_name", "undo_of")) | {
+        "whom": "Lise Brandt"
+    }
     for kind in SPECS:
-        data = {"was_head": 1, "to": 1, "version": 2, "add": ["wet"], "remove": []}
+        to = {"level": 1, "until": None} if kind == "grant" else 1
+        data = {"was_head": 1, "to": to, "version": 2, "add": ["wet"], "remove": []}
         for another in (False, True):
             said = trail.say({**row, "kind": kind, "data": data, "another": another}, {})
             assert (said and UNKNOWN not in said.replace("“…”", "")) or kind in ("fact", "place")

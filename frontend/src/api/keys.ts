@@ -85,6 +85,12 @@ export const keys = {
   outlineTried: (kind: string, name: string, place: string) => ["office", "tried", kind, name, place] as const,
   officeTrail: (asked: Record<string, string | undefined>) => ["office", "trail", asked] as const,
   me: ["me", "mine"] as const,
+  principals: ["office", "principals"] as const,
+  readers: (folder: number | null, document: number | null) => ["drive", "readers", folder, document] as const,
+  effects: (wishes: Schemas["WishForm"][]) => ["drive", "effects", wishes] as const,
+  asSeen: (person: number, folder: number | null) => ["drive", "as", person, folder] as const,
+  shared: (byMe: boolean) => ["drive", "shared", byMe] as const,
+  restrictedFolders: ["drive", "restricted folders"] as const,
   told: ["me", "told"] as const,
 };
 

@@ -4,6 +4,176 @@
  */
 
 export interface paths {
+    "/api/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give, change, take away, restrict, lift: all as one manifest, or nothing. */
+        post: operations["access_change_access_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/as/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders in one as somebody else sees them, never more than one may read too; the person is told that one looked. */
+        get: operations["access_as_others_access_as__int_person__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/documents/{document}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who reads a document, as for a folder. */
+        get: operations["access_of_document_access_documents__int_document__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What changes would do: who gains and who loses sight of how many documents. Nothing is changed. */
+        post: operations["access_would_do_access_effects_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/folders/{folder}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who reads a folder: the whole list for its keepers; for others why they may, and who keeps it. */
+        get: operations["access_of_folder_access_folders__int_folder__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/folders/{folder}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is given in a folder and below it, as CSV; for its keepers. */
+        get: operations["access_report_of_folder_access_folders__int_folder__csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/people/{person}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a person reads, as CSV; for administrators, as far as they read it too. */
+        get: operations["access_report_of_person_access_people__int_person__csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/principals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody and every group that access can be given to; for who keeps anything. */
+        get: operations["access_principals_access_principals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/restricted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The restricted folders, without their names; for administrators, who may take access. */
+        get: operations["access_restricted_access_restricted_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take *keep* on a restricted folder until the end of tomorrow, with a reason; its keepers are told. */
+        post: operations["access_take_access_take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/areas": {
         parameters: {
             query?: never;
@@ -2137,6 +2307,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared/by-me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one gave to others below the areas; the newest first. */
+        get: operations["access_by_me_shared_by_me_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One has looked at these: they are not new any more. */
+        post: operations["access_seen_shared_seen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/with-me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What others gave to one, or to a group that one is in, below the areas; the newest first. */
+        get: operations["access_with_me_shared_with_me_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tags": {
         parameters: {
             query?: never;
@@ -2333,6 +2554,25 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AccessDone
+         * @description The manifest that it was done as; ``queued``: the worker does it, as very many documents get other readers.
+         */
+        AccessDone: {
+            /** Changes */
+            changes: number;
+            /** Manifest */
+            manifest: number;
+            /** Queued */
+            queued: boolean;
+            /** Title */
+            title: string;
+        };
+        /** AccessForm */
+        AccessForm: {
+            /** Wishes */
+            wishes: components["schemas"]["WishForm"][];
+        };
         /** AddPeopleForm */
         AddPeopleForm: {
             /** People */
@@ -2441,6 +2681,32 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * AsFolder
+         * @description A folder as somebody else sees it: their level, and how many documents both they and one read in it and below.
+         */
+        AsFolder: {
+            /** Below */
+            below: number;
+            /** Has Folders */
+            has_folders: boolean;
+            /** Id */
+            id: number;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "read" | "comment" | "file" | "keep";
+            /** Name */
+            name: string;
+            /** Restricted */
+            restricted: boolean;
+        };
+        /** AsFolders */
+        AsFolders: {
+            /** Folders */
+            folders: components["schemas"]["AsFolder"][];
+        };
         /** BackForm */
         BackForm: {
             /** Revision */
@@ -2514,6 +2780,8 @@ export interface components {
             filed_by: string | null;
             /** Id */
             id: number;
+            /** Keeps */
+            keeps: boolean;
             /** Made From */
             made_from: components["schemas"]["OriginalOut"][];
             /** May File */
@@ -2837,6 +3105,24 @@ export interface components {
          * @enum {string}
          */
         Editor: "kind" | "party" | "person" | "date" | "money" | "number" | "code" | "text";
+        /**
+         * EffectsOut
+         * @description What changes would do. ``keepers``: who keeps the folder by what is above, and would not any more.
+         */
+        EffectsOut: {
+            /** Changes */
+            changes: components["schemas"]["SightChange"][];
+            /** Documents */
+            documents: number;
+            /** Gains */
+            gains: components["schemas"]["SightChange"][];
+            /** Keepers */
+            keepers: components["schemas"]["PrincipalOut"][];
+            /** Losses */
+            losses: components["schemas"]["SightChange"][];
+            /** Own */
+            own: boolean;
+        };
         /** EnterArea */
         EnterArea: {
             /** Id */
@@ -3016,6 +3302,8 @@ export interface components {
             has_folders: boolean;
             /** Id */
             id: number;
+            /** Keeps */
+            keeps: boolean;
             /** May File */
             may_file: boolean;
             /** Name */
@@ -3045,6 +3333,8 @@ export interface components {
             hints: components["schemas"]["HintOut"][];
             /** Id */
             id: number;
+            /** Keeps */
+            keeps: boolean;
             /** May File */
             may_file: boolean;
             /** Months */
@@ -3067,6 +3357,37 @@ export interface components {
         GoBackForm: {
             /** Version */
             version: number;
+        };
+        /**
+         * GrantSource
+         * @description One grant that counts. ``here``: on the thing itself; else on a folder above, by its path as far as one may read it.
+         *
+         *     ``root``: administrators keep the whole drive. ``group``: for being in that.
+         */
+        GrantSource: {
+            /** Folder */
+            folder: number | null;
+            /** Given At */
+            given_at: string | null;
+            /** Given By */
+            given_by: string | null;
+            /** Group */
+            group: string | null;
+            /** Here */
+            here: boolean;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "read" | "comment" | "file" | "keep";
+            /** Path */
+            path: string | null;
+            /** Root */
+            root: boolean;
+            /** Until */
+            until: string | null;
+            /** Word */
+            word: string;
         };
         /**
          * GroupOut
@@ -3168,7 +3489,7 @@ export interface components {
             /** Document */
             document: number;
             /** Folder */
-            folder: number;
+            folder: number | null;
             /** Issued */
             issued: string | null;
             /** Kind */
@@ -3765,7 +4086,7 @@ export interface components {
              * @default {}
              */
             kinds: {
-                [key: string]: components["schemas"]["PatternsForm"];
+                [key: string]: components["schemas"]["OutlinePatterns"];
             };
             /** Name */
             name: string;
@@ -4014,6 +4335,13 @@ export interface components {
             /** Restricted */
             restricted: boolean;
         };
+        /** OutlinePatterns */
+        OutlinePatterns: {
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+        };
         /** OutlinesOut */
         OutlinesOut: {
             /** Outlines */
@@ -4156,13 +4484,6 @@ export interface components {
             new: string;
             /** Old */
             old: string;
-        };
-        /** PatternsForm */
-        PatternsForm: {
-            /** Name */
-            name: string;
-            /** Place */
-            place: string;
         };
         /** PeopleGroupCard */
         PeopleGroupCard: {
@@ -4400,6 +4721,11 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** PrincipalsOut */
+        PrincipalsOut: {
+            /** Principals */
+            principals: components["schemas"]["PrincipalOut"][];
+        };
         /** ProofForm */
         ProofForm: {
             /**
@@ -4431,6 +4757,49 @@ export interface components {
              * @enum {string}
              */
             how: "move" | "copy" | "also";
+        };
+        /**
+         * ReaderOut
+         * @description A person or group; ``level`` is the highest today, nothing where what is given here is over.
+         */
+        ReaderOut: {
+            here: components["schemas"]["RightOut"] | null;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Level */
+            level: ("read" | "comment" | "file" | "keep") | null;
+            /** Login */
+            login: string | null;
+            /** Name */
+            name: string;
+            /** People */
+            people: number[];
+            /** Sources */
+            sources: components["schemas"]["GrantSource"][];
+        };
+        /**
+         * ReadersOut
+         * @description Who reads a thing. ``rows`` is for keepers; ``mine`` why oneself may read it; ``keepers`` who keeps it.
+         */
+        ReadersOut: {
+            /** Document */
+            document: number | null;
+            /** Folder */
+            folder: number | null;
+            /** Keepers */
+            keepers: string[];
+            /** Keeps */
+            keeps: boolean;
+            /** Mine */
+            mine: components["schemas"]["GrantSource"][];
+            /** Name */
+            name: string;
+            /** Restricted */
+            restricted: boolean;
+            /** Rows */
+            rows: components["schemas"]["ReaderOut"][];
         };
         /** ReasonOut */
         ReasonOut: {
@@ -4540,6 +4909,42 @@ export interface components {
              */
             taken: "stop" | "both";
         };
+        /**
+         * RestrictedFolder
+         * @description A restricted folder, without its name: its area, keepers, who restricted it. ``mine``: one keeps it already.
+         */
+        RestrictedFolder: {
+            /** Area */
+            area: string | null;
+            /** At */
+            at: string | null;
+            /** By */
+            by: string | null;
+            /** Id */
+            id: number;
+            /** Keepers */
+            keepers: string[];
+            /** Mine */
+            mine: boolean;
+        };
+        /** RestrictedFolders */
+        RestrictedFolders: {
+            /** Folders */
+            folders: components["schemas"]["RestrictedFolder"][];
+        };
+        /**
+         * RightOut
+         * @description What is given just here, with its last day (none: for always).
+         */
+        RightOut: {
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "read" | "comment" | "file" | "keep";
+            /** Until */
+            until: string | null;
+        };
         /** RowProblemOut */
         RowProblemOut: {
             /** Row */
@@ -4617,12 +5022,33 @@ export interface components {
             /** Secret */
             secret: string;
         };
+        /** SeeForm */
+        SeeForm: {
+            /** Grants */
+            grants: number[];
+        };
         /** SeenForm */
         SeenForm: {
             /** Arrival */
             arrival: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * SeenRight
+         * @description What the person saw there when they wished the change.
+         */
+        SeenRight: {
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "read" | "comment" | "file" | "keep";
+            /**
+             * Until
+             * @default null
+             */
+            until: string | null;
         };
         /** SessionOut */
         SessionOut: {
@@ -4670,6 +5096,59 @@ export interface components {
             /** Entries */
             entries: number[];
         };
+        /** SharedList */
+        SharedList: {
+            /** Shared */
+            shared: components["schemas"]["SharedOut"][];
+        };
+        /**
+         * SharedOut
+         * @description Something that was given: a folder or a document, by and to whom, when, until when, with its word.
+         *
+         *     ``path`` is where it lies, as far as one may read that; ``fresh``: not looked at yet.
+         */
+        SharedOut: {
+            /** Document */
+            document: number | null;
+            /** Extension */
+            extension: string | null;
+            /** Folder */
+            folder: number | null;
+            /** Fresh */
+            fresh: boolean;
+            /**
+             * Given At
+             * Format: date-time
+             */
+            given_at: string;
+            /** Given By */
+            given_by: string | null;
+            /** Id */
+            id: number;
+            /** Issued */
+            issued: string | null;
+            /** Kind */
+            kind: string | null;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "read" | "comment" | "file" | "keep";
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Principal */
+            principal: number;
+            /** Until */
+            until: string | null;
+            /** Whom */
+            whom: string;
+            /** Whom Kind */
+            whom_kind: string;
+            /** Word */
+            word: string;
+        };
         /**
          * SideOut
          * @description `pages` may be none; `cut`: its text is too long to be compared as a whole; `reading`: it is not read yet.
@@ -4687,6 +5166,19 @@ export interface components {
             reading: boolean;
             /** Size */
             size: number;
+        };
+        /**
+         * SightChange
+         * @description One person: how many documents are gained or lost, or from which level to which.
+         */
+        SightChange: {
+            /** Documents */
+            documents: number;
+            /** Now */
+            now: ("read" | "comment" | "file" | "keep") | null;
+            person: components["schemas"]["PrincipalOut"];
+            /** Was */
+            was: ("read" | "comment" | "file" | "keep") | null;
         };
         /**
          * SightForm
@@ -5091,6 +5583,13 @@ export interface components {
         Tags: {
             /** Tags */
             tags: components["schemas"]["TagOut"][];
+        };
+        /** TakeForm */
+        TakeForm: {
+            /** Folder */
+            folder: number;
+            /** Reason */
+            reason: string;
         };
         /** TakenOut */
         TakenOut: {
@@ -5549,6 +6048,62 @@ export interface components {
              */
             remove_emptied: boolean;
         };
+        /**
+         * WishForm
+         * @description One change: for a folder or a document (or the ``entry`` of either in a list), a level for somebody (none: nothing given
+         *     just there), or a folder restricted or not.
+         *
+         *     With ``stale`` the change is refused where another stands there now than ``seen`` (none: nothing).
+         */
+        WishForm: {
+            /**
+             * Document
+             * @default null
+             */
+            document: number | null;
+            /**
+             * Entry
+             * @default null
+             */
+            entry: number | null;
+            /**
+             * Folder
+             * @default null
+             */
+            folder: number | null;
+            /**
+             * Level
+             * @default null
+             */
+            level: ("read" | "comment" | "file" | "keep") | null;
+            /**
+             * Principal
+             * @default null
+             */
+            principal: number | null;
+            /**
+             * Restricted
+             * @default null
+             */
+            restricted: boolean | null;
+            /** @default null */
+            seen: components["schemas"]["SeenRight"] | null;
+            /**
+             * Stale
+             * @default false
+             */
+            stale: boolean;
+            /**
+             * Until
+             * @default null
+             */
+            until: string | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
         /** Words */
         Words: {
             /** Words */
@@ -5563,6 +6118,302 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    access_change_access_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccessForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessDone"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_as_others_access_as__int_person__get: {
+        parameters: {
+            query?: {
+                folder?: number | null;
+            };
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AsFolders"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_of_document_access_documents__int_document__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadersOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_would_do_access_effects_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccessForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_of_folder_access_folders__int_folder__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadersOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_report_of_folder_access_folders__int_folder__csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_report_of_person_access_people__int_person__csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_principals_access_principals_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrincipalsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_restricted_access_restricted_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestrictedFolders"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_take_access_take_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessDone"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     areas_listed_areas_get: {
         parameters: {
             query?: never;
@@ -10311,6 +11162,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StrengthOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_by_me_shared_by_me_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_seen_shared_seen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeeForm"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    access_with_me_shared_with_me_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedList"];
                 };
             };
             /** @description Unprocessable Entity */

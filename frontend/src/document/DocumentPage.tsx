@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { type ReactNode, useEffect, useMemo, useState } from "react";
+import { lazy, type ReactNode, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { isGone, Trouble } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
@@ -10,6 +10,8 @@ import { FolderChooser } from "../places/FolderChooser";
 import { usePut } from "../places/moving";
 import { PlaceList } from "../places/PlaceList";
 import { type Key, useKeys } from "../ui/keys";
+import { Later } from "../ui/Later";
+import { useCopyLink } from "../ui/link";
 import { useNotices } from "../ui/notices";
 import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
@@ -20,6 +22,8 @@ import { useFlip } from "./flip";
 import { NextOneDialog } from "./NextOneDialog";
 import { TrailList } from "./TrailList";
 import { useNewVersion, Versions } from "./Versions";
+
+const GiveDialog = lazy(async () => ({ default: (await import("../access/GiveDialog")).GiveDialog }));
 
 function bare(event: KeyboardEvent, key: string): boolean {
   return event.key === key && !event.altKey && !event.ctrlKey && !event.metaKey && !event.shiftKey;
@@ -37,6 +41,8 @@ export default function DocumentPage(): ReactNode {
   const [page, setPage] = useState(1);
   const [also, setAlso] = useState(false);
   const [next, setNext] = useState(false);
+  const [giving, setGiving] = useState(false);
+  const copyLink = useCopyLink();
   const put = usePut();
   const fresh = useNewVersion(id, card.data?.name ?? "");
   const [over, setOver] = useState(false);
@@ -61,7 +67,8 @@ export default function DocumentPage(): ReactNode {
     return (
       <main className="main">
         <Failed what="The document" error={card.error ?? NOWHERE} onAgain={card.refetch}>
-          <Link to="/drive">{SAY.goToDrive}</Link> or <Link to="/find">find another one</Link>.
+          <Link to="/drive">{SAY.goToDrive}</Link>, <Link to="/find">find another one</Link>, or ask an administrator
+          about this address.
         </Failed>
       </main>
     );
@@ -126,6 +133,9 @@ export default function DocumentPage(): ReactNode {
                 {home && shown.may_file && <Button onClick={() => setAlso(true)}>{SAY.alsoFile}</Button>}
                 {home && <Button onClick={() => setNext(true)}>{SAY.nextInSeries}</Button>}
                 {home && <Button onClick={() => void navigate(`/drive/${home.folder}`)}>{SAY.goToFolder}</Button>}
+                {shown.keeps && <Button onClick={() => setGiving(true)}>{SAY.give}</Button>}
+                <Button onClick={() => void navigate(`/readers/document/${id}`)}>{SAY.whoReads}</Button>
+                <Button onClick={() => copyLink(`/documents/${id}`)}>{SAY.copyLink}</Button>
               </p>
               <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
               <PlaceList places={shown.places} may={shown.may_file} />
@@ -228,6 +238,16 @@ export default function DocumentPage(): ReactNode {
           }}
           onClose={() => setAlso(false)}
         />
+      )}
+      {giving && (
+        <Later onClose={() => setGiving(false)}>
+          <GiveDialog
+            title={`Give access to ${shown.name}`}
+            things={[{ document: id }]}
+            single
+            onClose={() => setGiving(false)}
+          />
+        </Later>
       )}
     </main>
   );

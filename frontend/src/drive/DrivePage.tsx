@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { client, data, isGone, type Schemas } from "../api/client";
+import { client, data, type Schemas } from "../api/client";
 import { askAgain } from "../api/keys";
 import { useField, useFolder, useFolders } from "../api/queries";
 import { useFileDrops } from "../bringing/fileDrops";
@@ -30,7 +30,7 @@ import { useDriveKeys } from "./driveKeys";
 import { FolderActs } from "./FolderActs";
 import { FolderHead } from "./FolderHead";
 import { FolderState, NoLines } from "./FolderState";
-import { useFolderDoing } from "./folderDoing";
+import { selfOf, useFolderDoing } from "./folderDoing";
 import { Groups } from "./Groups";
 import { LineCard } from "./LineCard";
 import { lineActs } from "./lineMenu";
@@ -39,8 +39,10 @@ import { PagesGrid } from "./PagesGrid";
 import { SubFolders } from "./SubFolders";
 import { TagDialog } from "./TagDialog";
 import { TreePane } from "./TreePane";
+import { useAccessActs } from "./useAccessActs";
 import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines, wayTo } from "./useLines";
 import { useStillThere } from "./useStillThere";
+import { useWayUp } from "./useWayUp";
 
 type Line = Schemas["LineOut"];
 // what is put somewhere in one request
@@ -111,21 +113,7 @@ export default function DrivePage(): ReactNode {
     [navigate, lines],
   );
   const path = view.data?.path ?? [];
-  // a folder that is undone or removed while one is in it leads to the one above it
-  const way = useRef<Schemas["AreaOut"][]>([]);
-  useEffect(() => {
-    // what was there before stays as data when it is gone
-    if (isGone(view.error)) {
-      const was = way.current.at(-1);
-      if (was?.id !== folder) return;
-      way.current = way.current.slice(0, -1);
-      const above = way.current.at(-1);
-      if (!above) return;
-      const text = `${was.name} is not there any more, or not yours to see. You are in ${above.name} now.`;
-      tell({ text, yields: true });
-      go(above.id);
-    } else if (view.data && view.data.path.at(-1)?.id === folder) way.current = view.data.path;
-  }, [view.data, view.error, folder, go, tell]);
+  useWayUp(folder, view, go);
   const parent = path.length > 1 ? (path.at(-2)?.id ?? null) : null;
 
   const newIn = useCallback(
@@ -136,17 +124,7 @@ export default function DrivePage(): ReactNode {
     [go, folder],
   );
   const doing = useFolderDoing(folder, go, newIn, parent);
-  const self = view.data?.entry
-    ? {
-        id: view.data.id,
-        entry: view.data.entry,
-        name: view.data.name,
-        below: view.data.below,
-        empty: view.data.below === 0 && view.data.folders.length === 0,
-        mayFile: view.data.may_file,
-        tags: view.data.tags,
-      }
-    : null;
+  const self = view.data ? selfOf(view.data) : null;
 
   // what is chosen: the marked lines, or the one that the card shows
   const entries = useMemo(() => (marks.size ? [...marks] : line ? [line.entry] : []), [marks, line]);
@@ -154,7 +132,7 @@ export default function DrivePage(): ReactNode {
     () => ({ entries, name: lines.find((one) => one.entry === entries[0])?.name ?? "" }),
     [entries, lines],
   );
-  const may = view.data?.may_file ?? false;
+  const { may_file: may = false, keeps = false } = view.data ?? {};
   // in folders below one may have more rights: a key is let through there, and the server says what it refuses
   const changes = may || below;
   const few = useCallback(
@@ -190,8 +168,10 @@ export default function DrivePage(): ReactNode {
     [choose, tell],
   );
 
+  const { acts: reading, node: access } = useAccessActs({ line, entries, called: called(things), folder: self, doing });
   const acts = useMemo(
     () => ({
+      ...reading,
       up: () => parent !== null && go(parent),
       discard: () => few(() => void discard()),
       move: () => few(() => setPutting("move")),
@@ -205,7 +185,25 @@ export default function DrivePage(): ReactNode {
       many: () => folder !== null && void navigate(planningOf(folder, all, marks)),
       view: () => set({ view: inPages ? null : "pages" }),
     }),
-    [parent, go, few, may, tell, discard, entries, line, pickUp, set, below, all, folder, navigate, marks, inPages],
+    [
+      reading,
+      parent,
+      go,
+      few,
+      may,
+      tell,
+      discard,
+      entries,
+      line,
+      pickUp,
+      set,
+      below,
+      all,
+      folder,
+      navigate,
+      marks,
+      inPages,
+    ],
   );
   useDriveKeys(acts);
 
@@ -220,10 +218,10 @@ export default function DrivePage(): ReactNode {
         left,
         top,
         title: many ? `${marks.size} documents` : one.name,
-        acts: lineActs(one, { many, may, folder }, open, go),
+        acts: lineActs(one, { many, may, keeps, folder }, open, go),
       });
     },
-    [marks, open, may, go, folder],
+    [marks, open, may, keeps, go, folder],
   );
   // the rows stay as they are while what is chosen changes
   const held = useRef({ marks, lines, things });
@@ -284,6 +282,7 @@ export default function DrivePage(): ReactNode {
                   <aside className="card-pane" aria-label="The chosen document">
                     <LineCard
                       may={may}
+                      keeps={keeps}
                       line={line}
                       entries={entries}
                       acts={acts}
@@ -321,7 +320,7 @@ export default function DrivePage(): ReactNode {
                   {naming && folder !== null && (
                     <NewFolder parent={folder} onClose={() => setNaming(false)} onMade={go} />
                   )}
-                  {may && parent !== null && self && <FolderActs folder={self} doing={doing} />}
+                  {self && <FolderActs folder={self} area={parent === null} doing={doing} />}
                 </FolderHead>
                 {!below && shown.folders.length > 0 && <SubFolders folder={shown} pages={inPages} doing={doing} />}
                 {groups.data && by && (
@@ -390,6 +389,7 @@ export default function DrivePage(): ReactNode {
       )}
       {drops.note}
       {doing.node}
+      {access}
       {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
     </main>
   );

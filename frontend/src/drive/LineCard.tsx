@@ -21,6 +21,8 @@ import { RenameForm } from "./RenameForm";
 type Props = {
   /** Whether several that are chosen may be changed here. */
   may: boolean;
+  /** Whether access to them may be given. */
+  keeps: boolean;
   line: Schemas["LineOut"] | null;
   /** What is chosen: one, or several. */
   entries: number[];
@@ -42,7 +44,7 @@ export function LineCard(props: Props): ReactNode {
       <div className="card">
         <h2>{count(props.entries.length)} chosen</h2>
         <div className="card-actions">
-          <PutButtons acts={props.acts} may={props.may} />
+          <PutButtons acts={props.acts} may={props.may} keeps={props.keeps} />
         </div>
         <ChosenSums {...props} />
       </div>
@@ -72,7 +74,7 @@ export function LineCard(props: Props): ReactNode {
               {SAY.rename} <kbd>F2</kbd>
             </Button>
           )}
-          <PutButtons acts={props.acts} may={may} single />
+          <PutButtons acts={props.acts} may={may} keeps={card.data?.keeps ?? props.keeps} single />
           <Button size="small" href={`/api/documents/${line.document}/content?download=true`}>
             {SAY.download}
           </Button>
@@ -158,8 +160,8 @@ function NewVersion(props: { line: Schemas["LineOut"] }): ReactNode {
 }
 
 /** What is done with all that is chosen. */
-function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }): ReactNode {
-  const { acts, may, single } = props;
+function PutButtons(props: { acts: DriveActs; may: boolean; keeps: boolean; single?: boolean }): ReactNode {
+  const { acts, may, keeps, single } = props;
   const all: [id: string, label: string, key: string | null, run: () => void, offered: boolean][] = [
     ["move", SAY.move, "M", acts.move, may],
     ["also", SAY.alsoFile, "A", acts.also, may],
@@ -167,6 +169,9 @@ function PutButtons(props: { acts: DriveActs; may: boolean; single?: boolean }):
     ["pick", SAY.pickUp, "Ctrl+X", acts.pickUp, may],
     ["tag", SAY.tags, "T", acts.tag, may],
     ["next", SAY.nextInSeries, "N", acts.next, may && single === true],
+    ["give", SAY.give, "G", acts.give, keeps],
+    ["readers", SAY.whoReads, "W", acts.readers, single === true],
+    ["link", SAY.copyLink, "L", acts.link, single === true],
     ["discard", SAY.discard, null, acts.discard, may],
   ];
   return all.map(

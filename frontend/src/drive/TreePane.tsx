@@ -21,6 +21,7 @@ export function TreePane(props: Omit<TreeProps, "height">): ReactNode {
       <FolderTree {...props} height={height} />
       <div ref={foot} className="tree-foot">
         <p className="tree-links">
+          <Link to="/shared">Shared</Link>
           <Link to="/lately">{SAY.latelyWorkedOn}</Link>
           <Link to="/tags">Tags</Link>
           <Link to="/discards">Discards</Link>

@@ -14,12 +14,20 @@ const acts = new Proxy({}, { get: () => () => {} }) as DriveActs;
 /** The card of a document in folder 7 beside its line. */
 function card(line: Partial<Schemas["LineOut"]>, may_file = true): UserEvent {
   serve({
-    "GET /api/documents/12": { facts: [], places: [], versions: [{}], tags: [], may_file },
+    "GET /api/documents/12": { facts: [], places: [], versions: [{}], tags: [], may_file, keeps: may_file },
     "GET /api/documents/12/trail": { lines: [] },
   });
   const told = { entry: 31, document: 12, folder: 7, name: "invoice march.pdf", misfit: null, ...line };
   const one = told as Schemas["LineOut"];
-  const nothing = { may: may_file, acts, onAll: vi.fn(), onInvert: vi.fn(), onNone: vi.fn(), onPattern: vi.fn() };
+  const nothing = {
+    may: may_file,
+    keeps: may_file,
+    acts,
+    onAll: vi.fn(),
+    onInvert: vi.fn(),
+    onNone: vi.fn(),
+    onPattern: vi.fn(),
+  };
   return show(<LineCard line={one} entries={[one.entry]} {...nothing} />);
 }
 
@@ -46,7 +54,7 @@ describe("the card of a document whose name does not fit", () => {
     card({}, false);
     await screen.findByText("1");
     const offered = screen.getAllByRole("button").map((one) => one.textContent?.trim());
-    expect(offered).toEqual(["Copy… C"]);
+    expect(offered).toEqual(["Copy… C", "Who reads this W", "Copy link L"]);
     expect(screen.getAllByRole("link").map((one) => one.textContent)).toEqual(["Open Enter", "Download"]);
   });
 

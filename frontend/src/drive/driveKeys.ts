@@ -10,6 +10,9 @@ export type DriveActs = {
   copy: () => void;
   tag: () => void;
   next: () => void;
+  give: () => void;
+  readers: () => void;
+  link: () => void;
   pickUp: () => void;
   newFolder: () => void;
   below: () => void;
@@ -49,6 +52,9 @@ export function useDriveKeys(acts: DriveActs): void {
       one("C", "Copy what is chosen to a folder", (e) => plain(e, "c"), acts.copy),
       one("T", "Tags of what is chosen", (e) => plain(e, "t"), acts.tag),
       one("N", "Copy the chosen document as next in its series", (e) => plain(e, "n"), acts.next),
+      one("G", "Give access to what is chosen, or to this folder", (e) => plain(e, "g"), acts.give),
+      one("W", "Who reads the chosen document, or this folder", (e) => plain(e, "w"), acts.readers),
+      one("L", "Copy the link of the chosen document, or of this folder", (e) => plain(e, "l"), acts.link),
       one("Ctrl+X", "Pick up what is chosen", (e) => (e.ctrlKey || e.metaKey) && e.key === "x", acts.pickUp),
       one("Delete", "Discard what is chosen", (e) => e.key === "Delete", acts.discard),
       one("Alt+N", "New folder here", (e) => e.altKey && e.code === "KeyN", acts.newFolder),

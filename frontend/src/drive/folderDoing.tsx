@@ -12,12 +12,14 @@ import { Dialog } from "../ui/Dialog";
 import { several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { Later } from "../ui/Later";
+import { useCopyLink } from "../ui/link";
 import { Menu } from "../ui/Menu";
 import { useNotices, words } from "../ui/notices";
 import { SAY } from "../ui/wording";
 import { RenameForm } from "./RenameForm";
 import { TagDialog } from "./TagDialog";
 
+const GiveDialog = lazy(async () => ({ default: (await import("../access/GiveDialog")).GiveDialog }));
 const TreesDialog = lazy(async () => ({ default: (await import("../templates/TreesDialog")).TreesDialog }));
 
 export type Folder = {
@@ -27,6 +29,7 @@ export type Folder = {
   below: number;
   empty: boolean;
   mayFile: boolean;
+  keeps: boolean;
   tags: string[];
 };
 /** A folder of a list as one that something can be done to; null for what has no place of its own. */
@@ -40,12 +43,20 @@ export function folderOf(one: Schemas["FolderOut"]): Folder | null {
     below: one.below,
     empty,
     mayFile: one.may_file,
+    keeps: one.keeps,
     tags: one.tags,
   };
 }
 
+/** The folder that one looks at; null for the drive itself. */
+export function selfOf(view: Schemas["FolderViewOut"]): Folder | null {
+  if (view.entry === null) return null;
+  const { id, entry, name, below, tags, keeps } = view;
+  return { id, entry, name, below, tags, keeps, empty: below === 0 && !view.folders.length, mayFile: view.may_file };
+}
+
 type Chooser = "move" | "copy" | "frame" | "merge";
-type Ask = Chooser | "rename" | "tags" | "trees" | "keep";
+type Ask = Chooser | "give" | "rename" | "tags" | "trees" | "keep";
 type Doing = { folder: Folder } & ({ what: "menu"; left: number; top: number } | { what: Ask });
 
 export type FolderDoing = {
@@ -84,6 +95,7 @@ export function useFolderDoing(
   const undo = useUndoAction();
   const put = usePut();
   const { pickUp } = useHandActs();
+  const copyLink = useCopyLink();
   const close = useCallback(() => setDoing(null), []);
   const menu = useCallback(
     (folder: Folder, left: number, top: number) => setDoing({ what: "menu", folder, left, top }),
@@ -158,6 +170,10 @@ export function useFolderDoing(
             { label: SAY.pickUp, run: () => void pickUp([folder.entry]), off },
             { label: SAY.tags, run: () => begin("tags", folder), off },
             "line",
+            { label: SAY.give, run: () => begin("give", folder), off: !folder.keeps },
+            { label: SAY.whoReads, run: () => void navigate(`/readers/folder/${folder.id}`) },
+            { label: SAY.copyLink, run: () => copyLink(`/drive/${folder.id}`) },
+            "line",
             {
               label: folder.empty ? "Remove" : `Discard it with ${several(folder.below, "document")}`,
               run: () => void discard(folder),
@@ -166,6 +182,17 @@ export function useFolderDoing(
           ],
         }}
       />
+    );
+  else if (doing?.what === "give" && folder)
+    node = (
+      <Later onClose={close}>
+        <GiveDialog
+          title={`Give access to the folder ${folder.name}`}
+          things={[{ folder: folder.id }]}
+          single={false}
+          onClose={close}
+        />
+      </Later>
     );
   else if (doing?.what === "rename" && folder) node = <RenameFolder folder={folder} onClose={close} />;
   else if (doing?.what === "tags" && folder)

@@ -4,10 +4,10 @@ import { lineActs } from "./lineMenu";
 
 const line = { entry: 7, document: 3, folder: 5, name: "keel.pdf" } as Schemas["LineOut"];
 
-function offered(where: { many?: boolean; may?: boolean; folder?: number | null }): string[] {
+function offered(where: { many?: boolean; may?: boolean; keeps?: boolean; folder?: number | null }): string[] {
   const acts = lineActs(
     line,
-    { many: false, may: true, folder: 5, ...where },
+    { many: false, may: true, keeps: true, folder: 5, ...where },
     () => {},
     () => {},
   );
@@ -26,6 +26,9 @@ describe("the menu of a line", () => {
       "Copy as next in series…",
       "Pick up",
       "Tags…",
+      "Give access…",
+      "Who reads this",
+      "Copy link",
       "Discard",
     ]);
   });
@@ -37,12 +40,13 @@ describe("the menu of a line", () => {
       "Copy…",
       "Pick up",
       "Tags…",
+      "Give access…",
       "Discard",
     ]);
   });
 
   it("offers who may only read what changes nothing there", () => {
-    expect(offered({ may: false })).toEqual(["Open", "Copy…"]);
+    expect(offered({ may: false, keeps: false })).toEqual(["Open", "Copy…", "Who reads this", "Copy link"]);
   });
 
   it("goes to the folder of a line that is shown from below", () => {
@@ -50,7 +54,7 @@ describe("the menu of a line", () => {
     let went = 0;
     const acts = lineActs(
       line,
-      { many: false, may: true, folder: 1 },
+      { many: false, may: true, keeps: true, folder: 1 },
       () => {},
       (folder) => {
         went = folder;

@@ -220,9 +220,13 @@ function Hit(props: { hit: Schemas["HitOut"]; among: Schemas["HitOut"][] }): Rea
           </span>
         )}
       </span>
-      <Link className={`hit-place ${styles.quiet} ${styles.small}`} to={`/drive/${hit.folder}`}>
-        {hit.path}
-      </Link>
+      {hit.folder === null ? (
+        <span className={`hit-place ${styles.quiet} ${styles.small}`}>given to you by itself</span>
+      ) : (
+        <Link className={`hit-place ${styles.quiet} ${styles.small}`} to={`/drive/${hit.folder}`}>
+          {hit.path}
+        </Link>
+      )}
       <span className={`${styles.small} hit-why`}>
         {hit.reasons
           .filter((reason) => reason.kind !== "inside" && reason.kind !== "name")

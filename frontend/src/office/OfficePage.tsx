@@ -7,6 +7,7 @@ import { AreasPanel } from "./AreasPanel";
 import { GroupsPanel } from "./GroupsPanel";
 import { Missing } from "./Missing";
 import { PeoplePanel } from "./PeoplePanel";
+import { RestrictedPanel } from "./RestrictedPanel";
 import { SettingsPanel } from "./SettingsPanel";
 import { TrailPanel } from "./TrailPanel";
 import "./office.css";
@@ -15,6 +16,7 @@ const PANELS: [string, string, () => ReactNode][] = [
   ["people", "People", () => <PeoplePanel />],
   ["groups", "Groups", () => <GroupsPanel />],
   ["areas", "Areas", () => <AreasPanel />],
+  ["restricted", "Restricted folders", () => <RestrictedPanel />],
   ["settings", "Settings", () => <SettingsPanel />],
   ["trail", "Trail", () => <TrailPanel />],
   ["missing", "What is missing", () => <Missing />],

@@ -120,6 +120,7 @@ export function PersonDialog(props: {
         >
           {person.administrator ? "No longer administrator" : "Make administrator"}
         </Button>
+        <Button href={`/api/access/people/${person.id}.csv`}>What they read, as CSV</Button>
         {person.id !== me.id && (
           <Button danger disabled={busy} onClick={() => setLeaving(true)}>
             {person.name} leaves…

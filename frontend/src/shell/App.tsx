@@ -23,6 +23,8 @@ const PartiesPage = lazy(() => import("../parties/PartiesPage"));
 const DiscardsPage = lazy(() => import("../discards/DiscardsPage"));
 const TagsPage = lazy(() => import("../tags/TagsPage"));
 const LatelyPage = lazy(() => import("../lately/LatelyPage"));
+const ReadersPage = lazy(() => import("../access/ReadersPage"));
+const SharedPage = lazy(() => import("../shared/SharedPage"));
 const OfficePage = lazy(() => import("../office/OfficePage"));
 const MyselfPage = lazy(() => import("../me/MyselfPage"));
 const BeginPage = lazy(() => import("../setup/BeginPage"));
@@ -83,6 +85,9 @@ function Inside(): ReactNode {
               <Route path="tags" element={<Lazy page={<TagsPage />} />} />
               <Route path="lately" element={<Lazy page={<LatelyPage />} />} />
               <Route path="find" element={<Lazy page={<FindPage />} />} />
+              <Route path="readers/folder/:folder" element={<Lazy page={<ReadersPage />} />} />
+              <Route path="readers/document/:document" element={<Lazy page={<ReadersPage />} />} />
+              <Route path="shared" element={<Lazy page={<SharedPage />} />} />
               <Route path="office/:panel?" element={<Lazy page={<OfficePage />} />} />
               <Route path="me" element={<Lazy page={<MyselfPage />} />} />
               <Route path="*" element={<Nowhere />} />

@@ -9,6 +9,7 @@ import { useKeyList } from "../ui/keys";
 import { useSession } from "../ui/session";
 import { AwayLine } from "./AwayLine";
 import { Brand } from "./Brand";
+import { ToldLine } from "./ToldLine";
 
 const TYPING_MS = 160;
 
@@ -26,7 +27,11 @@ export function Shell(): ReactNode {
           </Link>
           <nav aria-label="Main">
             <Tab to="/arrivals" label="Arrivals" count={waiting} />
-            <Tab to="/drive" label="Drive" also={["/documents", "/lately", "/tags", "/discards"]} />
+            <Tab
+              to="/drive"
+              label="Drive"
+              also={["/documents", "/lately", "/tags", "/discards", "/readers", "/shared"]}
+            />
             <Tab to="/find" label="Find" />
             <Tab to="/plan" label="Plan" />
             <Tab to="/manifests" label="Manifests" />
@@ -49,6 +54,7 @@ export function Shell(): ReactNode {
           </div>
         </header>
         <AwayLine />
+        <ToldLine />
         <Outlet />
         <Tray />
         <DropNote />

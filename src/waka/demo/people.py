@@ -17,6 +17,6 @@ class DemoPerson:
 PEOPLE = (
     DemoPerson("odalys", "larch-and-oak", "Odalys Brink", "files for Accounts and Office"),
     DemoPerson("imre", "tide-tables-1", "Imre Castellan", "keeps Accounts and Office"),
-    DemoPerson("lise", "copper-rivets", "Lise Brandt", "reads Office only"),
+    DemoPerson("lise", "copper-rivets", "Lise Brandt", "reads Office, and what others share with her"),
     DemoPerson("petra", "slipway-lights", "Petra Holm", "administrator", administrator=True),
 )

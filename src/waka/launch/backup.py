@@ -1,5 +1,6 @@
 """Backing up a Waka that runs: the records as they are at one moment, then every content that they need. People go on working."""
 
+import json
 import os
 import shutil
 import subprocess
@@ -9,12 +10,14 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 import psycopg
+from psycopg.types.json import Jsonb
 
 from waka import VERSION
 from waka.launch import cluster
 from waka.launch.backup_folder import Backup, BackupFolder, copied, sha256_of
-from waka.launch.home import Home
+from waka.launch.home import KEYS, Home
 from waka.launch.trouble import Trouble
+from waka.words.office import happened
 
 _TOLD = 20
 #: What no version holds is swept sooner or later.
@@ -40,6 +43,7 @@ def back_up(home: Home, database_port: int, folder: Path, say: Callable[[str], N
     try:
         made_at = datetime.now(UTC).isoformat(timespec="seconds")
         _dump(home, database_port, there, id_)
+        _copy_keys(home, there, id_)
         new, size, damaged = _copy_contents(home, there, id_, check=check)
         _copy_watched(home, there, id_)
         contents = list(there.needed(id_))
@@ -48,6 +52,7 @@ def back_up(home: Home, database_port: int, folder: Path, say: Callable[[str], N
             sum(size for _, size in contents), tuple(damaged),
         )  # fmt: skip
         there.finish(backup)
+        _note(home, database_port, made_at)
     except OSError as error:
         raise Trouble(
             f"The backup broke off: {error.strerror}. What was whole before still is.",
@@ -79,6 +84,25 @@ def _dump(home: Home, port: int, there: BackupFolder, id_: str) -> None:
         raise Trouble(f"The records could not be copied: {done.stderr.strip()[-300:]}", "See whether the disk is full.")
     with there.dump(id_).open("rb") as dumped:
         os.fsync(dumped.fileno())
+
+
+def _copy_keys(home: Home, there: BackupFolder, id_: str) -> None:
+    secret = home.secrets()
+    handle = os.open(there.keys(id_), os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+    with os.fdopen(handle, "w", encoding="utf-8") as file:
+        json.dump({name: secret[name] for name in KEYS}, file)
+        file.flush()
+        os.fsync(file.fileno())
+
+
+def _note(home: Home, port: int, made_at: str) -> None:
+    """When the last backup was made: administrators see it, and are told where there is none."""
+    with psycopg.connect(home.conninfo(port, "owner")) as conn:
+        conn.execute(
+            "INSERT INTO drive_setting VALUES ('last_backup', %s) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
+            [Jsonb(made_at)],
+        )
+        conn.execute("INSERT INTO office_trail (what) VALUES (%s)", [Jsonb(dict(happened("backup")))])
 
 
 def environment(home: Home, port: int, database: str) -> dict[str, str]:

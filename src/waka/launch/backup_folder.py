@@ -3,6 +3,7 @@
 backup.json          names the dump, its hash, how many contents; written last, in one step: without it there is no backup
 records/<id>.dump    PostgreSQL's custom format
 records/<id>.list    the contents that these records need: SHA-256 and size, a line each
+records/<id>.keys    the keys that sealed what must be read again (JSON): whoever has the backup has these, so guard it
 content/ab/cd/<sha>  as in the home
 watched/<id>/        what lay in the watched folders
 """
@@ -53,6 +54,10 @@ class BackupFolder:
     def list(self, id_: str) -> Path:
         """The contents that a backup needs."""
         return self.root / "records" / f"{id_}.list"
+
+    def keys(self, id_: str) -> Path:
+        """What the sealed secrets in the records need (second factors), and the hashes of programs' passwords."""
+        return self.root / "records" / f"{id_}.keys"
 
     def watched(self, id_: str) -> Path:
         """What lay in the watched folders."""

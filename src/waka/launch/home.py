@@ -16,7 +16,8 @@ MIN_FREE_BYTES = 300 << 20
 #: Bytes of the path of a socket (unix(7)).
 _LONGEST_SOCKET = 107
 #: Passwords of the database's two roles; what seals secrets that must be read again; what hashes by which programs are found.
-SECRETS = ("owner", "app", "seal", "lookup")
+KEYS = ("seal", "lookup")
+SECRETS = ("owner", "app", *KEYS)
 
 
 @dataclass(frozen=True)

@@ -1,11 +1,13 @@
 """Restoring a backup into a new home. Everything is checked by its hash; a restore that broke off is never taken for whole."""
 
+import json
 import shutil
 import subprocess
 from collections.abc import Callable
 from pathlib import Path
 
 import psycopg
+from psycopg.types.json import Jsonb
 
 from waka.launch import cluster
 from waka.launch.backup import environment
@@ -14,9 +16,10 @@ from waka.launch.home import Home, free_port
 from waka.launch.part import Part
 from waka.launch.trouble import Trouble
 from waka.store.schema import apply_schema
+from waka.words.office import happened
 
 #: What is never restored: who was logged in, and where.
-_FORGOTTEN = ("login_session", "known_browser", "login_try", "worker")
+_FORGOTTEN = ("login_session", "known_browser", "one_time_link", "login_try", "worker")
 
 
 def restore(folder: Path, home: Home, say: Callable[[str], None]) -> Backup:
@@ -38,7 +41,8 @@ def restore(folder: Path, home: Home, say: Callable[[str], None]) -> Backup:
         _restore_contents(there, backup, home)
         if there.watched(backup.id).exists():
             shutil.copytree(there.watched(backup.id), home.watched, dirs_exist_ok=True)
-        _restore_records(there.dump(backup.id), home)
+        _restore_keys(there.keys(backup.id), home)
+        _restore_records(there.dump(backup.id), home, backup.made_at)
     except BaseException as error:
         shutil.rmtree(home.folder, ignore_errors=True)
         if isinstance(error, OSError):
@@ -67,7 +71,13 @@ def _restore_contents(there: BackupFolder, backup: Backup, home: Home) -> None:
             )
 
 
-def _restore_records(dump: Path, home: Home) -> None:
+def _restore_keys(keys: Path, home: Home) -> None:
+    """The keys that sealed secrets need; a backup of before there were any has none."""
+    if keys.exists():
+        home.put_secrets(home.secrets() | json.loads(keys.read_text(encoding="utf-8")))
+
+
+def _restore_records(dump: Path, home: Home, made_at: str) -> None:
     """The records into a server of their own, brought up to this program's schema."""
     cluster.make_cluster(home)
     port = free_port()
@@ -92,6 +102,8 @@ def _restore_records(dump: Path, home: Home) -> None:
         apply_schema(home.conninfo(port, "owner"))
         with psycopg.connect(home.conninfo(port, "owner")) as conn:
             conn.execute(f"TRUNCATE {', '.join(_FORGOTTEN)}".encode())
+            told = Jsonb(dict(happened("restored", day=made_at)))
+            conn.execute("INSERT INTO office_trail (what) VALUES (%s)", [told])
             conn.execute("ANALYZE")
     finally:
         server.ask_to_stop()

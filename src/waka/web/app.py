@@ -11,6 +11,7 @@ from flask_openapi3.openapi import OpenAPI
 from waka import VERSION
 from waka.web import guard, problems
 from waka.web.api import (
+    access,
     areas,
     arrivals,
     discards,
@@ -56,6 +57,7 @@ _RESOURCES = (
     groups,
     areas,
     office,
+    access,
     arrivals,
     discards,
     drive,

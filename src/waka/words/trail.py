@@ -41,6 +41,8 @@ TRAIL = Catalogue({
     "put in queue:again": "waits again",
     "grant": "{whom} may {level} it[ until {until}]",
     "grant:taken": "no longer given to {whom}",
+    "restrict": "who reads it changed",
+    "put in order": "put in order",
     "arrived": "arrived as “{name}”",
 })  # fmt: skip
 

@@ -53,6 +53,19 @@ def places(conn: Connection, document: int, permissions: Permissions) -> list[Ro
     )
 
 
+#: The place by which a document ``{document}`` is named to who may read it: their first in a folder that they may read, home
+#: first; for whom it was given by itself the home, without its folder. Parameter ``r``: the readable classes.
+SHOWN_PLACE = """SELECT x.id, CASE WHEN f.id IS NOT NULL THEN x.parent END AS parent, x.name FROM document_place x
+    LEFT JOIN folder f ON f.id = x.parent AND f.access_class = ANY(%(r)s::bigint[])
+    WHERE x.document = {document} ORDER BY f.id IS NULL, x.home DESC, x.id LIMIT 1"""
+
+
+def shown_name(conn: Connection, document: int, permissions: Permissions) -> str | None:
+    """What a document that the person may read is called for them; None for one that is not filed."""
+    row = fetch_one(conn, SHOWN_PLACE.format(document="%(d)s"), {"d": document, "r": permissions.readable})
+    return row["name"] if row else None
+
+
 def versions(conn: Connection, document: int) -> list[Row]:
     """The versions of a document, the newest first."""
     return fetch_all(
@@ -135,11 +148,10 @@ def content_of_version(conn: Connection, document: int, number: int | None, perm
     """The content row of one version (None: the head) of a readable document, with a name to download it under."""
     return fetch_one(
         conn,
-        """SELECT v.content, v.number, c.size, c.media_type, e.name, v.original_name FROM document d
+        f"""SELECT v.content, v.number, c.size, c.media_type, e.name, v.original_name FROM document d
         JOIN search_row s ON s.document = d.id JOIN version v ON v.document = d.id AND v.number = coalesce(%(n)s, d.head)
         JOIN content c ON c.sha256 = v.content
-        LEFT JOIN LATERAL (SELECT x.name FROM document_place x JOIN folder f ON f.id = x.parent AND f.access_class = ANY(%(r)s::bigint[])
-                           WHERE x.document = d.id ORDER BY x.home DESC, x.id LIMIT 1) e ON true
+        LEFT JOIN LATERAL ({SHOWN_PLACE.format(document="d.id")}) e ON true
         WHERE d.id = %(d)s AND s.access_class = ANY(%(r)s::bigint[])""",
         {"n": number, "d": document, "r": permissions.readable},
     )

@@ -201,3 +201,21 @@ def newest_of_kind(conn: Connection, area: int, kind: str, permissions: Permissi
         WHERE c.ancestor = %(a)s ORDER BY s.issued DESC NULLS LAST, e.id DESC LIMIT %(limit)s""",
         {"a": area, "k": kind, "r": permissions.readable, "limit": limit},
     )
+
+
+def all_paths(conn: Connection, classes: Sequence[int]) -> list[Row]:
+    """Every folder of some classes: its path as text, beginning with the first that is of them, its class, documents just there."""
+    return fetch_all(
+        conn,
+        """WITH RECURSIVE mine AS (
+            SELECT f.id, f.access_class, e.parent, e.name FROM folder f JOIN entry e ON e.folder = f.id
+            WHERE f.access_class = ANY(%(c)s::bigint[])),
+        down AS (
+            SELECT m.id, m.access_class, m.name AS path FROM mine m WHERE m.parent NOT IN (SELECT id FROM mine)
+            UNION ALL SELECT m.id, m.access_class, d.path || ' / ' || m.name FROM mine m JOIN down d ON m.parent = d.id),
+        counted AS (SELECT folder, sum(places) AS n FROM (
+                SELECT folder, places FROM folder_count WHERE access_class = ANY(%(c)s::bigint[])
+                UNION ALL SELECT folder, places FROM folder_count_delta WHERE access_class = ANY(%(c)s::bigint[])) c GROUP BY 1)
+        SELECT d.path, d.access_class, coalesce(n.n, 0)::bigint AS documents FROM down d LEFT JOIN counted n ON n.folder = d.id ORDER BY d.path""",
+        {"c": list(classes)},
+    )

@@ -35,19 +35,10 @@ def on_folders(conn: Connection, folders: Sequence[int]) -> list[Row]:
     """The grants that stand on any of these folders, with names: of whom, and who gave it."""
     return fetch_all(
         conn,
-        f"""SELECT {_COLUMNS}, p.name, p.kind, b.name AS given_by_name FROM access_grant g JOIN principal p ON p.id = g.principal
-        LEFT JOIN principal b ON b.id = g.given_by WHERE g.folder = ANY(%s::bigint[]) ORDER BY g.level DESC, lower(p.name), p.id""",
+        f"""SELECT {_COLUMNS}, p.name, p.kind, q.login, b.name AS given_by_name FROM access_grant g JOIN principal p ON p.id = g.principal
+        LEFT JOIN person q ON q.id = p.id LEFT JOIN principal b ON b.id = g.given_by WHERE g.folder = ANY(%s::bigint[])
+        ORDER BY g.level DESC, lower(p.name), p.id""",
         [list(folders)],
-    )
-
-
-def on_documents(conn: Connection, documents: Sequence[int]) -> list[Row]:
-    """The grants that stand on any of these documents themselves, with names."""
-    return fetch_all(
-        conn,
-        f"""SELECT {_COLUMNS}, p.name, p.kind, b.name AS given_by_name FROM access_grant g JOIN principal p ON p.id = g.principal
-        LEFT JOIN principal b ON b.id = g.given_by WHERE g.document = ANY(%s::bigint[]) ORDER BY g.level DESC, lower(p.name), p.id""",
-        [list(documents)],
     )
 
 

@@ -257,6 +257,11 @@ def set_told(conn: Connection, manifest: int, state: str, problem: Kept | None) 
     execute(conn, "UPDATE manifest SET state = %s, problem = %s WHERE id = %s", [state, jsonb(problem), manifest])
 
 
+def set_lines(conn: Connection, manifest: int, count: int) -> None:
+    """How many lines a manifest has that was written just now."""
+    execute(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [count, manifest])
+
+
 def begin_run(conn: Connection, manifest: int, by: int, state: str, *, partial: bool) -> None:
     """The manifest is queued or runs, asked for by ``by``."""
     execute(

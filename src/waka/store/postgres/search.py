@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, fetch_all
+from waka.store.postgres.documents import SHOWN_PLACE
 
 _SCAN_CAP = 20_000
 #: So few documents of one term are asked whether they meet the others, whatever these would give.
@@ -240,8 +241,7 @@ def find(
         ), shown AS (SELECT *, count(*) OVER () AS total FROM met ORDER BY {by}issued DESC NULLS LAST, document DESC LIMIT %(limit)s)
         SELECT w.*, e.id AS entry, e.parent, e.name, d.extension, d.filed_at, v.content, c.size FROM shown w
         JOIN document d ON d.id = w.document
-        JOIN LATERAL (SELECT x.id, x.parent, x.name FROM document_place x JOIN folder f ON f.id = x.parent
-              AND f.access_class = ANY(%(r)s::bigint[]) WHERE x.document = w.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
+        JOIN LATERAL ({SHOWN_PLACE.format(document="w.document")}) e ON true
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         ORDER BY {by}w.issued DESC NULLS LAST, w.document DESC
         """,

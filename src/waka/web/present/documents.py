@@ -32,7 +32,7 @@ def card_out(card: Card) -> CardOut:
     fields = [f["field"] for f in facts]
     return CardOut(
         made_from=originals_out(card.originals), id=row["id"],
-        name=card.places[0]["name"] if card.places else row["original_name"], extension=row["extension"],
+        name=card.name, extension=row["extension"],
         media_type=row["media_type"], size=row["size"],
         places=[
             PlaceOut(entry=p["id"], folder=p["parent"], path=card.paths.get(p["parent"], ""), name=p["name"], home=p["home"])
@@ -54,7 +54,7 @@ def card_out(card: Card) -> CardOut:
         pages=[page_out(p) for p in row["pages"]], problem=readings.problem(row["problem"]),
         notes=[readings.note(kept) for kept in row["notes"]],
         reading=row["reading"],
-        strokes=all_strokes(fields, card.plan.name, card.plan.place), may_file=card.may_file,
+        strokes=all_strokes(fields, card.plan.name, card.plan.place), may_file=card.may_file, keeps=card.keeps,
         arrived_at=row["arrived_at"], arrived_by=row["arrived_by"], filed_at=row["filed_at"], filed_by=row["filed_by"],
     )  # fmt: skip
 

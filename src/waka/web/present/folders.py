@@ -5,6 +5,7 @@ from typing import Any
 
 from waka.core.facts.kinds import KINDS
 from waka.core.names.fields import Misfit
+from waka.store.postgres.access import FILE, KEEP
 from waka.web.present.facts import display_fact, pieces_out, stroke_numbers
 from waka.web.schemas.folders import AreaOut, FolderOut, FolderViewOut, HintOut, KindFitOut, LineOut, Month
 from waka.work.browse.walk import DocumentLine, FolderView
@@ -14,7 +15,8 @@ def folder_out(row: Mapping[str, Any]) -> FolderOut:
     """A folder in a list."""
     return FolderOut(
         id=row["id"], entry=row["entry"], name=row["name"], below=row["below"], has_folders=row["has_folders"],
-        changed_at=row["changed_at"], tags=row["tags"], restricted=row["restricted"], may_file=row["level"] >= 3,
+        changed_at=row["changed_at"], tags=row["tags"], restricted=row["restricted"], may_file=row["level"] >= FILE,
+        keeps=row["level"] >= KEEP,
     )  # fmt: skip
 
 
@@ -31,7 +33,8 @@ def folder_view(view: FolderView) -> FolderViewOut:
         months=[Month(month=m, documents=n) for m, n in view.months], capped=view.capped,
         changed_at=view.changed_at, tags=list(view.tags),
         hints=[HintOut(**vars(h), few=view.limits.few) for h in view.hints],
-        restricted=view.folder["restricted"], may_file=view.folder["level"] >= 3,
+        restricted=view.folder["restricted"], may_file=view.folder["level"] >= FILE,
+        keeps=view.folder["level"] >= KEEP,
     )  # fmt: skip
 
 

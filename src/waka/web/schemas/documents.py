@@ -57,6 +57,7 @@ class CardOut(Out):
     strokes: dict[str, int]
     made_from: list[OriginalOut]
     may_file: bool
+    keeps: bool
     arrived_at: datetime
     arrived_by: str | None
     filed_at: datetime | None

@@ -14,7 +14,7 @@ class HitOut(Out):
     document: int
     name: str
     path: str
-    folder: int
+    folder: int | None
     kind: str | None
     party: str | None
     issued: date | None

@@ -24,6 +24,7 @@ class FolderOut(Out):
     tags: list[str]
     restricted: bool
     may_file: bool
+    keeps: bool
 
 
 class Folders(Out):
@@ -70,6 +71,7 @@ class FolderViewOut(Out):
     hints: list[HintOut]
     restricted: bool
     may_file: bool
+    keeps: bool
 
 
 class LineOut(Out):

@@ -72,7 +72,7 @@ class MissingOut(Out):
     home: str
 
 
-class PatternsForm(Form):
+class OutlinePatterns(Form):
     name: str = _Pattern
     place: str = _Pattern
 
@@ -112,7 +112,7 @@ class TriedOutline(Out):
 class NewArea(Form):
     name: Line = Field(max_length=400)
     purpose: Line = Field(default="", max_length=1000)
-    kinds: dict[str, PatternsForm] = Field(default={}, max_length=20)
+    kinds: dict[str, OutlinePatterns] = Field(default={}, max_length=20)
     restricted: bool = False
 
 

@@ -49,7 +49,7 @@ def find(drive: Drive, actor: Actor, search: Search) -> Results:
             return Results((), 0, False)
         rows = store.find(conn, permissions, terms, search_filters(conn, permissions, search, register), limit=LIMIT)
         names = {number: p["name"] for p in register for number in p["ids"]}
-        paths = folders.paths_of(conn, [r["parent"] for r in rows], permissions)
+        paths = folders.paths_of(conn, [r["parent"] for r in rows if r["parent"] is not None], permissions)
         inside = " | ".join(t.tsquery for t in terms if t.tsquery)
         texts = store.snippets(conn, [r["content"] for r in rows], inside) if inside else {}
         bearers = (

@@ -34,8 +34,10 @@ class Card:
     tags: tuple[str, ...]
     versions: tuple[Row, ...]
     parties: Mapping[int, Party]
+    name: str
     plan: KindRule
     may_file: bool
+    keeps: bool
     originals: tuple[Row, ...] = ()
 
 
@@ -46,6 +48,7 @@ def card(drive: Drive, actor: Actor, document: int) -> Card:
         places = documents.places(conn, document, permissions)
         return Card(
             row=row,
+            name=documents.shown_name(conn, document, permissions) or row["original_name"],
             places=tuple(places),
             paths=folders.paths_of(conn, [p["parent"] for p in places], permissions),
             facts=documents.facts(conn, document),
@@ -55,6 +58,7 @@ def card(drive: Drive, actor: Actor, document: int) -> Card:
             plan=_plan_of(conn, row, places),
             originals=tuple(arrivals.originals(conn, document, permissions)),
             may_file=permissions.levels.get(row["access_class"], 0) >= access.FILE,
+            keeps=permissions.levels.get(row["access_class"], 0) >= access.KEEP,
         )
 
 
@@ -77,7 +81,7 @@ def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[in
 def _called(conn: Connection, document: int, permissions: access.Permissions) -> str:
     """What a document is called in what is told of a change; Absent where one may not read it."""
     row = require_document(conn, permissions, document)
-    return str(next((place["name"] for place in documents.places(conn, document, permissions)), row["original_name"]))
+    return str(documents.shown_name(conn, document, permissions) or row["original_name"])
 
 
 @dataclass(frozen=True)

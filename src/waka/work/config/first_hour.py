@@ -6,7 +6,7 @@ from datetime import datetime
 
 from waka.core.accounts.passwords import Judged, judge
 from waka.store.postgres import office_trail, one_time_links, people, settings
-from waka.store.postgres.database import Connection, Database, execute, fetch_one
+from waka.store.postgres.database import Connection, Database, fetch_one
 from waka.words.office import happened
 from waka.work.accounts.links import Spent
 from waka.work.accounts.names import login_name, shown_name
@@ -115,10 +115,3 @@ def missing(drive: Drive, actor: Actor) -> Missing:
 
 def _is_set_up(conn: Connection) -> bool:
     return fetch_one(conn, "SELECT 1 AS yes FROM person WHERE administrator LIMIT 1") is not None
-
-
-def after_restore(conn: Connection, made_at: str) -> None:
-    """A backup was restored: what was open when it was made is not open any more."""
-    for table in ("login_session", "known_browser", "one_time_link"):
-        execute(conn, f"DELETE FROM {table}")  # noqa: S608 - a constant
-    office_trail.note(conn, happened("restored", day=made_at), by=None)

@@ -306,7 +306,7 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
                 # a worker that was thought dead was at it meanwhile
                 return str(now["state"]) if now else "gone"
             lines.set_state(conn, manifest, "checked")
-            watch = watcher(drive.database, manifest) if row["lines"] > AT_ONCE else unwatched
+            watch = unwatched if waiting else watcher(drive.database, manifest)
             problems = check_and_do(conn, actor, Scope(manifest), watch)
             if problems:
                 raise ManifestRefused(problems)
@@ -322,7 +322,11 @@ def run_queued(drive: Drive, manifest: int, *, waiting: bool = False) -> str:
     except ManifestRefused as refused:
         with drive.database.transaction() as conn:
             lines.lock_manifest(conn, manifest)
-            store.end_run(conn, manifest, "checked", None if waiting else refused.to_json())
+            # what was made from no plan is none again
+            planned = row["origin"] is not None
+            store.end_run(conn, manifest, "checked" if planned else "failed", None if waiting else refused.to_json())
+            if not planned:
+                return "failed"
             lines.unmark_run(conn, manifest)
             lines.mark_problems(conn, manifest, refused.problems)
         if waiting:
