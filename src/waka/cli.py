@@ -17,8 +17,9 @@ from waka.commands.manifest import manifest
 from waka.commands.running import default_home, homes, opened, reporting_trouble, running
 from waka.commands.scanner import scanner
 from waka.launch import frontend
-from waka.launch.home import Home, address, alive
+from waka.launch.home import Home, alive
 from waka.launch.orphans import end_orphans
+from waka.launch.reach import Tls
 from waka.launch.supervisor import Supervisor
 from waka.work.accounts import people
 from waka.work.config import first_hour, set_up
@@ -44,20 +45,20 @@ def cli() -> None:
     """Waka files documents by their facts, changes the drive by manifests, finds records."""
 
 
-def _tell_set_up(drive: Drive, port: int) -> bool:
+def _tell_set_up(drive: Drive, address: str) -> bool:
     """Print a new address for the set-up, where there is no administrator yet."""
     secret = first_hour.secret(drive.database)
     if secret is not None:
-        click.echo(
-            f"Begin your office here. This address is good once, for a day:\n\n  {address(port)}/set-up#{secret}\n"
-        )
+        click.echo(f"Begin your office here. This address is good once, for a day:\n\n  {address}/set-up#{secret}\n")
     return secret is not None
 
 
-def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int = 1) -> None:
+def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int = 1, tls: Tls | None = None) -> None:
     home = Home(folder.resolve())
-    supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say, workers=workers)
     with reporting_trouble(1):
+        if tls is not None:
+            tls.check()
+        supervisor = Supervisor(home, port=port, frontend=frontend.DIST, say=_say, workers=workers, tls=tls)
         try:
             frontend.build(_say)
             supervisor.start_database()
@@ -71,10 +72,10 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int =
                     load_sorts(drive, _say)
                     load_sharing(drive, _say)
             supervisor.start_services()
-            click.echo(f"\nWaka is at {address(port)}   (Ctrl+C stops it)\n")
+            click.echo(f"\nWaka is at {supervisor.address()}   (Ctrl+C stops it)\n")
             if not demo:
                 with opened(home, supervisor.database_port) as drive:
-                    _tell_set_up(drive, port)
+                    _tell_set_up(drive, supervisor.address())
             if demo:
                 from waka.demo.people import PEOPLE
 
@@ -98,9 +99,17 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int =
     show_default=True,
     help="How many worker processes read and plan.",
 )
-def serve(folder: Path, port: int, workers: int) -> None:
+@click.option(
+    "--tls",
+    nargs=2,
+    type=click.Path(path_type=Path, dir_okay=False, exists=True),
+    metavar="CERT KEY",
+    help="Serve other machines, over TLS with these PEM files; read again on SIGHUP.",
+)
+def serve(folder: Path, port: int, workers: int, tls: tuple[Path, Path] | None) -> None:
     """Start Waka and keep it running until Ctrl+C."""
-    _serve(folder, port, demo=False, workers=workers)
+    files = Tls(tls[0].resolve(), tls[1].resolve()) if tls else None
+    _serve(folder, port, demo=False, workers=workers, tls=files)
 
 
 cli.add_command(backup)
@@ -175,7 +184,7 @@ def set_up_command(folder: Path | None) -> None:
     with reporting_trouble(1):
         home, port = running(folder)
         with opened(home, port) as drive:
-            if not _tell_set_up(drive, home.state()["port"]):
+            if not _tell_set_up(drive, home.address()):
                 click.echo("Waka is set up: it has an administrator.", err=True)
 
 

@@ -17,6 +17,8 @@ type Props = {
   strokes: Record<string, number>;
   focused: boolean;
   problem: string | null;
+  /** What helps where it is doubtful. */
+  help?: ReactNode;
   onFocus: (field: string | null) => void;
   onEdit: Edit;
 };
@@ -63,6 +65,7 @@ export function FactLine(props: Props): ReactNode {
           </div>
         )}
         {doubtful && <div className={`question ${styles.small}`}>{fact.question}</div>}
+        {doubtful && props.help}
         {props.problem && <Problem small>{props.problem}</Problem>}
       </div>
       <span className={`fact-source ${styles.quiet} ${styles.small}`} title={fact.source.why}>

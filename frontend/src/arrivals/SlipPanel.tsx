@@ -14,6 +14,7 @@ import { AlsoPlaces } from "./AlsoPlaces";
 import { afterEdits, type Edit } from "./edits";
 import { FactLine } from "./FactLine";
 import { NameLine, PlaceLine } from "./NameAndPlace";
+import { NewParty } from "./NewParty";
 import { LikePlaces, Offers } from "./Offers";
 
 type Slip = Schemas["SlipOut"];
@@ -127,6 +128,7 @@ export function SlipPanel(props: Props): ReactNode {
               strokes={slip.strokes}
               focused={props.focus === fact.field}
               problem={problem?.field === fact.field ? problem.text : null}
+              help={fact.editor === "party" && fact.value === null && <NewParty document={slip.id} />}
               onFocus={props.onFocus}
               onEdit={edit}
             />

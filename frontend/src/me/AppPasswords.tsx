@@ -28,9 +28,8 @@ export function AppPasswords(props: { passwords: Schemas["AppPasswordOut"][] }):
           <span>
             The password of <b>{made.name}</b>, shown only now:
           </span>
-          <Typography.Text className="mono" copyable={{ icon: ["Copy it", "Copied"], tooltips: false }}>
-            {made.secret}
-          </Typography.Text>
+          <span className="mono">{made.secret}</span>
+          <Typography.Text copyable={{ text: made.secret, icon: ["Copy it", "Copied"], tooltips: false }} />
           <span>
             <Button size="small" onClick={() => setMade(null)}>
               {SAY.close}

@@ -22,9 +22,8 @@ export function LinkSlips(props: { slips: Slip[]; onClose: () => void }): ReactN
           <span>
             <b>{slip.name}</b> <span className={styles.quiet}>logs in as {slip.login}</span>
           </span>
-          <Typography.Text className="mono" copyable={COPY}>
-            {slip.link.address}
-          </Typography.Text>
+          <span className="mono">{slip.link.address}</span>
+          <Typography.Text copyable={{ ...COPY, text: slip.link.address }} />
           <span className={`${styles.small} ${styles.quiet}`}>Good once, until {moment(slip.link.ends_at)}.</span>
         </div>
       ))}

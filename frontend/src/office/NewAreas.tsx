@@ -63,9 +63,10 @@ function Choosing(props: {
     >
       <div className="outlines">
         <ul aria-label="Outlines of areas">
-          {drafts.map((draft) => (
+          {drafts.map((draft, at) => (
             <li key={draft.key} className={draft.key === shown ? "here" : ""}>
               <Checkbox
+                autoFocus={at === 0}
                 checked={draft.chosen}
                 onChange={(event) => {
                   change(draft.key, { chosen: event.target.checked });

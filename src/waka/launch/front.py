@@ -6,9 +6,12 @@ docs/decisions/0001-serving.md says why, and what was tried.
 """
 
 import os
+from collections.abc import Sequence
+from ipaddress import ip_network
 from pathlib import Path
 
 from waka.launch.home import Home
+from waka.launch.reach import Tls
 
 PROGRAM = Path("/usr/sbin/nginx")
 #: Uploads that are taken at once; one more is asked to come again.
@@ -65,9 +68,11 @@ http {{
     proxy_buffers 32 16k;
     proxy_max_temp_file_size 256m;
 
+    {proxies}
     server {{
-        listen 127.0.0.1:{port} default_server backlog=4096;
+        listen {listen} default_server backlog=4096;
         server_name _;
+        {tls}
 
         error_page 400 494 495 496 497 =400 /problem/bad;
         error_page 408 /problem/slow;
@@ -108,6 +113,8 @@ http {{
 }}
 """
 
+#: RFC 8446 and 5246, with the ciphers that the library takes for good.
+_TLS = "ssl_protocols TLSv1.2 TLSv1.3; ssl_session_cache shared:waka:2m; ssl_session_tickets off;"
 #: What Waka said of a content goes with it; what the file system says of it does not count.
 _HANDED = " ".join(
     ["etag off; if_modified_since off; add_header Last-Modified '';"]
@@ -132,15 +139,29 @@ def _problem(status: int, title: str, code: str, detail: str) -> str:
     )
 
 
-def configuration(home: Home, *, port: int, frontend: Path) -> str:
-    """The configuration for one home: loopback and ``port`` only."""
+def configuration(home: Home, *, port: int, frontend: Path, tls: Tls | None = None, proxies: Sequence[str] = ()) -> str:
+    """The configuration for one home: ``port`` of loopback only; of all addresses over ``tls``, or for declared ``proxies`` alone.
+
+    What a proxy says of who calls (X-Forwarded-For) is believed of those, and the last address that is none of theirs counts.
+    """
     folder = home.run / "front"
+    beyond = tls is not None or any(not ip_network(one, strict=False).is_loopback for one in proxies)
+    listen = f"{port}{' ssl' if tls else ''}" if beyond else f"127.0.0.1:{port}"
+    believed = [f"set_real_ip_from {one};" for one in proxies]
+    if proxies:
+        believed += ["real_ip_header X-Forwarded-For;", "real_ip_recursive on;"]
+    secured = [f"ssl_certificate {tls.certificate};", f"ssl_certificate_key {tls.key};", _TLS] if tls else []
+    if proxies and beyond and not tls:
+        # plain HTTP is for the proxies alone, and for this machine
+        secured = [f"allow {one};" for one in (*proxies, "127.0.0.1")] + ["deny all;"]
     return _CONFIGURATION.format(
         folder=folder,
         temporary="\n".join(f"    {one}_temp_path {folder}/{one};" for one in _TEMPORARY),
         everyday=home.socket("everyday"),
         uploads=home.socket("uploads"),
-        port=port,
+        listen=listen,
+        proxies=" ".join(believed),
+        tls=" ".join(secured),
         max_uploads=MAX_UPLOADS,
         frontend=frontend,
         content=home.contents,
@@ -156,10 +177,10 @@ def configuration(home: Home, *, port: int, frontend: Path) -> str:
     )  # fmt: skip
 
 
-def command(home: Home, *, port: int, frontend: Path) -> list[str]:
+def command(home: Home, *, port: int, frontend: Path, tls: Tls | None = None, proxies: Sequence[str] = ()) -> list[str]:
     """Write the configuration; the command line of the server."""
     folder = home.run / "front"
     folder.mkdir(parents=True, exist_ok=True)
     path = folder / "nginx.conf"
-    path.write_text(configuration(home, port=port, frontend=frontend), encoding="utf-8")
+    path.write_text(configuration(home, port=port, frontend=frontend, tls=tls, proxies=proxies), encoding="utf-8")
     return [str(PROGRAM), "-p", f"{folder}/", "-c", str(path), "-e", "stderr"]

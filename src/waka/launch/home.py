@@ -134,6 +134,14 @@ class Home:
         beside.write_text(json.dumps(state), encoding="utf-8")
         beside.replace(self.run / "state.json")
 
+    def put_address(self, address: str) -> None:
+        """Say where people reach what runs now."""
+        (self.run / "address").write_text(address, encoding="utf-8")
+
+    def address(self) -> str:
+        """Where people reach what runs now."""
+        return (self.run / "address").read_text(encoding="utf-8")
+
     def conninfo(self, port: int, role: str = "app") -> str:
         """How to reach the database as ``app`` or ``owner``."""
         password = self.secrets()[role]
@@ -164,9 +172,3 @@ def port_taken(port: int) -> bool:
     with socket.socket() as asked:
         asked.settimeout(1)
         return asked.connect_ex(("127.0.0.1", port)) == 0
-
-
-def address(port: int) -> str:
-    """Where people reach a Waka: the first name that it was declared to have (over TLS, RFC 8446), or this machine alone."""
-    names = os.environ.get("WAKA_HOSTS", "").lower().split()
-    return f"https://{names[0]}" if names else f"http://127.0.0.1:{port}"

@@ -61,13 +61,22 @@ def serve(home: Home, what: Serving, *, bind: str, database_port: int, frontend:
                 self.cfg.set(key, value)
 
         def load(self) -> Flask:
-            # other names are reached through a proxy that speaks TLS (docs/running.md)
+            # other names are reached over TLS, by our own front or through a proxy (docs/running.md)
             others = os.environ.get("WAKA_HOSTS", "").lower().split()
             hosts = frozenset(["localhost", "127.0.0.1", *others])
             drive = drive_of(home, database_port, connections=what.connections)
             front = Fronted(home.contents, home.pictures) if fronted else None
             address = os.environ.get("WAKA_ADDRESS", "http://localhost")
-            return make_app(drive, frontend=frontend, hosts=hosts, secure=bool(others), front=front, address=address)
+            known = bool(os.environ.get("WAKA_CALLERS_KNOWN")) or not others
+            return make_app(
+                drive,
+                frontend=frontend,
+                hosts=hosts,
+                secure=bool(others),
+                front=front,
+                address=address,
+                callers_known=known,
+            )
 
     Server().run()
 

@@ -3,6 +3,7 @@
 import contextlib
 import os
 import signal
+import ssl
 import sys
 import threading
 import time
@@ -13,9 +14,10 @@ from pathlib import Path
 
 from waka.jobs.watchdog import silent
 from waka.launch import cluster, front
-from waka.launch.home import Home, address, alive, free_port, port_taken
+from waka.launch.home import Home, alive, free_port, port_taken
 from waka.launch.orphans import end_orphans
 from waka.launch.part import Part
+from waka.launch.reach import Tls, declared_hosts, declared_proxies
 from waka.launch.trouble import Trouble
 
 WEB_START_SECONDS = 40
@@ -23,6 +25,7 @@ WEB_START_SECONDS = 40
 _TELL_SECONDS = 60.0
 #: A worker that did not touch its sign of life for so long hangs.
 _SILENT_SECONDS = 60.0
+_DAY_SECONDS = 86_400.0
 _WITHOUT_FRONT = (
     "nginx is missing: a dozen slow connections can hold up everybody (apt-get install nginx, then start Waka again)"
 )
@@ -31,16 +34,32 @@ _WITHOUT_FRONT = (
 class Supervisor:
     """Runs one home until it is asked to stop."""
 
-    def __init__(self, home: Home, *, port: int, frontend: Path, say: Callable[[str], None], workers: int = 1) -> None:
+    def __init__(
+        self, home: Home, *, port: int, frontend: Path, say: Callable[[str], None], workers: int = 1, tls: Tls | None = None
+    ) -> None:  # fmt: skip
+        self._tls = tls
+        self._proxies = declared_proxies()
+        # the names that it answers to: declared, or those of the certificate
+        self._hosts = declared_hosts() or (tls.names() if tls else [])
         self._workers = tuple("worker" if n == 1 else f"worker-{n}" for n in range(1, workers + 1))
         self.home, self.port, self.frontend = home, port, frontend
         self._say = say
         self.database_port = 0
         self.parts: list[Part] = []
         self._stop = threading.Event()
+        self._read_again = threading.Event()
+        self._certificate_told = -_DAY_SECONDS
         self._state_kept = True
         self._again_at: dict[str, float] = {}
         self._told: dict[str, float] = {}
+
+    def address(self) -> str:
+        """Where people reach it: by the first name that it is known to have, over TLS; or this machine alone."""
+        if not self._hosts:
+            return f"http://127.0.0.1:{self.port}"
+        # before a proxy the port is the proxy's own
+        port = f":{self.port}" if self._tls and self.port != 443 else ""
+        return f"https://{self._hosts[0]}{port}"
 
     def say(self, text: str) -> None:
         """Tell it to whoever started Waka; nobody may be listening any more, or the disk that it is written to may be full."""
@@ -77,6 +96,13 @@ class Supervisor:
     def start_services(self) -> None:
         """Start worker, web and front, and wait until the web answers."""
         fronted = front.there()
+        if not fronted and (self._tls or self._proxies):
+            raise Trouble("TLS and proxies need nginx, and it is missing.", "Install it: apt-get install nginx")
+        if (self._tls or self._proxies) and not self._hosts:
+            raise Trouble(
+                "Waka does not know under which name it is reached.",
+                "Declare it: WAKA_HOSTS=waka.example.org ./waka serve …",
+            )
         service = [sys.executable, "-m", "waka.launch.service"]
         for slot in self._workers:
             self._fresh_sign(slot)
@@ -84,7 +110,9 @@ class Supervisor:
         self._add("web", [*service, "web"], fronted=fronted)
         if fronted:
             self._add("uploads", [*service, "uploads"], fronted=True)
-            command = front.command(self.home, port=self.port, frontend=self.frontend)
+            command = front.command(
+                self.home, port=self.port, frontend=self.frontend, tls=self._tls, proxies=self._proxies
+            )
             self._add("front", command, stop_signal=signal.SIGQUIT)
         else:
             self.say(_WITHOUT_FRONT)
@@ -98,6 +126,7 @@ class Supervisor:
                     f"Its log is in {self.home.logs}.",
                 )
             time.sleep(0.05)
+        self.home.put_address(self.address())
         self._put_state()
 
     def _last_words(self, name: str, lines: int = 3) -> Sequence[str]:
@@ -108,7 +137,11 @@ class Supervisor:
 
     def _healthy(self) -> bool:
         try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/health", timeout=2) as answer:
+            # over loopback: the certificate is for another name
+            loose = ssl._create_unverified_context() if self._tls else None  # noqa: S323
+            scheme = "https" if self._tls else "http"
+            asked = f"{scheme}://127.0.0.1:{self.port}/api/health"
+            with urllib.request.urlopen(asked, timeout=2, context=loose) as answer:  # noqa: S310
                 return bool(answer.status == 200)
         except (urllib.error.URLError, OSError):
             return False
@@ -117,12 +150,18 @@ class Supervisor:
         self, name: str, command: list[str], *, stop_signal: int = signal.SIGTERM, stop_seconds: float = 6.0,
         fronted: bool = False,
     ) -> None:  # fmt: skip
-        env = {k: v for k, v in os.environ.items() if k in ("PATH", "HOME", "LANG", "TZ", "TMPDIR", "WAKA_HOSTS")}
+        env = {k: v for k, v in os.environ.items() if k in ("PATH", "HOME", "LANG", "TZ", "TMPDIR")}
         env |= {
             "WAKA_HOME": str(self.home.folder), "WAKA_PORT": str(self.port), "WAKA_DATABASE_PORT": str(self.database_port),
-            "WAKA_ADDRESS": address(self.port), "WAKA_FRONTEND": str(self.frontend), "PYTHONUNBUFFERED": "1", "LC_ALL": "C.UTF-8",
+            "WAKA_ADDRESS": self.address(), "WAKA_FRONTEND": str(self.frontend), "PYTHONUNBUFFERED": "1", "LC_ALL": "C.UTF-8",
             "PYTHONPATH": str(Path(__file__).resolve().parents[2]),
         }  # fmt: skip
+        if self._hosts:
+            env["WAKA_HOSTS"] = " ".join(self._hosts)
+        if self._tls or self._proxies:
+            env["WAKA_CALLERS_KNOWN"] = "1"
+        if self._tls:
+            env["WAKA_CERTIFICATE"] = str(self._tls.certificate)
         if fronted:
             env["WAKA_FRONTED"] = "1"
         part = Part(name, command, env, stop_signal, stop_seconds)
@@ -144,8 +183,37 @@ class Supervisor:
         """Until asked to stop: start again what dies, at once, and with growing pauses what dies again and again."""
         for number in (signal.SIGTERM, signal.SIGINT):
             signal.signal(number, lambda *_: self._stop.set())
+        signal.signal(signal.SIGHUP, lambda *_: self._read_again.set())
         while not self._stop.wait(0.2):
+            if self._read_again.is_set():
+                self._read_again.clear()
+                self.read_certificate_again()
             self.look_after()
+            self._tell_certificate()
+
+    def read_certificate_again(self) -> None:
+        """The front takes the certificate as its file is now; who is connected stays so (SIGHUP)."""
+        if self._tls is None:
+            return
+        try:
+            self._tls.check()
+        except Trouble as trouble:
+            self.say(f"{trouble.what} Going on with the one before.")
+            return
+        for part in self.parts:
+            if part.name == "front" and part.process is not None:
+                part.process.send_signal(signal.SIGHUP)
+        self.say(f"the certificate is good until {self._tls.ends_at():%d %b %Y}")
+
+    def _tell_certificate(self) -> None:
+        """Once a day, while the certificate is about to end."""
+        if self._tls is None or time.monotonic() < self._certificate_told + _DAY_SECONDS:
+            return
+        self._certificate_told = time.monotonic()
+        if self._tls.soon_over():
+            self.say(
+                f"the certificate ends on {self._tls.ends_at():%d %b %Y}; put a new one in its place and send SIGHUP to {os.getpid()}"
+            )
 
     def look_after(self) -> None:
         """Look once at every part, and start again what died and whose pause is over."""

@@ -79,9 +79,11 @@ _RESOURCES = (
 def make_app(
     drive: Drive, *, frontend: Path | None = None, hosts: frozenset[str] = frozenset(["localhost", "127.0.0.1"]),
     secure: bool = False, front: Fronted | None = None, address: str = "http://localhost",
+    callers_known: bool = True,
 ) -> Flask:  # fmt: skip
     """The application over ``drive``. ``frontend``: the built front end; ``hosts``: the names it answers to; ``front``: what hands
-    files over in its place and tells who calls, where there is such a server before it; ``address``: what links are built on."""
+    files over in its place and tells who calls, where there is such a server before it; ``address``: what links are built on; ``callers_known``: the
+    address of who calls is their own, not one of a proxy through which everybody comes."""
     app = OpenAPI(
         "waka",
         info=Info(title="Waka", version=VERSION),
@@ -96,6 +98,7 @@ def make_app(
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY
     problems.register(app)
     guard.register(app, hosts=hosts, secure=secure, address=address)
+    app.config["WAKA_CALLERS_KNOWN"] = callers_known
     for resource in _RESOURCES:
         app.register_api(resource.api)
 

@@ -155,13 +155,12 @@ def _from_elsewhere(asked: Request) -> bool:
 
 def calling() -> sessions.Caller:
     """Where a log-in comes from."""
-    proxied = bool(current_app.config["WAKA_SECURE"])
     return sessions.Caller(
         caller(),
         request.cookies.get(BROWSER_COOKIE),
         request.cookies.get(COOKIE),
         request.user_agent.string[:200],
-        shared=proxied,
+        shared=not current_app.config["WAKA_CALLERS_KNOWN"],
     )
 
 
