@@ -10,6 +10,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from bench import (
+    access,
     arriving,
     byhand,
     connections,
@@ -40,10 +41,11 @@ BENCHES = {
     "turns": turns.measure,
     "large": large.measure,
     "byhand": byhand.measure,
+    "access": access.measure,
     "material": material.measure,
 }
 #: Takes a quarter of an hour and some GB of disk, or a folder that is not here: only when it is named.
-ON_REQUEST = ("large", "byhand", "material")
+ON_REQUEST = ("large", "byhand", "access", "material")
 
 
 def main(arguments: list[str]) -> int:

@@ -72,10 +72,11 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int =
                     load_sorts(drive, _say)
                     load_sharing(drive, _say)
             supervisor.start_services()
-            click.echo(f"\nWaka is at {supervisor.address()}   (Ctrl+C stops it)\n")
+            supervisor.obey()
             if not demo:
                 with opened(home, supervisor.database_port) as drive:
                     _tell_set_up(drive, supervisor.address())
+            click.echo(f"\nWaka is at {supervisor.address()}   (Ctrl+C stops it)\n")
             if demo:
                 from waka.demo.people import PEOPLE
 

@@ -52,6 +52,13 @@ DRIVE = [
     Key("C", "c", dialog("^Copy ")),
     Key("T", "t", dialog("^Tags of ")),
     Key("N", "n", dialog("as the next in its series")),
+    Key("G", "g", dialog("^Give access to ")),
+    Key("W", "w", address("/readers/document/")),
+    Key(
+        "L",
+        "l",
+        lambda page: page.locator(".notice").filter(has_text=re.compile("opens for whoever|did not let Waka copy")),
+    ),
     Key("Ctrl+X", "Control+x", lambda page: page.get_by_label("In hand")),
     Key("Delete", "Delete", lambda page: page.locator(".notice").filter(has_text="Discarded")),
     Key("Alt+N", "Alt+n", lambda page: page.get_by_label("New folder here")),

@@ -35,7 +35,9 @@ def page(browser: Browser) -> Iterator[Page]:
     context.set_default_timeout(WAIT)
     page = context.new_page()
     errors: list[str] = []
-    page.on("console", lambda m: errors.append(m.text) if m.type == "error" and "Failed to load" not in m.text else None)
+    page.on(
+        "console", lambda m: errors.append(m.text) if m.type == "error" and "Failed to load" not in m.text else None
+    )
     page.on("pageerror", lambda e: errors.append(str(e)))
     yield page
     context.close()

@@ -221,7 +221,7 @@ def test_a_reader_sees_only_what_is_granted(enter: Enter) -> None:
         expect(card.get_by_role("button", name=act)).to_have_count(0)
     row.click(button="right")
     expect(page.get_by_role("menuitem")).to_have_text(
-        [re.compile(f"^{act}") for act in ("Open", "Copy…", "Go to its folder")]
+        [re.compile(f"^{act}") for act in ("Open", "Copy…", "Who reads this", "Copy link", "Go to its folder")]
     )
     page.keyboard.press("Escape")
     page.goto("/documents/999999")

@@ -19,6 +19,7 @@ _BY_TYPE: dict[Any, st.SearchStrategy[Any]] = {
     k.Location: _PLACES, int: st.integers(0, 10**9), str: st.text(max_size=5), bool: st.booleans(), Any: st.none() | st.text(max_size=5),
     tuple[str, ...]: st.lists(st.sampled_from(["to pay", "slipway", "old"]), max_size=2, unique=True).map(tuple),
     dict[str, Any]: _SOURCE,
+    dict[str, Any] | None: st.none() | st.fixed_dictionaries({"level": st.integers(1, 4), "until": st.none() | st.just("2026-12-24")}),
 }  # fmt: skip
 
 

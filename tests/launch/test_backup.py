@@ -126,6 +126,8 @@ def test_a_restored_drive_is_the_one_that_was_backed_up(running: Running, tmp_pa
     port = free_port()
     with serving(new, port, built_frontend):
         after = rows_of(new)
+        told, ended = after["office_trail"].pop(), rows.pop("one_time_link")
+        assert "restored" in str(told) and len(ended) == 1 and after["one_time_link"] == []
         assert {t: (len(rows[t]), len(after[t])) for t in rows if rows[t] != after[t]} == {}
         assert files_of(Home(new).contents) == contents and files_of(Home(new).watched) == watched
         drive = drive_of(Home(new), Home(new).state()["database_port"], connections=2)
@@ -165,7 +167,10 @@ def test_a_second_backup_copies_only_what_is_new(running: Running, tmp_path: Pat
     )
     second = json.loads((target / "backup.json").read_text())
     assert second["id"] != first["id"] and second["contents"] == first["contents"] + 1
-    assert [p.name for p in sorted((target / "records").iterdir())] == [f"{second['id']}.dump", f"{second['id']}.list"]
+    assert [p.name for p in sorted((target / "records").iterdir())] == [
+        f"{second['id']}.{part}" for part in ("dump", "keys", "list")
+    ]
+    assert (target / "records" / f"{second['id']}.keys").stat().st_mode & 0o777 == 0o600
 
 
 def test_people_may_work_while_it_is_backed_up(running: Running, tmp_path: Path, built_frontend: Path) -> None:

@@ -258,7 +258,7 @@ def test_one_administrator_stays(drive: Drive, app: Flask, desk: Browser) -> Non
         return which[0]("PATCH", f"/api/people/{which[1]}", {"administrator": False}).status_code
 
     with ThreadPoolExecutor(2) as pool:
-        assert sorted(pool.map(unmake, [(desk, person), (imre, me)])) == [204, 400]
+        assert sorted(pool.map(unmake, [(desk, person), (imre, me)])) in ([204, 400], [204, 403])
 
 
 def test_who_leaves_is_out_at_once_and_leaves_nothing_behind(drive: Drive, app: Flask, desk: Browser) -> None:

@@ -4029,6 +4029,8 @@ export interface components {
             areas: number;
             /** Backup At */
             backup_at: string | null;
+            /** Certificate Ends */
+            certificate_ends: string | null;
             /** Home */
             home: string;
             /** Reachable */

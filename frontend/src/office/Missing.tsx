@@ -3,12 +3,13 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { client, data } from "../api/client";
 import { keys } from "../api/keys";
-import { ago, count } from "../ui/format";
+import { ago, count, day } from "../ui/format";
 import { Failed, Loading } from "../ui/states";
 import styles from "../ui/text.module.css";
 import "./office.css";
 
 const STALE_DAYS = 7;
+const TOLD_DAYS = 14;
 const DAY_MS = 86_400_000;
 
 /** What is still missing for everyday work, and how to mend each. */
@@ -16,7 +17,7 @@ export function Missing(): ReactNode {
   const missing = useQuery({ queryKey: keys.missing, queryFn: () => data(client.GET("/api/office/missing")) });
   if (missing.isError) return <Failed what="What is missing" error={missing.error} onAgain={missing.refetch} />;
   if (!missing.data) return <Loading rows={4} />;
-  const { without_password, administrators, backup_at, reachable, areas } = missing.data;
+  const { without_password, administrators, backup_at, reachable, areas, certificate_ends } = missing.data;
   const stale = !backup_at || Date.now() - Date.parse(backup_at) > STALE_DAYS * DAY_MS;
   const lines: [string, ReactNode, ReactNode][] = [];
   if (!areas)
@@ -58,6 +59,12 @@ export function Missing(): ReactNode {
         Start Waka with <span className="mono">--tls CERT KEY</span>, or behind a proxy that speaks TLS: docs/running.md
         says how.
       </>,
+      null,
+    ]);
+  if (certificate_ends && Date.parse(certificate_ends) - Date.now() < TOLD_DAYS * DAY_MS)
+    lines.push([
+      `The certificate ends on ${day(certificate_ends.slice(0, 10))}`,
+      "Put a new one in its place on the machine that runs Waka, and send SIGHUP: docs/running.md says how.",
       null,
     ]);
   if (!lines.length) return <p className="ok">Nothing is missing.</p>;

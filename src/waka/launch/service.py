@@ -76,6 +76,7 @@ def serve(home: Home, what: Serving, *, bind: str, database_port: int, frontend:
                 front=front,
                 address=address,
                 callers_known=known,
+                certificate=Path(own) if (own := os.environ.get("WAKA_CERTIFICATE")) else None,
             )
 
     Server().run()

@@ -179,11 +179,14 @@ class Supervisor:
         except OSError:
             self._state_kept = False
 
-    def watch(self) -> None:
-        """Until asked to stop: start again what dies, at once, and with growing pauses what dies again and again."""
+    def obey(self) -> None:
+        """From now on SIGTERM and SIGINT end ``watch``, and SIGHUP has the certificate read again."""
         for number in (signal.SIGTERM, signal.SIGINT):
             signal.signal(number, lambda *_: self._stop.set())
         signal.signal(signal.SIGHUP, lambda *_: self._read_again.set())
+
+    def watch(self) -> None:
+        """Until asked to stop: start again what dies, at once, and with growing pauses what dies again and again."""
         while not self._stop.wait(0.2):
             if self._read_again.is_set():
                 self._read_again.clear()

@@ -79,11 +79,11 @@ _RESOURCES = (
 def make_app(
     drive: Drive, *, frontend: Path | None = None, hosts: frozenset[str] = frozenset(["localhost", "127.0.0.1"]),
     secure: bool = False, front: Fronted | None = None, address: str = "http://localhost",
-    callers_known: bool = True,
+    callers_known: bool = True, certificate: Path | None = None,
 ) -> Flask:  # fmt: skip
     """The application over ``drive``. ``frontend``: the built front end; ``hosts``: the names it answers to; ``front``: what hands
     files over in its place and tells who calls, where there is such a server before it; ``address``: what links are built on; ``callers_known``: the
-    address of who calls is their own, not one of a proxy through which everybody comes."""
+    address of who calls is their own, not one of a proxy through which everybody comes; ``certificate``: the PEM file of our own TLS."""
     app = OpenAPI(
         "waka",
         info=Info(title="Waka", version=VERSION),
@@ -99,6 +99,7 @@ def make_app(
     problems.register(app)
     guard.register(app, hosts=hosts, secure=secure, address=address)
     app.config["WAKA_CALLERS_KNOWN"] = callers_known
+    app.config["WAKA_CERTIFICATE"] = certificate
     for resource in _RESOURCES:
         app.register_api(resource.api)
 

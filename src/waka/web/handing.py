@@ -2,10 +2,12 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import datetime
 from pathlib import Path
 from typing import cast
 from urllib.parse import quote
 
+from cryptography import x509
 from flask import Response, current_app, make_response, request
 
 #: What the server in front says of who calls; it sets this itself, whatever the caller sent.
@@ -28,6 +30,12 @@ def front() -> Fronted | None:
 def caller() -> str:
     """The address of who calls, as text. A head that tells it is believed only where nobody but our own front reaches us."""
     return (request.headers.get(_CALLER, "") if front() is not None else request.remote_addr) or "unknown"
+
+
+def certificate_ends() -> datetime | None:
+    """When the certificate ends that we are served with (UTC); None where it is none of ours."""
+    path = cast("Path | None", current_app.config["WAKA_CERTIFICATE"])
+    return x509.load_pem_x509_certificate(path.read_bytes()).not_valid_after_utc if path is not None else None
 
 
 def _chunks(path: Path) -> Iterator[bytes]:

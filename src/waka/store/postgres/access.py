@@ -137,7 +137,7 @@ def derive_readers(conn: Connection, classes: Sequence[int]) -> None:
 
 def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
     """The access classes of ``tops`` and of all folders below them, then of the documents in these."""
-    changed: list[int] = []
+    changed: set[int] = set()
     for top in tops:
         rows = fetch_all(
             conn,
@@ -154,6 +154,7 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
             " WHERE e.folder = %s",
             [top],
         )
+        fresh: dict[int, int] = {}
         governing: dict[int, tuple[int, ...]] = {}
         made: dict[tuple[int, ...], int] = {}
         for row in rows:
@@ -168,10 +169,17 @@ def derive_folders(conn: Connection, tops: Sequence[int]) -> None:
             if own not in made:
                 made[own] = class_for(conn, own)
             if made[own] != row["access_class"]:
-                execute(conn, "UPDATE folder SET access_class = %s WHERE id = %s", [made[own], row["id"]])
-                changed.append(row["id"])
+                fresh[row["id"]] = made[own]
+        # one below another is worked out from what stands above it by then
+        execute(
+            conn,
+            """UPDATE folder SET access_class = n.class FROM unnest(%s::bigint[], %s::bigint[]) AS n(id, class)
+            WHERE folder.id = n.id""",
+            [list(fresh), list(fresh.values())],
+        )
+        changed |= fresh.keys()
     if changed:
-        _documents_follow(conn, changed)
+        _documents_follow(conn, list(changed))
 
 
 #: Documents whose readers are not just their folder's: they have more places than one, or were given singly. Few, and found by

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from waka.web import guard
 from waka.web.answers import answer
+from waka.web.handing import certificate_ends
 from waka.web.present.csv import csv_response
 from waka.web.present.office import choices, office_out, typed
 from waka.web.schemas.office import HappenedOut, MissingOut, OfficeForm, SetUpLook, TrailOut
@@ -47,7 +48,7 @@ def missing() -> Response:
     return answer(
         MissingOut(
             without_password=list(told.without_password), administrators=told.administrators, backup_at=told.backup_at,
-            areas=told.areas, reachable=guard.address_of("").startswith("https://"), home=guard.address_of("/"),
+            areas=told.areas, certificate_ends=certificate_ends(), reachable=guard.address_of("").startswith("https://"), home=guard.address_of("/"),
         )
     )  # fmt: skip
 

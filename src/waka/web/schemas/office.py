@@ -68,6 +68,7 @@ class MissingOut(Out):
     administrators: int
     backup_at: datetime | None
     reachable: bool
+    certificate_ends: datetime | None
     areas: int
     home: str
 
