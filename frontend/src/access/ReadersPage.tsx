@@ -138,7 +138,7 @@ function Kept(props: { told: Told; back: string }): ReactNode {
         what: "Do the changes",
         anywhere: true,
         match: (event) => (event.ctrlKey || event.metaKey) && event.key === "Enter",
-        run: () => window.document.getElementById("do-changes")?.querySelector("button")?.click(),
+        run: () => window.document.querySelector<HTMLElement>("#do-changes .ant-btn-primary")?.click(),
       },
     ],
     [],

@@ -87,18 +87,20 @@ def folder_classes(conn: Connection, folders: Iterable[int]) -> dict[int, int]:
 def class_for(conn: Connection, folders: Iterable[int], document: int | None = None) -> int:
     """The id of the class of a set of bearers: folders, and a document that was given singly; made where it is new."""
     bearers = [sorted(set(folders)), document]
-    execute(
+    made = fetch_one(
         conn,
-        "INSERT INTO access_class (folders, document) VALUES (%s::bigint[], %s::bigint) ON CONFLICT DO NOTHING",
+        "INSERT INTO access_class (folders, document) VALUES (%s::bigint[], %s::bigint) ON CONFLICT DO NOTHING RETURNING id",
         bearers,
     )
+    if made is not None:
+        derive_readers(conn, [made["id"]])
+        return int(made["id"])
     row = fetch_one(
         conn,
         "SELECT id FROM access_class WHERE folders = %s::bigint[] AND document IS NOT DISTINCT FROM %s::bigint",
         bearers,
     )
     assert row is not None  # noqa: S101 - made or found above
-    derive_readers(conn, [row["id"]])
     return int(row["id"])
 
 
@@ -117,10 +119,13 @@ def derive_readers(conn: Connection, classes: Sequence[int]) -> None:
     execute(
         conn,
         """
-        WITH given AS (
-            SELECT c.id AS access_class, g.principal, g.level, max(coalesce(g.until, 'infinity')) AS until FROM access_class c
-            JOIN access_grant g ON g.folder = ANY(c.folders) OR g.document = c.document
-            WHERE c.id = ANY(%(c)s::bigint[]) GROUP BY 1, 2, 3
+        WITH borne AS (
+            SELECT c.id AS access_class, g.principal, g.level, g.until FROM access_class c CROSS JOIN LATERAL unnest(c.folders) AS b(folder)
+                JOIN access_grant g ON g.folder = b.folder WHERE c.id = ANY(%(c)s::bigint[])
+            UNION ALL SELECT c.id, g.principal, g.level, g.until FROM access_class c JOIN access_grant g ON g.document = c.document
+                WHERE c.id = ANY(%(c)s::bigint[])
+        ), given AS (
+            SELECT access_class, principal, level, max(coalesce(until, 'infinity')) AS until FROM borne GROUP BY 1, 2, 3
         ), wanted AS (
             SELECT * FROM given g WHERE NOT EXISTS (SELECT FROM given h WHERE h.access_class = g.access_class
               AND h.principal = g.principal AND h.level > g.level AND h.until >= g.until)
