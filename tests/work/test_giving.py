@@ -5,12 +5,14 @@ from datetime import date, timedelta
 import pytest
 
 from tests.world import World, add_person
-from waka.core.changes.kinds import DocumentId, FolderId, Grant
-from waka.core.changes.origin import Search
-from waka.store.postgres import access, groups
+from waka.core.changes.kinds import DocumentId, FolderId, Grant, Restrict
+from waka.core.changes.origin import Chosen, Origin, PlanMethod, Search
+from waka.store.postgres import access, groups, manifests
+from waka.work.accounts import leaving
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.browse import find, look, walk
 from waka.work.gate import undo
+from waka.work.manifests import lifecycle
 from waka.work.sharing import as_seen, effects, give, readers, shared, taking
 from waka.work.sharing.give import Wish
 
@@ -223,3 +225,59 @@ def test_lines_of_access_are_for_keepers_and_whom_they_concern(world: World) -> 
     )
     for who, kinds in ((world.keeper, ["grant", "add"]), (world.filer, ["grant", "add"]), (world.reader, ["add"])):
         assert [r["kind"] for r in look.trail(world.drive, who, document)[0]] == kinds
+
+
+def test_a_grant_that_ran_out_counts_no_more(world: World) -> None:
+    """The last day counts; on the next one nothing is left of it, whoever looks, and no job had to end it."""
+    ((document, _),) = world.file(world.vault, ["ledger.pdf"])
+    today = date.today()
+    give.give(world.drive, world.keeper, [Wish(document=document, principal=world.reader.person, level=1, until=today)])
+    give.give(world.drive, world.keeper, [Wish(folder=world.vault, principal=world.filer.person, level=3, until=today)])
+    assert look.card(world.drive, world.reader, document).name == "ledger.pdf"
+    assert level_of(world, world.filer, world.vault) == 3
+    with world.drive.database.transaction() as conn:
+        # the office's clock goes on: what was today is yesterday
+        conn.execute(b"UPDATE access_grant SET until = until - 1 WHERE until IS NOT NULL")
+        conn.execute(b"UPDATE class_reader SET until = until - 1 WHERE isfinite(until)")
+    for act in (look.card, look.content, look.trail):
+        with pytest.raises(Absent):
+            act(world.drive, world.reader, document)
+    with pytest.raises(Absent):
+        look.page_of(world.drive, world.reader, document, 1)
+    assert shared.with_me(world.drive, world.reader)[0] == []
+    with pytest.raises(ManifestRefused):
+        world.do(Restrict(FolderId(world.vault), True, False), actor=world.filer)
+    assert level_of(world, world.filer, world.vault) == 0
+    world.check_whole()
+
+
+def test_manifests_of_who_left_run_no_more(world: World) -> None:
+    ((_, entry),) = world.file(world.yard, ["keel.pdf"])
+    way = PlanMethod("rewrite", reads="<name>", prints="<name> too")
+    planned = lifecycle.plan(world.drive, world.filer, Origin(Chosen(entries=(entry,)), way))
+    queued = lifecycle.plan(world.drive, world.filer, Origin(Chosen(entries=(entry,)), way))
+    with world.drive.database.transaction() as conn:
+        manifests.begin_run(conn, queued, world.filer.person, "queued", partial=False)
+    leaving.leave(world.drive, world.administrator, world.filer.person, world.keeper.person)
+    assert lifecycle.run_queued(world.drive, queued) == "stopped"
+    with world.drive.database.transaction() as conn:
+        rows = conn.execute(b"SELECT state FROM manifest WHERE id = ANY(%s)", [[planned, queued]]).fetchall()
+        # even one that slipped through finds nothing that its person may do
+        conn.execute(b"UPDATE manifest SET state = 'queued' WHERE id = %s", [queued])
+    assert [r["state"] for r in rows] == ["stopped", "stopped"]
+    assert lifecycle.run_queued(world.drive, queued) == "checked"
+    assert look.card(world.drive, world.keeper, entry).name == "keel.pdf"
+
+
+def test_who_follows_keeps_what_only_the_leaver_kept(world: World) -> None:
+    told = leaving.behind(world.drive, world.administrator, world.keeper.person)
+    assert [r["name"] for r in told.alone] == ["Vault"]
+    manifest = leaving.leave(world.drive, world.administrator, world.keeper.person, world.filer.person)
+    assert manifest is not None
+    assert level_of(world, world.filer, world.vault) == 4
+    assert level_of(world, world.keeper, world.vault) == level_of(world, world.keeper, world.books) == 0
+    world.check_whole()
+    # nothing comes back to who left, and of the vault an administrator undoes nothing
+    with pytest.raises(ManifestRefused):
+        undo.undo(world.drive.database, world.administrator, manifest)
+    assert level_of(world, world.filer, world.vault) == 4

@@ -95,13 +95,12 @@ export function ReaderTable(props: {
           title: "Where it comes from",
           render: (_, { reader, under }) => {
             const mine = wishOf(reader);
-            const from = reader.sources.filter((one) => !under || one.group === under || reader.sources.length === 1);
             return (
               <>
                 {mine && !under && (
                   <b>{mine.to ? (mine.had ? "to be changed; " : "to be given here; ") : "to be taken away; "}</b>
                 )}
-                {(from.length ? from : reader.sources).map(sourceWords).join("; ") || (!mine && "over")}
+                {reader.sources.map(sourceWords).join("; ") || (!mine && "over")}
               </>
             );
           },
