@@ -128,7 +128,7 @@ def test_by_mouse(page: Page, empty: str, tmp_path: Path) -> None:
     page.get_by_label("Name", exact=True).fill("Lise Brandt")
     page.get_by_label("The name that they log in with").fill("lise")
     page.get_by_role("button", name="Add and make a link").click()
-    link = page.locator(".slip-of-link .mono").inner_text()
+    link = page.locator(".shown-once .mono").inner_text()
     assert "/welcome#" in link
     page.get_by_role("button", name="Next", exact=True).click()
     expect(page.get_by_text("1 without a password")).to_be_visible()

@@ -28,7 +28,7 @@ export function AsSeen(props: { whom: number | null; onWhom: (person: number) =>
   });
   return (
     <section className="as-seen" aria-label="As others see it">
-      <div className="office-acts">
+      <div className="acts">
         <span>As</span>
         <Select
           className="give-whom"

@@ -10,7 +10,7 @@ import { Problem } from "../ui/Problem";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { BLANK, GiveFields } from "./GiveFields";
-import "../office/office.css";
+import "../ui/acts.css";
 import "./access.css";
 
 type Thing = { entry?: number; folder?: number; document?: number };
@@ -77,7 +77,7 @@ export function GiveDialog(props: {
             : "They may do this in the folder and in all below it that is not restricted."}
         </p>
         {problem && <Problem>{problem}</Problem>}
-        <div className="office-acts">
+        <div className="acts">
           <Button type="primary" htmlType="submit" loading={busy} disabled={typed.whom === null}>
             Give access
           </Button>

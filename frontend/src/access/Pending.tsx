@@ -78,7 +78,7 @@ export function Pending(props: {
       <div className="pending-foot">
         {props.problem && <Problem>{props.problem}</Problem>}
         <p className={`${styles.quiet} ${styles.small}`}>Done as one manifest, undone by Ctrl+Z.</p>
-        <div className="office-acts">
+        <div className="acts">
           <Button type="primary" loading={props.busy} disabled={effects.isError} onClick={props.onDo}>
             {number === 1 ? "Do this change" : `Do these ${number} changes`} <kbd>Ctrl+Enter</kbd>
           </Button>

@@ -17,7 +17,7 @@ import { Pending } from "./Pending";
 import { ReaderTable } from "./ReaderTable";
 import { asked, count, dropped, NONE, restricting, type Wish, type Wishes, wished } from "./wishes";
 import { sourceWords, whySentence } from "./words";
-import "../office/office.css";
+import "../ui/acts.css";
 import "./access.css";
 
 type Told = Schemas["ReadersOut"];
@@ -203,7 +203,7 @@ function Kept(props: { told: Told; back: string }): ReactNode {
             onChoose={setChosen}
           />
           {told.folder !== null && (
-            <div className="office-acts readers-restrict">
+            <div className="acts readers-restrict">
               <b>This folder is</b>
               <Segmented
                 aria-label="Whether this folder is restricted"

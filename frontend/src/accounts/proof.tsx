@@ -2,7 +2,7 @@
 import { Button, Form, Input } from "antd";
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from "react";
 import { client, data, Trouble } from "../api/client";
-import "../office/office.css";
+import "../ui/acts.css";
 import { Dialog } from "../ui/Dialog";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
@@ -83,7 +83,7 @@ function Proof(props: { onShown: () => void; onClose: () => void }): ReactNode {
           </Form.Item>
         )}
         {problem && <Problem>{problem}</Problem>}
-        <div className="office-acts">
+        <div className="acts">
           <Button type="primary" htmlType="submit" loading={busy}>
             Go on
           </Button>

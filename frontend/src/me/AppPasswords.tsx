@@ -1,14 +1,14 @@
 import { Button, Form, Input, Segmented, Table, Typography } from "antd";
 import { type ReactNode, useState } from "react";
+import { useAct } from "../accounts/useAct";
 import { client, data, type Schemas } from "../api/client";
-import { useOffice } from "../office/useOffice";
 import { ago, moment } from "../ui/format";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 /** Passwords for programs: shown once, each with what it may do at most, ended one by one. */
 export function AppPasswords(props: { passwords: Schemas["AppPasswordOut"][] }): ReactNode {
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const [form] = Form.useForm<{ name: string; scope: string }>();
   const [made, setMade] = useState<{ name: string; secret: string } | null>(null);
   const add = async (typed: { name: string; scope: string }) => {
@@ -24,7 +24,7 @@ export function AppPasswords(props: { passwords: Schemas["AppPasswordOut"][] }):
         and nothing of people or access.
       </p>
       {made && (
-        <div className="slip-of-link" role="status">
+        <div className="shown-once" role="status">
           <span>
             The password of <b>{made.name}</b>, shown only now:
           </span>

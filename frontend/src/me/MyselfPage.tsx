@@ -2,9 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Form, Input, Popconfirm, Table } from "antd";
 import type { ReactNode } from "react";
 import { PasswordField } from "../accounts/PasswordField";
+import { useAct } from "../accounts/useAct";
 import { client, data, type Schemas, setCsrf } from "../api/client";
 import { keys } from "../api/keys";
-import { useOffice } from "../office/useOffice";
 import { ago, moment } from "../ui/format";
 import { useSession } from "../ui/session";
 import { Failed, Loading } from "../ui/states";
@@ -12,7 +12,7 @@ import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { AppPasswords } from "./AppPasswords";
 import { SecondFactor } from "./SecondFactor";
-import "../office/office.css";
+import "../ui/acts.css";
 import "../setup/setup.css";
 import "./me.css";
 
@@ -34,7 +34,7 @@ export default function MyselfPage(): ReactNode {
     );
   return (
     <main className="myself">
-      <div className="office-acts">
+      <div className="acts">
         <h1>{mine.data.name}</h1>
         <span className={styles.quiet}>logs in as {mine.data.login}</span>
         <Button onClick={logOut}>Log out</Button>
@@ -64,7 +64,7 @@ export default function MyselfPage(): ReactNode {
 }
 
 function Name(props: { name: string }): ReactNode {
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   return (
     <Form
       layout="inline"
@@ -83,7 +83,7 @@ function Name(props: { name: string }): ReactNode {
 }
 
 function Password(): ReactNode {
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const [form] = Form.useForm<{ old: string; new: string }>();
   const change = async (body: { old: string; new: string }) => {
     const me = await act(
@@ -95,7 +95,7 @@ function Password(): ReactNode {
     form.resetFields();
   };
   return (
-    <Form form={form} className="office-form" layout="vertical" requiredMark={false} onFinish={change}>
+    <Form form={form} className="one-column" layout="vertical" requiredMark={false} onFinish={change}>
       <Form.Item name="old" label="The one that you have now" rules={[{ required: true, message: "Write it." }]}>
         <Input.Password autoComplete="current-password" maxLength={1000} />
       </Form.Item>
@@ -112,7 +112,7 @@ function Password(): ReactNode {
 }
 
 function Sessions(props: { sessions: Schemas["SessionOut"][] }): ReactNode {
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   return (
     <>
       <Table<Schemas["SessionOut"]>

@@ -1,14 +1,14 @@
 import { Button, Form, Input, Popconfirm, Typography } from "antd";
 import { type ReactNode, useState } from "react";
+import { useAct } from "../accounts/useAct";
 import { client, data, type Schemas } from "../api/client";
-import { useOffice } from "../office/useOffice";
 import { several } from "../ui/format";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 
 /** A code by an authenticator besides the password; recovery codes for the day that it is lost. */
 export function SecondFactor(props: { on: boolean; left: number }): ReactNode {
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const [begun, setBegun] = useState<Schemas["SecondFactorOut"] | null>(null);
   const [codes, setCodes] = useState<string[] | null>(null);
   const begin = async () => setBegun((await act(() => data(client.POST("/api/me/second-factor")))) ?? null);
@@ -33,7 +33,7 @@ export function SecondFactor(props: { on: boolean; left: number }): ReactNode {
             <li key={code}>{code}</li>
           ))}
         </ul>
-        <div className="office-acts">
+        <div className="acts">
           <Typography.Text copyable={{ text: codes.join("\n"), icon: ["Copy all", "Copied"], tooltips: false }} />
           <Button onClick={() => setCodes(null)}>I have kept them</Button>
         </div>
@@ -54,7 +54,7 @@ export function SecondFactor(props: { on: boolean; left: number }): ReactNode {
             >
               <Input className="mono" autoFocus maxLength={10} autoComplete="one-time-code" />
             </Form.Item>
-            <div className="office-acts">
+            <div className="acts">
               <Button type="primary" htmlType="submit" loading={busy}>
                 Switch it on
               </Button>
@@ -78,7 +78,7 @@ export function SecondFactor(props: { on: boolean; left: number }): ReactNode {
   return (
     <>
       <p>On. {several(props.left, "recovery code")} left.</p>
-      <div className="office-acts">
+      <div className="acts">
         <Button
           disabled={busy}
           onClick={() =>

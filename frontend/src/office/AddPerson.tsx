@@ -40,7 +40,7 @@ export function AddPerson(props: { onAdded: (slips: Slip[]) => void }): ReactNod
       .finally(() => setBusy(false));
   };
   return (
-    <Form<Typed> form={form} className="office-form" layout="vertical" requiredMark={false} onFinish={add}>
+    <Form<Typed> form={form} className="one-column" layout="vertical" requiredMark={false} onFinish={add}>
       <Form.Item name="name" label="Name" rules={[{ required: true, message: "Write their name." }]}>
         <Input maxLength={200} autoFocus autoComplete="off" />
       </Form.Item>

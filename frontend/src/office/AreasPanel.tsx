@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, Select, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
+import { useAct } from "../accounts/useAct";
 import { client, data, type Schemas } from "../api/client";
 import { askAllAgain, keys } from "../api/keys";
 import { Dialog } from "../ui/Dialog";
@@ -12,7 +13,6 @@ import { Failed, Loading, Nothing } from "../ui/states";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { NewAreas } from "./NewAreas";
-import { useOffice } from "./useOffice";
 
 type Area = Schemas["OfficeAreaOut"];
 
@@ -21,7 +21,7 @@ export function AreasPanel(): ReactNode {
   const queries = useQueryClient();
   const { tell } = useNotices();
   const undo = useUndoAction();
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const [making, setMaking] = useState(false);
   const [chosen, setChosen] = useState<Area | null>(null);
   const areas = useQuery({ queryKey: keys.officeAreas, queryFn: () => data(client.GET("/api/areas")) });
@@ -59,7 +59,7 @@ export function AreasPanel(): ReactNode {
     );
   return (
     <>
-      <div className="office-acts">{add}</div>
+      <div className="acts">{add}</div>
       <Table<Area>
         size="small"
         rowKey="id"
@@ -91,7 +91,7 @@ export function AreasPanel(): ReactNode {
             title: "",
             className: "nowrap",
             render: (_, one, at) => (
-              <span className="office-acts">
+              <span className="acts">
                 <Button
                   size="small"
                   disabled={busy || at === 0}
@@ -123,7 +123,7 @@ export function AreasPanel(): ReactNode {
 
 function ChangeArea(props: { area: Area; onClose: () => void }): ReactNode {
   const { area } = props;
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const { tell } = useNotices();
   const undo = useUndoAction();
   const [name, setName] = useState(area.name);
@@ -199,7 +199,7 @@ function ChangeArea(props: { area: Area; onClose: () => void }): ReactNode {
             .map((one) => ({ value: one.id, label: `${one.name} (${one.login})` }))}
           onChange={(id?: number) => setAnswers(id ?? null)}
         />
-        <div className="office-acts">
+        <div className="acts">
           <Button type="primary" htmlType="submit" loading={busy} disabled={!name.trim()}>
             {SAY.save}
           </Button>

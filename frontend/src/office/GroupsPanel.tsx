@@ -1,16 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Form, Input, Popconfirm, Select, Table } from "antd";
 import { type ReactNode, useState } from "react";
+import { useAct } from "../accounts/useAct";
 import { client, data } from "../api/client";
 import { keys } from "../api/keys";
 import { count } from "../ui/format";
 import { Failed, Loading, Nothing } from "../ui/states";
 import styles from "../ui/text.module.css";
-import { useOffice } from "./useOffice";
 
 /** Groups of people, and of other groups: what is given to a group is given to all in it. */
 export function GroupsPanel(): ReactNode {
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const [form] = Form.useForm<{ name: string }>();
   const groups = useQuery({ queryKey: keys.groups, queryFn: () => data(client.GET("/api/groups")) });
   const [chosen, setChosen] = useState<number | null>(null);
@@ -67,7 +67,7 @@ export function GroupsPanel(): ReactNode {
 }
 
 function GroupCard(props: { group: number }): ReactNode {
-  const { act } = useOffice();
+  const { act } = useAct();
   const [putting, setPutting] = useState<number | null>(null);
   const path = { params: { path: { group: props.group } } };
   const card = useQuery({
@@ -128,7 +128,7 @@ function GroupCard(props: { group: number }): ReactNode {
           },
         ]}
       />
-      <div className="office-acts">
+      <div className="acts">
         <Select
           className="office-find"
           aria-label={`Put somebody into ${name}`}

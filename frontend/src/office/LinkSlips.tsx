@@ -18,7 +18,7 @@ export function LinkSlips(props: { slips: Slip[]; onClose: () => void }): ReactN
         opens one chooses a password, once.
       </p>
       {slips.map((slip) => (
-        <div key={slip.id} className="slip-of-link">
+        <div key={slip.id} className="shown-once">
           <span>
             <b>{slip.name}</b> <span className={styles.quiet}>logs in as {slip.login}</span>
           </span>
@@ -27,7 +27,7 @@ export function LinkSlips(props: { slips: Slip[]; onClose: () => void }): ReactN
           <span className={`${styles.small} ${styles.quiet}`}>Good once, until {moment(slip.link.ends_at)}.</span>
         </div>
       ))}
-      <div className="office-acts">
+      <div className="acts">
         <Button onClick={() => window.print()}>Print {slips.length === 1 ? "the slip" : "the slips"}</Button>
         <Button onClick={props.onClose}>{SAY.close}</Button>
       </div>

@@ -6,6 +6,7 @@ import { keys } from "../api/keys";
 import { ago, count, day } from "../ui/format";
 import { Failed, Loading } from "../ui/states";
 import styles from "../ui/text.module.css";
+import "../ui/acts.css";
 import "./office.css";
 
 const STALE_DAYS = 7;

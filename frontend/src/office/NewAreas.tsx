@@ -9,6 +9,7 @@ import { Failed, Loading } from "../ui/states";
 import styles from "../ui/text.module.css";
 import { asked, type Draft, draftsOf, lacking, ownDraft } from "./areaDrafts";
 import { OutlineKind } from "./OutlineKind";
+import "../ui/acts.css";
 import "./office.css";
 
 /** Areas to make: chosen from outlines, each changed as one likes, with what its patterns make of a made-up paper. */

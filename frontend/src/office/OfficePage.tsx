@@ -10,6 +10,7 @@ import { PeoplePanel } from "./PeoplePanel";
 import { RestrictedPanel } from "./RestrictedPanel";
 import { SettingsPanel } from "./SettingsPanel";
 import { TrailPanel } from "./TrailPanel";
+import "../ui/acts.css";
 import "./office.css";
 
 const PANELS: [string, string, () => ReactNode][] = [

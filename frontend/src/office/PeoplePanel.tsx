@@ -38,7 +38,7 @@ export function PeoplePanel(): ReactNode {
   if (slips.length) return <LinkSlips slips={slips} onClose={() => setSlips([])} />;
   return (
     <>
-      <div className="office-acts">
+      <div className="acts">
         <Button type="primary" onClick={() => setAdding("one")}>
           Add a person…
         </Button>

@@ -56,7 +56,7 @@ export function PeopleTable(props: { onAdded: (slips: Slip[]) => void }): ReactN
           setTold(null);
         }}
       />
-      <div className="office-acts">
+      <div className="acts">
         <FileButton
           name="A table of people"
           accept=".csv,text/csv"

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, DatePicker, Form, Input, Popconfirm, Select } from "antd";
 import dayjs, { type Dayjs } from "dayjs";
 import { type ReactNode, useState } from "react";
+import { useAct } from "../accounts/useAct";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { Dialog } from "../ui/Dialog";
@@ -10,7 +11,6 @@ import { useSession } from "../ui/session";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import type { Slip } from "./LinkSlips";
-import { useOffice } from "./useOffice";
 
 type Person = Schemas["PersonOut"];
 
@@ -23,7 +23,7 @@ export function PersonDialog(props: {
 }): ReactNode {
   const { person } = props;
   const { me } = useSession();
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const [leaving, setLeaving] = useState(false);
   const path = { params: { path: { person: person.id } } };
   const save = async (typed: { name: string; ends_on: Dayjs | null }) => {
@@ -54,7 +54,7 @@ export function PersonDialog(props: {
         <p>
           {person.name} ({person.login}) has left. The name stays in trails; the log-in is closed.
         </p>
-        <div className="office-acts">
+        <div className="acts">
           <Button onClick={props.onClose}>{SAY.close}</Button>
         </div>
       </Dialog>
@@ -78,7 +78,7 @@ export function PersonDialog(props: {
         <Form.Item name="ends_on" label="Last day">
           <DatePicker format="D MMM YYYY" placeholder="no last day" />
         </Form.Item>
-        <div className="office-acts">
+        <div className="acts">
           <Button type="primary" htmlType="submit" loading={busy}>
             {SAY.save}
           </Button>
@@ -86,7 +86,7 @@ export function PersonDialog(props: {
         </div>
       </Form>
       <h3 className="label">Log-in</h3>
-      <div className="office-acts">
+      <div className="acts">
         <Button disabled={busy} onClick={() => void link()}>
           {person.has_password ? "Make a link for a new password" : "Make a new link"}
         </Button>
@@ -134,7 +134,7 @@ export function PersonDialog(props: {
 function Leaving(props: { person: Person; people: Person[]; onBack: () => void; onClose: () => void }): ReactNode {
   const { person } = props;
   const { me } = useSession();
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const [to, setTo] = useState<number>(me.id);
   const behind = useQuery({
     queryKey: keys.behind(person.id),
@@ -174,7 +174,7 @@ function Leaving(props: { person: Person; people: Person[]; onBack: () => void; 
         options={heirs.map((one) => ({ value: one.id, label: `${one.name} (${one.login})` }))}
         onChange={setTo}
       />
-      <div className="office-acts">
+      <div className="acts">
         <Button type="primary" danger loading={busy} onClick={() => void leave()}>
           Close the log-in and hand over
         </Button>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Form, Input, Table } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
+import { useAct } from "../accounts/useAct";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { Dialog } from "../ui/Dialog";
@@ -9,13 +10,12 @@ import { moment } from "../ui/format";
 import { Failed, Loading } from "../ui/states";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
-import { useOffice } from "./useOffice";
 
 type Folder = Schemas["RestrictedFolder"];
 
 /** The restricted folders, without names: administrators do not read them, but may take access, which is told to the keepers. */
 export function RestrictedPanel(): ReactNode {
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const [taking, setTaking] = useState<Folder | null>(null);
   const folders = useQuery({
     queryKey: keys.restrictedFolders,
@@ -75,7 +75,7 @@ export function RestrictedPanel(): ReactNode {
             <Form.Item name="reason" label="Why" rules={[{ required: true, whitespace: true, message: "Say why." }]}>
               <Input maxLength={500} autoFocus />
             </Form.Item>
-            <div className="office-acts">
+            <div className="acts">
               <Button type="primary" htmlType="submit" loading={busy}>
                 Take access until tomorrow
               </Button>

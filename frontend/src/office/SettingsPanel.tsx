@@ -1,16 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Form } from "antd";
 import type { ReactNode } from "react";
+import { useAct } from "../accounts/useAct";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { OfficeFields } from "../setup/OfficeFields";
 import { Failed, Loading } from "../ui/states";
 import { SAY } from "../ui/wording";
-import { useOffice } from "./useOffice";
 
 /** What the office is called, where it is, its language and money. */
 export function SettingsPanel(): ReactNode {
-  const { busy, act } = useOffice();
+  const { busy, act } = useAct();
   const office = useQuery({
     queryKey: keys.office,
     refetchOnWindowFocus: false,
@@ -21,7 +21,7 @@ export function SettingsPanel(): ReactNode {
   if (!office.data) return <Loading rows={6} />;
   return (
     <Form<Schemas["OfficeOut"]>
-      className="office-form"
+      className="one-column"
       layout="vertical"
       requiredMark={false}
       initialValues={office.data.office}

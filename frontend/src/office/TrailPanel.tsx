@@ -35,7 +35,7 @@ export function TrailPanel(): ReactNode {
   );
   return (
     <>
-      <div className="office-acts">
+      <div className="acts">
         <Select
           className="office-find"
           allowClear

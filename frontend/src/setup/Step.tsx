@@ -1,6 +1,6 @@
 import { Steps } from "antd";
 import type { ReactNode } from "react";
-import { Brand } from "../shell/Brand";
+import { Brand } from "../ui/Brand";
 import styles from "../ui/text.module.css";
 
 const STEPS = ["Office", "You", "Areas", "People", "Ready"];

@@ -7,12 +7,12 @@ import { tellAtField } from "../accounts/formTrouble";
 import { PasswordField } from "../accounts/PasswordField";
 import { client, data, isGone, setCsrf, Trouble } from "../api/client";
 import { keys } from "../api/keys";
-import { Brand } from "../shell/Brand";
+import { Brand } from "../ui/Brand";
 import { day } from "../ui/format";
 import { Problem } from "../ui/Problem";
 import { Failed, Loading, Nothing } from "../ui/states";
 import styles from "../ui/text.module.css";
-import "../shell/login.css";
+import "../accounts/login.css";
 import "./setup.css";
 
 /** Where a one-time link leads: a password is chosen, and one is in. */

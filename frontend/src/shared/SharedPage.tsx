@@ -11,7 +11,7 @@ import { useNotices, words } from "../ui/notices";
 import { Failed, Loading, Nothing } from "../ui/states";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
-import "../office/office.css";
+import "../ui/acts.css";
 import "../access/access.css";
 
 type Shared = Schemas["SharedOut"];
@@ -61,7 +61,7 @@ export default function SharedPage(): ReactNode {
     );
   return (
     <main className="shared-page">
-      <div className="office-acts">
+      <div className="acts">
         <h1>Shared</h1>
         <Choice
           label="Shared with me, or by me"

@@ -2,9 +2,9 @@ import { Alert, Button, Form, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { CodeForm } from "../accounts/CodeForm";
 import { client, data, type Schemas, Trouble } from "../api/client";
+import { Brand } from "../ui/Brand";
 import { words } from "../ui/notices";
-import { Brand } from "./Brand";
-import "./login.css";
+import "../accounts/login.css";
 import styles from "../ui/text.module.css";
 
 type Props = {

@@ -5,10 +5,10 @@ import { usePulse } from "../api/queries";
 import { UploadNote, UploadsProvider } from "../bringing/uploads";
 import { Tray } from "../hand/Tray";
 import { DropNote } from "../places/dragging";
+import { Brand } from "../ui/Brand";
 import { useKeyList } from "../ui/keys";
 import { useSession } from "../ui/session";
 import { AwayLine } from "./AwayLine";
-import { Brand } from "./Brand";
 import { ToldLine } from "./ToldLine";
 
 const TYPING_MS = 160;

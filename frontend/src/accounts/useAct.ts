@@ -1,11 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import { LetBe, useProven } from "../accounts/proof";
 import { askAllAgain } from "../api/keys";
 import { useNotices, words } from "../ui/notices";
+import { LetBe, useProven } from "./proof";
 
-/** Does something of the office: asks for the password where needed, tells what was done or why not, asks for all anew. */
-export function useOffice(): {
+/** Does something: asks for the password where that is needed, tells what was done or why not, asks for all anew. */
+export function useAct(): {
   busy: boolean;
   act: <T>(what: () => Promise<T>, done?: string) => Promise<T | undefined>;
 } {
