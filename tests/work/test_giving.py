@@ -281,3 +281,13 @@ def test_who_follows_keeps_what_only_the_leaver_kept(world: World) -> None:
     with pytest.raises(ManifestRefused):
         undo.undo(world.drive.database, world.administrator, manifest)
     assert level_of(world, world.filer, world.vault) == 4
+
+
+def test_access_is_given_to_somebody_who_is_there(world: World) -> None:
+    with world.drive.database.transaction() as conn:
+        gone = groups.add_group(conn, "Gone")
+        groups.remove_group(conn, gone)
+    for whom in (gone, 999_999_999):
+        with pytest.raises(ManifestRefused, match="no such person or group") as refused:
+            give.give(world.drive, world.keeper, [Wish(folder=world.books, principal=whom, level=1)])
+        assert refused.value.code == "absent"

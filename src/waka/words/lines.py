@@ -59,6 +59,7 @@ PROBLEMS = Catalogue({
     "right": "already right",
     "right:folder": f"The folder “{{name}}” is there already.{_BY}",
     "absent:target": "There is no such folder (any more).",
+    "absent:whom": "There is no such person or group.",
     "absent": "There is no such {what}, or it is not yours to read.",
     "rights": "You may read this {what} but not file in it; ask a keeper of the area.",
     "rights:keep": "You may read this {what} but you do not keep it; ask one who does.",

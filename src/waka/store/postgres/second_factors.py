@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from waka.store.postgres.access import TODAY
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 
@@ -84,8 +85,9 @@ def by_app_password(conn: Connection, token_hash: bytes) -> Row | None:
     """Whose password it is, with its scope; None where it is nobody's, or theirs who has left. That it was used is kept by minutes."""
     row = fetch_one(
         conn,
-        """SELECT a.id, a.person, a.scope, q.name, coalesce(a.used_at < now() - interval '1 minute', true) AS stale
-        FROM app_password a JOIN person p ON p.id = a.person AND p.active JOIN principal q ON q.id = p.id WHERE a.token_hash = %s""",
+        f"""SELECT a.id, a.person, a.scope, q.name, coalesce(a.used_at < now() - interval '1 minute', true) AS stale
+        FROM app_password a JOIN person p ON p.id = a.person AND p.active AND coalesce(p.ends_on, 'infinity') >= {TODAY}
+        JOIN principal q ON q.id = p.id WHERE a.token_hash = %s""",
         [token_hash],
     )
     if row is not None and row["stale"]:

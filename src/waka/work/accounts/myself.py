@@ -8,8 +8,9 @@ from waka.store.postgres.database import Row
 from waka.words.office import happened
 from waka.work.accounts.names import shown_name
 from waka.work.accounts.office import note, office_name, words_around
-from waka.work.accounts.secrets import check_password, hash_of, hash_password, is_password, lookup_hash, token
+from waka.work.accounts.secrets import check_password, hash_of, hash_password, lookup_hash, token
 from waka.work.accounts.sessions import Caller, OpenSession
+from waka.work.accounts.sessions import check_password as check_own
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 
@@ -64,8 +65,7 @@ def set_password(drive: Drive, actor: Actor, old: str, new: str, caller: Caller)
     with drive.database.transaction() as conn:
         person = people.person_by_id(conn, actor.person)
         words = words_around(conn, actor.name, person["login"] if person else "")
-    if person is None or not is_password(person["password_hash"], old):
-        raise Refused("The password that you have now is wrong.", code="proof", field="old")
+    check_own(drive, actor, old, "old")
     check_password(new, words)
     hashed = hash_password(new)
     secret, csrf = token(), token()

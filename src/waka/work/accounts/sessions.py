@@ -199,11 +199,7 @@ def prove(drive: Drive, actor: Actor, password: str, code: str | None, *, now: d
 
     Refused for a wrong password, or a wrong code where there is a second factor; SlowDown after failures.
     """
-    counted = _count(drive.database, lambda _: [_Counted(f"proof {actor.session}", 5)])
-    with drive.database.transaction() as conn:
-        person = people.person_by_id(conn, actor.person)
-    if person is None or not is_password(person["password_hash"], password):
-        raise Refused("The password is wrong.", code="proof", field="password")
+    person, counted = _own_password(drive, actor, password, "password")
     with drive.database.transaction() as conn:
         given = code or ""
         if person["second_factor"] and not (
@@ -213,6 +209,23 @@ def prove(drive: Drive, actor: Actor, password: str, code: str | None, *, now: d
             raise Refused("The code of the second factor is wrong, or was used already.", code="proof", field="code")
         _forget(conn, counted)
         store.prove_session(conn, actor.session or 0)
+
+
+def check_password(drive: Drive, actor: Actor, password: str, field: str) -> None:
+    """Raise Refused (of ``field``) for a password that is not the person's own; SlowDown after failures."""
+    _, counted = _own_password(drive, actor, password, field)
+    with drive.database.transaction() as conn:
+        _forget(conn, counted)
+
+
+def _own_password(drive: Drive, actor: Actor, password: str, field: str) -> tuple[Row, list[_Counted]]:
+    """The person, once their password was looked at; and what was counted for it."""
+    counted = _count(drive.database, lambda _: [_Counted(f"proof {actor.session}", 5)])
+    with drive.database.transaction() as conn:
+        person = people.person_by_id(conn, actor.person)
+    if person is None or not is_password(person["password_hash"], password):
+        raise Refused("The password is wrong.", code="proof", field=field)
+    return person, counted
 
 
 def session_of(database: Database, secret: str, *, awake: bool = False, address: str = "") -> tuple[Actor, str] | None:

@@ -24,16 +24,6 @@ def inside(drive: Drive, actor: Actor, person: int, folder: int | None) -> list[
         return folders.children(conn, folder, both)
 
 
-def level_on(drive: Drive, actor: Actor, person: int, folder: int) -> int:
-    """The level that a person has on a folder which the asker may read. Raises Refused, Absent."""
-    with acting(drive, actor) as (conn, permissions):
-        _require(conn, actor, permissions, person)
-        row = folders.readable_folder(conn, folder, permissions)
-        if row is None:
-            raise Absent("folder")
-        return access.permissions_of(conn, person).levels.get(row["access_class"], 0)
-
-
 def _both(conn: Connection, mine: Permissions, person: int) -> Permissions:
     theirs = access.permissions_of(conn, person)
     return Permissions(person, {c: level for c, level in theirs.levels.items() if c in mine.levels})

@@ -26,7 +26,7 @@ class Seen:
 
 @dataclass(frozen=True)
 class Effects:
-    """What changes would do. ``stays``: so many of what a folder loses stay with people for other places or single grants.
+    """What changes would do, in documents that are read otherwise by somebody or not.
 
     ``keepers``: of each folder to be restricted, those who keep it now by what is above and would not keep it any more: to be
     given keep along with it. ``own``: the person who asks would lose their own keep, and could not undo it.

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from waka.core.changes.kinds import DocumentId, FolderId
 from waka.store.postgres import access, documents, folders
 from waka.store.postgres.access import Permissions
-from waka.store.postgres.database import Connection, fetch_one
+from waka.store.postgres.database import Connection
 from waka.work.acting import require_document, require_folder
 from waka.work.actor import Absent, Refused
 
@@ -57,11 +57,3 @@ def folder_named(conn: Connection, permissions: Permissions, folder: int) -> str
         return None
     row = folders.readable_folder(conn, folder, permissions)
     return " / ".join(p["name"] for p in folders.path_of(conn, folder, permissions)) if row else None
-
-
-def document_folder(conn: Connection, document: int) -> int | None:
-    """The folder of a document's home."""
-    row = fetch_one(
-        conn, "SELECT parent FROM document_place WHERE document = %s ORDER BY home DESC, id LIMIT 1", [document]
-    )
-    return row["parent"] if row else None

@@ -36,7 +36,7 @@ def not_allowed(conn: Connection, scope: Scope, person: int, most: int) -> list[
         f"""SELECT l.line, l.kind, l.data, coalesce(f.access_class, s.access_class) AS class,
             CASE WHEN l.document IS NULL THEN 'folder' ELSE 'document' END AS what, q.name, p.active,
             to_char({access.TODAY}, 'YYYY-MM-DD') AS today FROM manifest_line l
-        LEFT JOIN principal q ON q.id = (l.data ->> 'principal')::bigint LEFT JOIN person p ON p.id = q.id
+        LEFT JOIN principal q ON q.id = (l.data ->> 'principal')::bigint AND NOT q.removed LEFT JOIN person p ON p.id = q.id
         LEFT JOIN folder f ON f.id = l.folder LEFT JOIN search_row s ON s.document = l.document
         WHERE {LINES} AND l.kind IN {_GIVING} ORDER BY l.line""",
         scope.with_(),
@@ -65,7 +65,9 @@ def _why_not(row: Row, held: Sequence[tuple[int, str]], of_all: Sequence[tuple[i
     to = row["data"]["to"]
     if row["kind"] != "grant" or to is None:
         return None
-    if row["name"] is None or row["active"] is False:
+    if row["name"] is None:
+        return "absent:whom"
+    if row["active"] is False:
         return "left:person"
     if to["until"] is not None and to["until"] < row["today"]:
         return "over"
