@@ -82,7 +82,7 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int =
 
                 for person in PEOPLE:
                     click.echo(f"  {person.login:<8} {person.password:<18} {person.name}, {person.what}")
-                click.echo()
+                click.echo(f"\n  Begin an office of your own beside it: ./waka serve --port {port + 1}\n")
             sys.stdout.flush()
             supervisor.watch()
         finally:

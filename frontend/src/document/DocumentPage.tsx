@@ -138,7 +138,11 @@ export default function DocumentPage(): ReactNode {
                 <Button onClick={() => copyLink(`/documents/${id}`)}>{SAY.copyLink}</Button>
               </p>
               <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
-              <PlaceList places={shown.places} may={shown.may_file} />
+              {shown.places.length > 0 ? (
+                <PlaceList places={shown.places} may={shown.may_file} />
+              ) : (
+                <p className={styles.quiet}>Given to you by itself, without its folder.</p>
+              )}
               <ReadingNotes notes={shown.notes} />
               <h2 className="label">Facts</h2>
               <dl className="document-facts">

@@ -131,6 +131,13 @@ export function PersonDialog(props: {
   );
 }
 
+const BEHIND: Record<string, string> = {
+  claims: "claimed arrival",
+  "in hand": "thing in hand",
+  "waiting manifests": "waiting manifest",
+  "watched folders": "watched folder",
+};
+
 function Leaving(props: { person: Person; people: Person[]; onBack: () => void; onClose: () => void }): ReactNode {
   const { person } = props;
   const { me } = useSession();
@@ -156,7 +163,9 @@ function Leaving(props: { person: Person; people: Person[]; onBack: () => void; 
         The log-in is closed at once. Sessions, app passwords, groups and all that was given to {person.name} end. The
         name stays in trails.
       </p>
-      {counts.length > 0 && <p>Handed over: {counts.map(([what, number]) => `${number} ${what}`).join(", ")}.</p>}
+      {counts.length > 0 && (
+        <p>Handed over: {counts.map(([what, number]) => several(number, BEHIND[what] ?? what)).join(", ")}.</p>
+      )}
       {alone.length > 0 && (
         <p className="signal">
           Only {person.name} keeps {several(alone.length, "restricted folder")} (
@@ -164,16 +173,18 @@ function Leaving(props: { person: Person; people: Person[]; onBack: () => void; 
           ): whoever takes over keeps them.
         </p>
       )}
-      <label className="label" htmlFor="heir">
-        Who takes over
-      </label>
-      <Select
-        id="heir"
-        value={to}
-        showSearch={{ optionFilterProp: "label" }}
-        options={heirs.map((one) => ({ value: one.id, label: `${one.name} (${one.login})` }))}
-        onChange={setTo}
-      />
+      <div className="acts">
+        <label className="label" htmlFor="heir">
+          Who takes over
+        </label>
+        <Select
+          id="heir"
+          value={to}
+          showSearch={{ optionFilterProp: "label" }}
+          options={heirs.map((one) => ({ value: one.id, label: `${one.name} (${one.login})` }))}
+          onChange={setTo}
+        />
+      </div>
       <div className="acts">
         <Button type="primary" danger loading={busy} onClick={() => void leave()}>
           Close the log-in and hand over
