@@ -228,6 +228,10 @@ def _reading(w: World, folders: list[int], people: list[int], made: list[int]) -
     """The same lists and searches before and after there are many classes, for who reads everything by many groups."""
     reader = Actor(people[2], "")
     with w.drive.database.transaction() as conn:
+        # an office gives to groups: what was given to people one by one, above, goes
+        bore = fetch_all(conn, "SELECT DISTINCT folder FROM access_grant WHERE principal = ANY(%s::bigint[])", [people])
+        execute(conn, "DELETE FROM access_grant WHERE principal = ANY(%s::bigint[])", [people])
+        access.derive_readers(conn, access.classes_of(conn, [r["folder"] for r in bore]))
         access.set_grant(conn, w.yard, reader.person, access.READ)
     w.drive.database.analyze()
 
