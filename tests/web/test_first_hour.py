@@ -308,3 +308,28 @@ def test_people_by_a_table_are_looked_at_whole(drive: Drive, desk: Browser) -> N
     assert "/welcome#" in one["link"]["address"]
     wrong = desk("POST", "/api/people/table", {"table": "who,mail\na,b\n"}).get_json()
     assert "“who” is not known" in wrong["problem"]
+
+
+def test_a_manifest_of_access_says_who_may_do_what_where(drive: Drive, app: Flask, desk: Browser) -> None:
+    begun(drive, desk)
+    desk("POST", "/api/areas", {"areas": [{"name": "Letters"}]})
+    area = desk("GET", "/api/areas").get_json()["areas"][0]["id"]
+    person, secret = added(desk, "lise", "Lise Brandt")
+    wishes = [
+        {"folder": area, "principal": person, "level": "read", "until": "2199-12-24"},
+        {"folder": area, "principal": desk("GET", "/api/session").get_json()["id"], "level": "keep"},
+        {"folder": area, "restricted": True},
+    ]
+    done = desk("POST", "/api/access", {"wishes": wishes}).get_json()
+    assert (done["title"], done["queued"]) == ("3 changes of who reads Letters", False)
+    lines = desk("GET", f"/api/manifests/{done['manifest']}/lines").get_json()["lines"]
+    assert [(one["from_place"], one["from_name"], one["to_name"]) for one in lines] == [
+        ("Letters", "Lise Brandt: nothing", "Lise Brandt: read until 2199-12-24"),
+        ("Letters", "Petra Holm: nothing", "Petra Holm: keep"),
+        ("Letters", "open to what is given above", "restricted"),
+    ]
+    lise = Browser(app)
+    lise("POST", "/api/links/use", {"key": secret, "password": "copper-rivets"})
+    # it is for keepers: its title would tell others who reads what
+    assert lise("GET", f"/api/manifests/{done['manifest']}").status_code == 404
+    assert [f["name"] for f in lise("GET", "/api/folders").get_json()["folders"]] == ["Letters"]

@@ -15,6 +15,7 @@ from waka.core.names.quick import SAMPLE
 from waka.store.postgres.manifests import TRIED
 from waka.web import guard
 from waka.web.answers import answer
+from waka.web.present.access import access_line
 from waka.web.present.changes import done_out, undone_out
 from waka.web.schemas.changes import DoneOut, UndoneOut
 from waka.web.schemas.manifests import (
@@ -102,10 +103,14 @@ def _line(
     problem = row["problem"] or {}
     if row["kind"] in ("fact", "tag", "tag folder", "set aside", "put in queue"):
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
+    of_access = row["kind"] in ("grant", "restrict", "put in order")
+    if of_access:
+        row = {**row, **access_line(row["kind"], row["data"], row["whom"])}
+    of = (row["of_document"] or lifecycle.place_told(row["of_folder"], paths, made)) if of_access else None
     return ManifestLineOut(
         line=line, number=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
-        from_place=lifecycle.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
-        to_place=lifecycle.place_told(row["to_parent"], paths, made), state=state,
+        from_place=of or lifecycle.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
+        to_place=of or lifecycle.place_told(row["to_parent"], paths, made), state=state,
         code=general(problem["code"]) if problem else None, why=words.problem(problem["code"], problem) if problem else None,
         missing=problem.get("missing", []), holder=problem.get("holder"), gap=_gap(problem),
         trial=problem["manifest"] if problem.get("code") == "tried" else None,

@@ -1,7 +1,7 @@
 """Access as the API takes and gives it: levels by their words."""
 
 from collections.abc import Mapping
-from typing import cast
+from typing import Any, cast
 
 from waka.store.postgres.database import Row
 from waka.web.schemas.access import (
@@ -51,6 +51,21 @@ def wish(form: WishForm) -> Wish:
         if form.restricted is not None:
             one["seen"] = not form.restricted
     return Wish(**one)  # type: ignore[arg-type]
+
+
+def access_line(kind: str, told: Mapping[str, Any], whom: str | None) -> dict[str, str]:
+    """What a manifest's line says of access, or of the order of areas: as the line's two names."""
+
+    def right(given: Mapping[str, Any] | None) -> str:
+        until = f" until {given['until']}" if given and given["until"] else ""
+        return f"{whom or 'somebody'}: {level_out(given['level']) if given else 'nothing'}{until}"
+
+    if kind == "grant":
+        return {"from_name": right(told["was"]), "to_name": right(told["to"])}
+    if kind == "restrict":
+        words = {False: "open to what is given above", True: "restricted"}
+        return {"from_name": words[told["was"]], "to_name": words[told["to"]]}
+    return {"from_name": f"number {told['was']}", "to_name": f"number {told['to']}"}
 
 
 def principal_out(row: Row) -> PrincipalOut:

@@ -171,7 +171,9 @@ def line_page(drive: Drive, actor: Actor, manifest: int, *, after: int, state: s
             r["number"] = 1 + (before if state == "folders" else r["line"] - before)
         return Page(
             rows,
-            *named_folders(conn, row, permissions, {f for r in rows for f in (r["from_parent"], r["to_parent"]) if f}),
+            *named_folders(
+                conn, row, permissions, {r[k] for r in rows for k in ("from_parent", "to_parent", "of_folder") if r[k]}
+            ),
         )
 
 
