@@ -38,21 +38,23 @@ class Permissions:
 TODAY = "(now() AT TIME ZONE coalesce((SELECT value #>> '{}' FROM drive_setting WHERE key = 'time_zone'), 'UTC'))::date"
 
 
-#: Whoever has left, or whose last day is over, reaches nothing.
+#: Whoever has left, or whose last day is over, reaches nothing; asked once a query.
 _THERE = (
-    f"EXISTS (SELECT FROM person p WHERE p.id = person AND p.active AND coalesce(p.ends_on, 'infinity') >= {TODAY})"
+    f"EXISTS (SELECT FROM person p WHERE p.id = %(person)s AND p.active AND coalesce(p.ends_on, 'infinity') >= {TODAY})"
 )
 
 
 def permissions_of(conn: Connection, person: int, on: date | None = None, *, most: int = KEEP) -> Permissions:
     """What ``person`` reaches over all groups, on the office's day ``on`` (today where it is not given), up to level ``most``."""
+    # few rows, however many classes: each costs more to bring over than to add up
     rows = fetch_all(
         conn,
-        "SELECT access_class, least(max(level), %(most)s) AS level FROM class_reader JOIN person_principal USING (principal)"
-        f" WHERE person = %(person)s AND until >= coalesce(%(on)s::date, {TODAY}) AND {_THERE} GROUP BY 1",
+        "SELECT level, array_agg(access_class) AS classes FROM (SELECT access_class, least(max(level), %(most)s) AS level"
+        " FROM class_reader JOIN person_principal USING (principal)"
+        f" WHERE person = %(person)s AND until >= coalesce(%(on)s::date, {TODAY}) AND {_THERE} GROUP BY 1) held GROUP BY 1",
         {"person": person, "on": on, "most": most},
     )
-    return Permissions(person, {r["access_class"]: r["level"] for r in rows})
+    return Permissions(person, {c: r["level"] for r in rows for c in r["classes"]})
 
 
 def rights_of(
@@ -64,8 +66,9 @@ def rights_of(
     rows = fetch_all(
         conn,
         "SELECT access_class, level, CASE WHEN isfinite(until) THEN until::text ELSE 'infinity' END AS until FROM class_reader"
-        f" JOIN person_principal USING (principal) WHERE person = %s AND access_class = ANY(%s::bigint[]) AND until >= {TODAY} AND {_THERE}",
-        [person, list(classes)],
+        f" JOIN person_principal USING (principal) WHERE person = %(person)s AND access_class = ANY(%(classes)s::bigint[])"
+        f" AND until >= {TODAY} AND {_THERE}",
+        {"person": person, "classes": list(classes)},
     )
     held: dict[int, list[tuple[int, str]]] = {}
     for row in rows:
