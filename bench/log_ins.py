@@ -12,7 +12,7 @@ from waka.work.accounts.secrets import hash_password, seal
 from waka.work.accounts.sessions import Caller
 from waka.work.actor import Refused
 
-TRIES = 200
+TRIES = 60
 
 
 def measure() -> Iterator[Figure]:
