@@ -60,7 +60,8 @@ def run_checks(arguments: list[str], say: Callable[[str], None]) -> int:
     # and these take two
     long: list[Check] = [
         ("front-end units", [npx, "vitest", "run"], frontend.FRONTEND),
-        ("tests", [python, "-m", "pytest", "-q", "-n", "2", "--dist", "loadfile", "--no-loadscope-reorder"], PROJECT),
+        # three at a time on two processors: the database's and the browser's waits overlap
+        ("tests", [python, "-m", "pytest", "-q", "-n", "3", "--dist", "loadfile", "--no-loadscope-reorder"], PROJECT),
     ]
     with ThreadPoolExecutor(2) as beside:
         passed = list(beside.map(partial(_run, told_at_once=False), short))
