@@ -84,6 +84,7 @@ CALLS: dict[str, list[Call]] = {
     "post /api/areas": [],  # as that
     "put /api/areas/order": [],  # passes over what is no area; for administrators only (test_first_hour)
     "patch /api/areas/{folder}": [Call({"purpose": "X"})],
+    "delete /api/areas/{folder}": [Call()],
     "get /api/office": [Call()],
     "patch /api/office": [Call({"currency": "EUR"})],
     "get /api/office/missing": [Call()],

@@ -55,15 +55,18 @@ export const UNREACHED = "Waka does not answer.";
 // of a change only the answer may be missing
 const UNSURE = `${UNREACHED} It may have been done all the same: look before you try again.`;
 
+const begun = new WeakMap<Request, number>();
+
 const middleware: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-Waka-CSRF", csrf);
     if (wasTouched()) request.headers.set(AWAKE, "1");
+    begun.set(request, performance.now());
     return request;
   },
-  async onResponse({ response }) {
+  async onResponse({ request, response }) {
     if (response.ok) {
-      reached(true);
+      reached(true, begun.get(request));
       return undefined;
     }
     let body: unknown;
@@ -73,7 +76,7 @@ const middleware: Middleware = {
       body = undefined;
     }
     const trouble = troubleOf(response.status, body);
-    reached(!isAway(response.status, trouble.code));
+    reached(!isAway(response.status, trouble.code), begun.get(request));
     throw trouble;
   },
   onError({ request, error }) {

@@ -2,10 +2,12 @@
 import { useSyncExternalStore } from "react";
 
 let away = false;
+let cutAt = Number.NEGATIVE_INFINITY;
 const watching = new Set<() => void>();
 
-/** Keep what a request found. */
-export function reached(answered: boolean): void {
+/** Keep what a request found; an answer that was under way (since `begun`, by the page's clock) when the network went proves nothing. */
+export function reached(answered: boolean, begun = performance.now()): void {
+  if (answered && begun < cutAt) return;
   if (away === !answered) return;
   away = !answered;
   for (const tell of watching) tell();
@@ -26,7 +28,10 @@ function watch(tell: () => void): () => void {
   };
 }
 
-const lost = () => reached(false);
+function lost(): void {
+  cutAt = performance.now();
+  reached(false);
+}
 
 /** Whether the server is away just now. */
 export function useAway(): boolean {

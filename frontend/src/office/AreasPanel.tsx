@@ -132,12 +132,7 @@ function ChangeArea(props: { area: Area; onClose: () => void }): ReactNode {
   const people = useQuery({ queryKey: keys.people, queryFn: () => data(client.GET("/api/people")) });
   const save = async () => {
     const done = await act(async () => {
-      await data(
-        client.PATCH("/api/areas/{folder}", {
-          params: { path: { folder: area.id } },
-          body: { purpose, answers, nobody: answers === null },
-        }),
-      );
+      // the name first: it can be refused, and then nothing was changed
       if (name !== area.name)
         await data(
           client.PATCH("/api/entries/{entry}", {
@@ -145,13 +140,19 @@ function ChangeArea(props: { area: Area; onClose: () => void }): ReactNode {
             body: { name, parent: null },
           }),
         );
+      await data(
+        client.PATCH("/api/areas/{folder}", {
+          params: { path: { folder: area.id } },
+          body: { purpose, answers, nobody: answers === null },
+        }),
+      );
       return true;
     }, `Saved ${name}.`);
     if (done) props.onClose();
   };
   const remove = async () => {
     const done = await act(() =>
-      data(client.DELETE("/api/folders/{folder}", { params: { path: { folder: area.id } } })).then(() => true),
+      data(client.DELETE("/api/areas/{folder}", { params: { path: { folder: area.id } } })).then(() => true),
     );
     if (!done) return;
     tell({ text: `Removed the area ${area.name}.`, action: { label: SAY.undo, run: undo } });

@@ -35,7 +35,7 @@ export function NoticeProvider(props: { children: ReactNode }): ReactNode {
   return (
     <Context value={value}>
       <div className="page">{props.children}</div>
-      <div role="status" aria-live="polite">
+      <div className="notices" role="status" aria-live="polite">
         {notice && (
           <Alert
             className={`notice${notice.bad ? " bad" : ""}`}

@@ -66,6 +66,7 @@ TITLES = Catalogue({
     "hand over": "What {name} was given goes, {to} follows",
     "taking access": "{who} takes access to {name}",
     "make areas": "Make the areas {names}",
+    "remove area": "Remove the area {name}",
     "order areas": "Put the areas in order",
     "merge": "Merge {folder} into another folder",
 })  # fmt: skip

@@ -1,6 +1,6 @@
 """What is said of areas: what they are for, who answers for them; and where a new one stands among the others."""
 
-from waka.store.postgres.database import Connection, execute
+from waka.store.postgres.database import Connection, execute, fetch_one
 
 
 def put(
@@ -19,3 +19,18 @@ def put(
 def stand(conn: Connection, area: int, position: int) -> None:
     """Where an area that was made just now stands among the others."""
     execute(conn, "UPDATE folder SET position = %s WHERE id = %s", [position, area])
+
+
+def hanging_on(conn: Connection, area: int) -> str | None:
+    """What keeps an area from being removed: entries, arrivals, parties, a template of folders, a watched folder; None for nothing."""
+    row = fetch_one(
+        conn,
+        """SELECT CASE
+            WHEN EXISTS (SELECT FROM entry WHERE parent = %(a)s) THEN 'entries'
+            WHEN EXISTS (SELECT FROM arrival WHERE area = %(a)s) THEN 'arrivals'
+            WHEN EXISTS (SELECT FROM party WHERE area = %(a)s) THEN 'parties'
+            WHEN EXISTS (SELECT FROM tree_template WHERE area = %(a)s) THEN 'template'
+            WHEN EXISTS (SELECT FROM watched WHERE area = %(a)s) THEN 'watched' END AS what""",
+        {"a": area},
+    )
+    return row["what"] if row else None

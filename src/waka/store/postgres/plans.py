@@ -37,7 +37,8 @@ def month_first(conn: Connection, area: int | None) -> bool:
     row = fetch_one(
         conn,
         """SELECT coalesce(bool_and(coalesce((plan -> 'dates' ->> 'month_first')::bool, false)), false) AS so FROM (
-            SELECT DISTINCT ON (area) plan FROM plan_revision WHERE %(a)s::bigint IS NULL OR area = %(a)s
+            SELECT DISTINCT ON (area) plan FROM plan_revision JOIN folder ON folder.id = area
+            WHERE %(a)s::bigint IS NULL OR area = %(a)s
             ORDER BY area, revision DESC) newest""",
         {"a": area},
     )

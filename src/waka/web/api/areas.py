@@ -10,6 +10,8 @@ from waka.core.plan.area_plan import KindRule
 from waka.core.plan.outlines import OUTLINES
 from waka.web import guard
 from waka.web.answers import answer
+from waka.web.present.changes import done_out
+from waka.web.schemas.changes import DoneOut
 from waka.web.schemas.office import (
     ChangeAreaForm,
     MadeAreas,
@@ -84,6 +86,12 @@ def change(path: AreaPath, body: ChangeAreaForm) -> Response:
         guard.drive(), guard.actor(), path.folder, purpose=body.purpose, answers=body.answers, nobody=body.nobody
     )
     return make_response("", 204)
+
+
+@api.delete("/areas/<int:folder>", responses={200: DoneOut})
+def remove(path: AreaPath) -> Response:
+    """Remove an empty area with who reads it; undone like any change."""
+    return answer(done_out(areas.remove(guard.drive(), guard.actor(), path.folder), "Removed"))
 
 
 @api.put("/areas/order", responses={204: None})

@@ -1,5 +1,6 @@
 """The second factor: one-time codes by time (RFC 6238), recovery codes for the day the telephone is lost."""
 
+import io
 import secrets
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -40,7 +41,9 @@ def begin(drive: Drive, actor: Actor, office: str) -> Begun:
             raise Refused("The second factor is on already. Switch it off first.", code="state")
         second_factors.begin(conn, actor.person, seal(drive.keys, secret, actor.person))
     address = pyotp.TOTP(secret).provisioning_uri(name=person["login"], issuer_name=f"Waka {office}".strip())
-    return Begun(secret, address, segno.make(address, error="m").svg_inline(scale=4, border=2))
+    picture = io.BytesIO()
+    segno.make(address, error="m").save(picture, kind="svg", scale=4, border=2, xmldecl=False)
+    return Begun(secret, address, picture.getvalue().decode())
 
 
 def confirm(drive: Drive, actor: Actor, code: str, *, now: datetime | None = None) -> list[str]:

@@ -3,13 +3,23 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from waka.core.changes.kinds import Change, EntryId, FolderId, Grant, Location, MakeFolder, PutInOrder, Restrict
+from waka.core.changes.kinds import (
+    Change,
+    EntryId,
+    FolderId,
+    Grant,
+    Location,
+    MakeFolder,
+    PutInOrder,
+    RemoveFolder,
+    Restrict,
+)
 from waka.core.names.fields import Printed
 from waka.core.names.parse import PatternError
 from waka.core.names.portable import tidy_level
 from waka.core.plan.area_plan import AreaPlan, KindRule
 from waka.core.plan.outlines import tried
-from waka.store.postgres import access, area_settings, folders, plans, settings
+from waka.store.postgres import access, area_settings, folders, grants, plans, settings
 from waka.store.postgres.database import Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
@@ -22,6 +32,14 @@ from waka.work.drive import Drive, name_settings
 from waka.work.gate.apply import Applied, apply_in
 
 MAX_PURPOSE = 500
+#: What keeps an area from being removed, and what to do about it.
+_HANGS = {
+    "entries": "something lies in it: move it elsewhere, or discard it",
+    "arrivals": "arrivals belong to it: they, and what was made of them, keep its number",
+    "parties": "parties belong to it: give them to another area",
+    "template": "templates of folders belong to it",
+    "watched": "a folder is watched for it: end that first",
+}
 
 
 @dataclass(frozen=True)
@@ -118,6 +136,30 @@ def change(
         )
         parts = [*(["purpose"] if purpose is not None else []), *(["who answers"] if answers or nobody else [])]
         note(conn, actor, happened("area changed", name=row["name"], parts=parts))
+
+
+def remove(drive: Drive, actor: Actor, area: int) -> Applied:
+    """Remove an empty area with who reads it, as one manifest; undone, it has its access, its plan and its place again.
+
+    Raises Absent, Refused where anything hangs on it.
+    """
+    require_administrator(actor)
+    with acting(drive, actor) as (conn, permissions):
+        row = require_area(conn, permissions, area)
+        hangs = area_settings.hanging_on(conn, area)
+        if hangs is not None:
+            raise Refused(f"“{row['name']}” stays: {_HANGS[hangs]}.", code=hangs)
+        folder, position = FolderId(area), next(r["position"] for r in folders.areas(conn) if r["id"] == area)
+        changes: list[Change] = [
+            Grant(g["principal"], grants.as_right(g), None, folder, word=g["word"])
+            for g in grants.on_folders(conn, [area])
+        ]
+        if row["restricted"]:
+            changes.append(Restrict(folder, True, False))
+        if position:
+            changes.append(PutInOrder(folder, position, 0))
+        changes.append(RemoveFolder(folder, EntryId(row["entry"]), Location(FolderId(access.ROOT), row["name"])))
+        return apply_in(conn, actor, changes, title("remove area", name=row["name"]))
 
 
 def put_in_order(drive: Drive, actor: Actor, areas: Sequence[int]) -> Applied | None:

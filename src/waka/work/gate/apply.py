@@ -166,8 +166,6 @@ def _do(
     if "place folder" in kinds:
         moved = perform.rebuild_closure(conn, scope)
         access.derive_folders(conn, moved)
-    if "remove folder" in kinds:
-        perform.remove_folders(conn, scope)
     if kinds.keys() & (_ACCESS | _ORDER):
         asked.folders.extend(giving.touched_folders(conn, scope))
     if kinds.keys() & _ORDER:
@@ -176,6 +174,8 @@ def _do(
         watch("letting others read")
         lines.write_outbox(conn, scope, asked.folders, documents=True)
         giving.give(conn, scope, actor.person)
+    if "remove folder" in kinds:
+        perform.remove_folders(conn, scope)
     lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - PLACING))
     if not derived.follow(conn, scope, sums.lines):
         jobs.enqueue(conn, IndexNames())

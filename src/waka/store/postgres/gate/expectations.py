@@ -169,13 +169,13 @@ EXPECTATIONS: dict[str, tuple[str, str]] = {
     "restrict": (
         f"""SELECT l.line, e.name AS told, NULL::bigint AS document, l.folder FROM manifest_line l
         LEFT JOIN folder f ON f.id = l.folder LEFT JOIN entry e ON e.folder = f.id
-        WHERE {LINES} AND l.kind = 'restrict' AND f.restricted IS DISTINCT FROM (l.data ->> 'was')::boolean""",
+        WHERE {LINES} AND l.kind = 'restrict' AND coalesce(f.restricted, false) IS DISTINCT FROM (l.data ->> 'was')::boolean""",
         "stale:restrict",
     ),
     "put in order": (
         f"""SELECT l.line, e.name AS told, NULL::bigint AS document, l.folder FROM manifest_line l
         LEFT JOIN folder f ON f.id = l.folder LEFT JOIN entry e ON e.folder = f.id
-        WHERE {LINES} AND l.kind = 'put in order' AND f.position IS DISTINCT FROM (l.data ->> 'was')::int""",
+        WHERE {LINES} AND l.kind = 'put in order' AND coalesce(f.position, 0) IS DISTINCT FROM (l.data ->> 'was')::int""",
         "stale:put in order",
     ),
     "make folder": (

@@ -29,15 +29,17 @@ class NoKeeper(Exception):
 def not_allowed(conn: Connection, scope: Scope, person: int, most: int) -> list[Problem]:
     """A problem for each line that gives what the person may not give: they keep what it speaks of, and have what they give.
 
-    ``most`` is the highest level that counts of what they have.
+    ``most`` is the highest level that counts of what they have. In a folder that is made here they have what they have above it.
     """
     rows = fetch_all(
         conn,
-        f"""SELECT l.line, l.kind, l.data, coalesce(f.access_class, s.access_class) AS class,
+        f"""SELECT l.line, l.kind, l.data, coalesce(f.access_class, s.access_class, up.access_class) AS class,
             CASE WHEN l.document IS NULL THEN 'folder' ELSE 'document' END AS what, q.name, p.active,
             to_char({access.TODAY}, 'YYYY-MM-DD') AS today FROM manifest_line l
         LEFT JOIN principal q ON q.id = (l.data ->> 'principal')::bigint AND NOT q.removed LEFT JOIN person p ON p.id = q.id
         LEFT JOIN folder f ON f.id = l.folder LEFT JOIN search_row s ON s.document = l.document
+        LEFT JOIN manifest_line made ON made.manifest = l.manifest AND made.kind = 'make folder' AND made.folder = l.folder
+            AND made.problem IS NULL LEFT JOIN folder up ON up.id = made.to_parent
         WHERE {LINES} AND l.kind IN {_GIVING} ORDER BY l.line""",
         scope.with_(),
     )

@@ -330,15 +330,14 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
 
 
 def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
-    """Remove a folder if nothing is in it, it has no access of its own, and as an area no plan, party, template or arrival.
+    """Remove a folder if nothing is in it, it has no access of its own, and as an area no party, template or arrival.
 
     Whether it went. Made again by an undo, it would be open to all who read the folder above: so what is restricted stays.
     """
     held = fetch_one(
         conn,
-        """SELECT 1 AS yes FROM entry WHERE parent = %(f)s UNION ALL SELECT 1 FROM plan_revision WHERE area = %(f)s
-        UNION ALL SELECT 1 FROM party WHERE area = %(f)s UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s
-        UNION ALL SELECT 1 FROM tree_template WHERE area = %(f)s LIMIT 1""",
+        """SELECT 1 AS yes FROM entry WHERE parent = %(f)s UNION ALL SELECT 1 FROM party WHERE area = %(f)s
+        UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s UNION ALL SELECT 1 FROM tree_template WHERE area = %(f)s LIMIT 1""",
         {"f": folder},
     )
     if held is not None or access.with_own(conn, [folder]):

@@ -35,9 +35,9 @@ CREATE TABLE grant_seen (
     PRIMARY KEY (person, access_grant)
 );
 
--- What an area is for, and who answers for it.
+-- What an area is for, and who answers for it. No foreign key: see plan_revision.
 CREATE TABLE area (
-    folder  bigint PRIMARY KEY REFERENCES folder ON DELETE CASCADE,
+    folder  bigint PRIMARY KEY,
     purpose text NOT NULL DEFAULT '',
     answers bigint REFERENCES person
 );

@@ -1,7 +1,8 @@
 -- Filing plans and templates of trees, in revisions that are never changed.
 
+-- No foreign key: an area that is removed and made again by undo has the plan that it had.
 CREATE TABLE plan_revision (
-    area     bigint NOT NULL REFERENCES folder,
+    area     bigint NOT NULL,
     revision integer NOT NULL,
     plan     jsonb NOT NULL, -- {kind: {"name": pattern, "place": pattern}}
     at       timestamptz NOT NULL DEFAULT now(),
