@@ -1,6 +1,8 @@
-"""How often facts are found, asked about and wrong, by fact and kind, on documents of layouts unknown to the finders."""
+"""How often facts are found, asked about and wrong, by fact, on documents of makers that nothing was fitted on.
 
-import re
+PDFs and scans of one maker (``bench/labelled``) through the real readers, and the words that another one lays out (``bench/papers/judging``).
+"""
+
 import sys
 import tempfile
 import threading
@@ -13,9 +15,9 @@ from pathlib import Path
 from bench.figures import Figure
 from bench.labelled import Labelled, labelled_set, register
 from bench.vocabulary import OWN
-from waka.core.facts import rates
+from waka.core.facts.context import Context
 from waka.core.facts.doubt import is_sure
-from waka.core.facts.finding import Context, find_facts
+from waka.core.facts.finding import find_facts
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box, Found
 from waka.readers import sandbox
@@ -23,10 +25,6 @@ from waka.readers.outcome import Reading
 from waka.words import sources
 
 COUNT, SCANNED = 3_000, 60
-#: The figures themselves come from more.
-_WRITTEN_FROM, _WRITTEN_SCANS = 8_000, 700
-#: A way has a figure from so many documents on; what was never wrong in ``_ENOUGH`` is sure.
-_LEAST, _ENOUGH = 40, 150
 #: The library that draws pages serves one thread at a time.
 _PDFIUM = threading.Lock()
 
@@ -34,7 +32,8 @@ _PDFIUM = threading.Lock()
 def found_in(reading: Reading) -> list[Found]:
     """The facts found in a reading, with the set's own register."""
     words = [Word(w[0], Box(n, *w[1:])) for n, page in enumerate(reading.words, 1) for w in page]
-    return find_facts(words, Context(date(2026, 3, 20), register(), (OWN,), scanned=reading.scanned))
+    sizes = {n: (page["width"], page["height"]) for n, page in enumerate(reading.pages, 1)}
+    return find_facts(words, Context(date(2026, 3, 20), register(), (OWN,), scanned=reading.scanned, sizes=sizes))
 
 
 def read_here(pdf: bytes) -> Reading:
@@ -45,7 +44,8 @@ def read_here(pdf: bytes) -> Reading:
         file.write(pdf)
         file.flush()
         pages = open_pdf(file.name).pages
-        return Reading(words=[pages.words(n + 1) or [] for n in range(len(pages.sizes()))])
+        sizes = [{"width": width, "height": height} for width, height in pages.sizes()]
+        return Reading(pages=sizes, words=[pages.words(n + 1) or [] for n in range(len(sizes))])
 
 
 def _scan(paper: Labelled) -> Reading:
@@ -60,10 +60,9 @@ def _scan(paper: Labelled) -> Reading:
 
 
 class Tally:
-    """Counts by field and kind, and by the way a fact was found."""
+    """Counts of outcomes by field and kind, and what was wrong and sure in words."""
 
     def __init__(self) -> None:
-        self.by_way: defaultdict[str, Counter[bool]] = defaultdict(Counter)
         self.by_fact: defaultdict[tuple[str, str], Counter[str]] = defaultdict(Counter)
         self.wrong: list[str] = []
 
@@ -78,21 +77,18 @@ class Tally:
                 self.by_fact[field, paper.kind]["none"] += 1
                 continue
             right = one.value == true
-            if not one.alternatives:
-                self.by_way[f"{field}/{one.source.way}{'/scan' if reading.scanned else ''}"][right] += 1
-            outcome = "asked" if not is_sure(one) or field in paper.unsure else "right" if right else "wrong"
-            self.by_fact[field, paper.kind][outcome] += 1
-            if not right and not one.alternatives and field not in paper.unsure:
-                self.wrong.append(
-                    f"{paper.kind} {field}: {one.value} by {one.source.way} ({sources.say(one.source.why)}), true {true}"
-                )
+            asked = not is_sure(one) or field in paper.unsure
+            self.by_fact[field, paper.kind]["found"] += right
+            self.by_fact[field, paper.kind]["asked" if asked else "right" if right else "wrong"] += 1
+            if not right and not asked:
+                self.wrong.append(f"{paper.kind} {field}: {one.value} ({sources.say(one.source.why)}), true {true}")
 
 
-def tallied(count: int, *, scanned: int = 0, seed: int = 41) -> Tally:
+def tallied(count: int, *, scanned: int = 0, seed: int = 97) -> Tally:
     """The tally of ``count`` documents as text, and ``scanned`` ones as scans."""
     tally = Tally()
-    papers = labelled_set(seed, count)
-    for paper in papers:
+    papers = labelled_set(seed, max(count, scanned))
+    for paper in papers[:count]:
         tally.add(paper, read_here(paper.pdf))
     with ThreadPoolExecutor(2) as pool:
         for paper, reading in zip(papers, pool.map(_scan, papers[:scanned]), strict=False):
@@ -100,54 +96,28 @@ def tallied(count: int, *, scanned: int = 0, seed: int = 41) -> Tally:
     return tally
 
 
-def figures_of(tally: Tally) -> dict[str, float]:
-    """The share of hits of each way; a way never wrong counts as sure only when it was met often enough."""
-    shares = {}
-    for way, counts in sorted(tally.by_way.items()):
-        met = counts[True] + counts[False]
-        if met < _LEAST:
-            continue
-        share = counts[True] / met
-        shares[way] = round(min(share, 1 - 2 / met if met < _ENOUGH else 0.999), 4)
-    return shares
-
-
-def write(shares: dict[str, float]) -> None:
-    """Put the figures into the core's table."""
-    path = Path(rates.__file__)
-    table = "".join(f'    "{way}": {share},\n' for way, share in shares.items())
-    text = path.read_text(encoding="utf-8")
-    path.write_text(
-        re.sub(r"(RATES: Mapping\[str, float\] = )\{[^}]*\}", lambda m: f"{m.group(1)}{{\n{table}}}", text),
-        encoding="utf-8",
-    )
-
-
 def measure() -> Iterator[Figure]:
-    """By fact: how many of those told as sure are wrong. On another seed than the figures were made with."""
-    tally = tallied(COUNT, scanned=SCANNED, seed=97)
+    """By fact: how many of those told as sure are wrong, of text and of scans."""
+    yield from _figures("", tallied(COUNT))
+    yield from _figures(" (scans)", tallied(0, scanned=SCANNED))
+
+
+def _figures(mark: str, tally: Tally) -> Iterator[Figure]:
     totals: defaultdict[str, Counter[str]] = defaultdict(Counter)
     for (field, _), counts in tally.by_fact.items():
         totals[field] += counts
     for field, counts in sorted(totals.items()):
-        sure, every = counts["right"] + counts["wrong"], sum(counts.values())
-        kinds = ", ".join(
-            f"{kind} {c['right'] / sum(c.values()):.0%}" for (f, kind), c in sorted(tally.by_fact.items()) if f == field
-        )
-        shares = ", ".join(
-            f"{counts[o] / every:.1%} {w}"
-            for o, w in (("right", "sure and right"), ("asked", "asked"), ("none", "not found"))
-        )
-        told = f"of {every}: {shares}; {kinds}"
-        yield Figure(f"wrong of what is sure: {field}", counts["wrong"] / (sure or 1), "share", 0.005, told)
+        sure = counts["right"] + counts["wrong"]
+        every = sure + counts["asked"] + counts["none"]
+        told = f"of {every}: found {counts['found'] / every:.1%}, sure and right {counts['right'] / every:.1%}"
+        yield Figure(f"wrong of what is sure: {field}{mark}", counts["wrong"] / (sure or 1), "share", 0.005, told)
 
 
 if __name__ == "__main__":
-    count = _WRITTEN_FROM if "--write" in sys.argv else COUNT
-    made = tallied(count, scanned=_WRITTEN_SCANS if "--scans" in sys.argv else 0)
-    if "--write" in sys.argv:
-        write(figures_of(made))
-    for way, counts in sorted(made.by_way.items()):
-        print(f"{way:<34} right {counts[True]:>5}  wrong {counts[False]:>4}")
+    made = tallied(
+        int(sys.argv[1]) if len(sys.argv) > 1 else COUNT, scanned=int(sys.argv[2]) if len(sys.argv) > 2 else 0
+    )
+    for figure in _figures("", made):
+        print(figure.line())
     for line in made.wrong[:60]:
         print(line)

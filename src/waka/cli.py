@@ -11,6 +11,7 @@ from pathlib import Path
 import click
 
 from waka import VERSION
+from waka.commands import facts as facts_command
 from waka.commands import pattern as pattern_command
 from waka.commands.backup import backup, restore
 from waka.commands.manifest import manifest
@@ -123,6 +124,19 @@ cli.add_command(scanner)
 def pattern() -> None:
     """Check, print, read and rewrite names: JSON lines in, JSON lines out (docs/names.md)."""
     pattern_command.main()
+
+
+@cli.command()
+@click.argument("folder", type=click.Path(path_type=Path, file_okay=False, exists=True), required=False)
+@click.option(
+    "--picture",
+    "pictures",
+    type=click.Path(path_type=Path, file_okay=False),
+    help="Draw what was seen, page by page, into this folder.",
+)
+def facts(folder: Path | None, pictures: Path | None) -> None:
+    """Read files and tell their facts: JSON lines in (or a folder), JSON lines out (docs/reading.md)."""
+    facts_command.main(folder, pictures)
 
 
 @cli.command()

@@ -214,6 +214,7 @@ def test_a_reader_sees_only_what_is_granted(enter: Enter) -> None:
     page.get_by_role("treeitem", name="Letters").locator(".tree-row").first.click()
     page.keyboard.press("Alt+b")
     row = page.get_by_role("grid").get_by_role("row").nth(1)
+    expect(row).to_contain_text("berth-renewal")
     row.click()
     card = page.get_by_label("The chosen document")
     expect(card.get_by_role("link", name="Download")).to_be_visible()

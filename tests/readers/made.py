@@ -111,6 +111,20 @@ def cii() -> bytes:
 </ram:SpecifiedTradeSettlementHeaderMonetarySummation></ram:ApplicableHeaderTradeSettlement></rsm:SupplyChainTradeTransaction></rsm:CrossIndustryInvoice>"""
 
 
+def before_cii() -> bytes:
+    return b"""<rsm:CrossIndustryDocument xmlns:rsm="urn:ferd:CrossIndustryDocument:invoice:1p0" xmlns:ram="r" xmlns:udt="u">
+<rsm:HeaderExchangedDocument><ram:ID>RE-118</ram:ID><ram:TypeCode>380</ram:TypeCode><ram:IssueDateTime>
+<udt:DateTimeString format="102">20140305</udt:DateTimeString></ram:IssueDateTime></rsm:HeaderExchangedDocument>
+<rsm:SpecifiedSupplyChainTradeTransaction><ram:ApplicableSupplyChainTradeAgreement><ram:SellerTradeParty><ram:Name>Nordmole Werft</ram:Name>
+</ram:SellerTradeParty></ram:ApplicableSupplyChainTradeAgreement><ram:ApplicableSupplyChainTradeSettlement>
+<ram:InvoiceCurrencyCode>EUR</ram:InvoiceCurrencyCode><ram:SpecifiedTradePaymentTerms><ram:DueDateDateTime>
+<udt:DateTimeString format="102">20140404</udt:DateTimeString></ram:DueDateDateTime></ram:SpecifiedTradePaymentTerms>
+<ram:SpecifiedTradeSettlementMonetarySummation><ram:TaxBasisTotalAmount currencyID="EUR">100.00</ram:TaxBasisTotalAmount>
+<ram:TaxTotalAmount currencyID="EUR">19.00</ram:TaxTotalAmount><ram:GrandTotalAmount currencyID="EUR">119.00</ram:GrandTotalAmount>
+</ram:SpecifiedTradeSettlementMonetarySummation></ram:ApplicableSupplyChainTradeSettlement></rsm:SpecifiedSupplyChainTradeTransaction>
+</rsm:CrossIndustryDocument>"""
+
+
 def hybrid(page: bytes, data: bytes) -> bytes:
     """A PDF with invoice data inside."""
     document = pdfium.PdfDocument(page)

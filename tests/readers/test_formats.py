@@ -80,6 +80,15 @@ def test_the_other_vocabulary_is_read_as_well(tmp_path: Path) -> None:
     assert stated["amount"]["total"] == "12.00" and stated["amount"]["currency"] == "EUR"
 
 
+def test_the_vocabulary_before_it_is_read_like_it(tmp_path: Path) -> None:
+    stated = {s["field"]: s["value"] for s in read(tmp_path, made.before_cii()).stated}
+    assert (stated["kind"], stated["ref"], stated["issued"], stated["due"]) == (
+        "invoice", "RE-118", "2014-03-05", "2014-04-04",
+    )  # fmt: skip
+    assert stated["amount"] == {"net": "100.00", "tax": "19.00", "total": "119.00", "currency": "EUR"}
+    assert stated["party"]["name"] == "Nordmole Werft"
+
+
 def test_a_pdf_with_invoice_data_inside_keeps_its_own_pages(tmp_path: Path) -> None:
     reading = read(tmp_path, made.hybrid(bill(7), made.ubl()))
     assert "TT-00007" in reading.text, "the page is the PDF's own"

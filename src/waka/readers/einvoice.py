@@ -1,4 +1,4 @@
-"""Invoice data for programs: UBL 2.1 (OASIS, ISO/IEC 19845) and UN/CEFACT CII (D16B), as EN 16931 uses them."""
+"""Invoice data for programs: UBL 2.1 (OASIS, ISO/IEC 19845) and UN/CEFACT CII (D16B), as EN 16931 uses them; ZUGFeRD 1.0 before it."""
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -13,6 +13,8 @@ from waka.readers.typeset import Block, Typeset
 
 _UBL = "urn:oasis:names:specification:ubl:schema:xsd:"
 _CII = "urn:un:unece:uncefact:data:standard:CrossIndustryInvoice:100"
+#: The cross-industry document before CII, as ZUGFeRD 1.0 (FeRD, 2014) has it: the same tree under other names.
+_BEFORE_CII = "urn:ferd:CrossIndustryDocument:invoice:1p0"
 #: Document type codes of UNTDID 1001 that are credit notes.
 _CREDIT = frozenset(["81", "83", "261", "296", "308", "381", "396", "532"])
 _LINES = 500
@@ -80,6 +82,25 @@ def _named(element: Element, paths: Sequence[str]) -> Iterator[Element]:
         yield from here
 
 
+def _named_before() -> Mapping[str, Sequence[str]]:
+    """The paths of CII by the names of the document before it."""
+    names = {
+        "SupplyChainTradeTransaction": "SpecifiedSupplyChainTradeTransaction",
+        "ExchangedDocument": "HeaderExchangedDocument",
+        "ApplicableHeaderTradeAgreement": "ApplicableSupplyChainTradeAgreement",
+        "ApplicableHeaderTradeSettlement": "ApplicableSupplyChainTradeSettlement",
+        "SpecifiedTradeSettlementHeaderMonetarySummation": "SpecifiedTradeSettlementMonetarySummation",
+        "SpecifiedLineTradeDelivery": "SpecifiedSupplyChainTradeDelivery",
+        "SpecifiedLineTradeAgreement": "SpecifiedSupplyChainTradeAgreement",
+        "SpecifiedLineTradeSettlement": "SpecifiedSupplyChainTradeSettlement",
+        "SpecifiedTradeSettlementLineMonetarySummation": "SpecifiedTradeSettlementMonetarySummation",
+    }
+    return {
+        key: tuple("/".join(names.get(part, part) for part in path.split("/")) for path in paths)
+        for key, paths in _CII_PATHS.items()
+    }
+
+
 def _text(element: Element, paths: Sequence[str]) -> tuple[str, str]:
     """The first text at ``paths`` and the path it stood at."""
     for path in paths:
@@ -109,6 +130,9 @@ def parse(data: bytes) -> Invoice:
     elif space == _CII and name == "CrossIndustryInvoice":
         paths = _CII_PATHS
         credit = _text(root, ["ExchangedDocument/TypeCode"])[0] in _CREDIT
+    elif space == _BEFORE_CII and name == "CrossIndustryDocument":
+        paths = _named_before()
+        credit = _text(root, ["HeaderExchangedDocument/TypeCode"])[0] in _CREDIT
     else:
         raise NoInvoice(f"it is {name or 'XML'} of {space or 'no namespace'}")
     got = {key: _text(root, at) for key, at in paths.items() if not key.startswith("line")}

@@ -7,7 +7,7 @@ from waka.words import readings
 from waka.words.sentence import Kept
 
 #: Raised whenever a reader changes so that contents should be read again.
-READER_VERSION = 3
+READER_VERSION = 4
 MAX_PAGES = 2000
 MAX_WORDS_A_PAGE = 20_000
 MAX_WORDS = 500_000

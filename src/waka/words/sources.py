@@ -22,6 +22,8 @@ PARTS = Catalogue({
     "party name": "register",
     "party alias": "register, by an alias",
     "heading": "the heading",
+    "likeliest": "the likeliest one on the page",
+    "likeliest kind": "by what stands on it",
     "below opening": "the line below the opening",
     "above opening": "the line above the opening",
     "corrected label": "as you corrected it before",

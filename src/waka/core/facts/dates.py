@@ -5,18 +5,33 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 
-from waka.core.facts.languages import LANGUAGES
+from waka.core.lexicon.lexicon import LANGUAGES
 
 _NUMBER_OF: Mapping[str, int] = {
-    written.casefold(): number for one in LANGUAGES for number, ways in enumerate(one.months, 1) for written in ways
+    written.casefold(): number
+    for one in LANGUAGES
+    for number, ways in enumerate(one.months, 1)
+    for written in ways.split()
 }
 _MONTH = "|".join(sorted(map(re.escape, _NUMBER_OF), key=len, reverse=True))
+_YEAR = r"(?P<y>[0-9]{4}|['’]?[0-9]{2})"
 _FORMS = (
-    re.compile(r"(?<![0-9])(?P<y>[0-9]{4})[-./](?P<m>[0-9]{1,2})[-./](?P<d>[0-9]{1,2})(?![0-9])"),
-    re.compile(rf"(?<![0-9])(?P<d>[0-9]{{1,2}})(?:st|nd|rd|th)?\.?[ -]?(?:of )?(?P<n>{_MONTH})\.?,?[ -](?P<y>[0-9]{{4}})(?![0-9])", re.I),
-    re.compile(rf"\b(?P<n>{_MONTH})\.? (?P<d>[0-9]{{1,2}})(?:st|nd|rd|th)?,? (?P<y>[0-9]{{4}})(?![0-9])", re.I),
-    re.compile(r"(?<![0-9A-Za-z./-])(?P<a>[0-9]{1,2})(?P<s>[-./])(?P<b>[0-9]{1,2})(?P=s)(?P<y>[0-9]{4}|[0-9]{2})(?![0-9])"),
+    re.compile(r"(?<![0-9])(?P<y>(?:19|20)[0-9]{2})[-./](?P<m>[0-9]{1,2})[-./](?P<d>[0-9]{1,2})(?![0-9])"),
+    re.compile(
+        rf"(?<![0-9.,])(?P<d>[0-9]{{1,2}})(?:st|nd|rd|th|er|ro|º|°)?\.?[ /-]?(?:of |de |den )?"
+        rf"(?P<n>{_MONTH})\.?,?[ ./-]?(?:de |del )?{_YEAR}(?![0-9])",
+        re.I,
+    ),
+    re.compile(rf"\b(?P<n>{_MONTH})\.?[ -](?P<d>[0-9]{{1,2}})(?:st|nd|rd|th)?,?[ -](?P<y>[0-9]{{4}}|['’][0-9]{{2}})(?![0-9])", re.I),
+    re.compile(
+        r"(?<![0-9A-Za-z./-])(?P<a>[0-9]{1,2}) ?(?P<s>[-./]) ?(?P<b>[0-9]{1,2}) ?(?P=s) ?(?P<y>[0-9]{4}|[0-9]{2})(?![0-9/-]|\.[0-9])"
+    ),
 )  # fmt: skip
+#: A day and a month without their year, as where a line ends before it.
+_UNFINISHED = re.compile(
+    rf"(?<![0-9.,])(?:[0-9]{{1,2}}(?:st|nd|rd|th)?\.? (?:of )?(?:{_MONTH})\.?,?|(?:{_MONTH})\.? [0-9]{{1,2}}(?:st|nd|rd|th)?,?)$",
+    re.I,
+)
 
 
 @dataclass(frozen=True)
@@ -50,6 +65,12 @@ def find_dates(
                 yield DateFound(match.start(), match.end(), days[:1] if known is not None else days, mark)
 
 
+def unfinished(text: str) -> int | None:
+    """Where a day begins that a text breaks off before its year; None where none does."""
+    match = _UNFINISHED.search(text)
+    return match.start() if match else None
+
+
 def order_of_marks(text: str) -> dict[str, bool]:
     """For each mark between figures whether the day stands first, as far as a date that reads one way tells it."""
     told: dict[str, set[bool]] = {}
@@ -62,8 +83,8 @@ def order_of_marks(text: str) -> dict[str, bool]:
 
 def _readings(match: re.Match[str], today: date, day_first: bool) -> Iterator[date]:
     got = match.groupdict()
-    year = int(got["y"])
-    if len(got["y"]) == 2:
+    year = int(got["y"].lstrip("'’"))
+    if year < 100:
         last = today.year + 20
         year = last - (last - year) % 100
     if got.get("n"):

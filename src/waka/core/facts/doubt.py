@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 
 from waka.core.facts.kinds import expected_facts
-from waka.core.facts.rates import SURE
+from waka.core.facts.sure import SURE
 from waka.core.facts.values import Found
 from waka.core.names.drive_fields import FIELDS, label_of
 from waka.words.sources import say
@@ -42,5 +42,6 @@ def questions(
     found_kind = found.get("kind")
     if kind is not None and "kind" not in given and found_kind is not None and not is_sure(found_kind):
         article = "an" if kind[0] in "aeiou" else "a"
-        asked.insert(0, ("kind", f"Is it {article} {kind}?"))
+        question = "Is it of another kind than those known here?" if kind == "other" else f"Is it {article} {kind}?"
+        asked.insert(0, ("kind", question))
     return asked

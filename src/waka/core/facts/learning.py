@@ -4,19 +4,24 @@ A lesson belongs to a party and a kind: its papers look alike. It has the label 
 """
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from waka.core.facts.amounts import find_amounts
-from waka.core.facts.finders.candidate import Candidate, after_label
-from waka.core.facts.finders.day import Days
-from waka.core.facts.finders.reference import REFERENCE
+from waka.core.facts.sure import TRUSTED as TRUSTED_CONFIDENCE
 from waka.core.facts.text import Line
-from waka.core.facts.values import Box, Json
+from waka.core.facts.values import Box, Found, Json, Source
 from waka.core.names.drive_fields import Editor, editor_of
 from waka.words.sentence import Kept
 from waka.words.sources import because
 
+#: What was learnt and not yet tried so often is asked about.
+_UNTRIED = 0.8
+#: How far right and down of a label, in fractions of the page, what it speaks of may stand.
+_BESIDE, _BELOW = 0.45, 0.03
+_REFERENCE = re.compile(r"(?:[A-Za-zÄÖÜ]{1,6}[-/. ]?)?[0-9][A-Za-z0-9./-]{1,24}|[A-Z]{1,6}(?:[-/][A-Za-z0-9]+)+")
+#: Gives the days in a text: start, end, readings as ISO 8601.
+DatesIn = Callable[[str], Sequence[tuple[int, int, tuple[str, ...]]]]
 #: A lesson that was right so often, and never wrong, may stand without a look.
 TRUSTED = 3
 _NEAR = 0.02
@@ -40,17 +45,17 @@ class Lesson:
         return self.right_times >= TRUSTED and self.wrong_times == 0
 
 
-def _values(field: str, line: Line, days: Days, currency: str) -> Iterator[tuple[Json, int, int]]:
+def _values(field: str, line: Line, dates_in: DatesIn, currency: str) -> Iterator[tuple[Json, int, int]]:
     """What a line can say for a field: value, start and end in its text."""
     editor = editor_of(field)
     if editor is Editor.DATE:
-        for day in days.on(line.text):
-            yield day.days[0].isoformat(), day.start, day.end
+        for start, end, days in dates_in(line.text):
+            yield days[0], start, end
     elif editor is Editor.MONEY:
         for got in find_amounts(line.text):
             yield {"value": f"{got.value:.2f}", "currency": got.currency or currency}, got.start, got.end
     elif editor is Editor.CODE:
-        for match in REFERENCE.finditer(line.text):
+        for match in _REFERENCE.finditer(line.text):
             yield match.group().rstrip(".,;/-"), match.start(), match.end()
     else:
         yield line.text.strip()[:120], 0, len(line.text)
@@ -67,10 +72,10 @@ def _same(field: str, one: Json, other: Json) -> bool:
     return bool(one == other)
 
 
-def where(lines: Sequence[Line], field: str, value: Json, days: Days) -> tuple[str, Box] | None:
+def where(lines: Sequence[Line], field: str, value: Json, dates_in: DatesIn) -> tuple[str, Box] | None:
     """Where a page says ``value``: the label before it on its line or left of it, and its box; None where it does not say it."""
     for line in lines:
-        for said, start, end in _values(field, line, days, ""):
+        for said, start, end in _values(field, line, dates_in, ""):
             if _same(field, said, value):
                 box = line.box_of(start, end)
                 return _label(lines, line, start), box
@@ -92,32 +97,52 @@ def _label(lines: Sequence[Line], line: Line, start: int) -> str:
     return " ".join(words) if words and all(any(c.isalpha() for c in w) for w in words) else ""
 
 
-def look_again(lines: Sequence[Line], lesson: Lesson, days: Days, currency: str) -> Candidate | None:
+def look_again(lines: Sequence[Line], lesson: Lesson, dates_in: DatesIn, currency: str) -> Found | None:
     """What stands where the lesson says: beside its label, else at its spot on the first page."""
     if lesson.label:
-        pattern = re.compile(rf"(?<![\w-])({re.escape(lesson.label)})(?![\w])\.?\s*[:#]?", re.I)
-        for spoken in sorted(after_label(lines, pattern), key=lambda s: s.distance):
-            for said, start, end in _values(lesson.field, spoken.line, days, currency):
-                if start >= spoken.start:
-                    return _candidate(
-                        lesson,
-                        said,
-                        spoken.line,
-                        start,
-                        end,
-                        because("beside", label=lesson.label),
-                        because("corrected label"),
-                    )
+        for line, begin in _beside(lines, lesson.label):
+            for said, start, end in _values(lesson.field, line, dates_in, currency):
+                if start >= begin:
+                    why = (because("beside", label=lesson.label), because("corrected label"))
+                    return _found(lesson, said, line, start, end, why)
     for line in lines:
         if line.box.page != 1 or abs(line.box.top - lesson.top) > _NEAR:
             continue
-        for said, start, end in _values(lesson.field, line, days, currency):
+        for said, start, end in _values(lesson.field, line, dates_in, currency):
             if abs(line.box_of(start, end).left - lesson.left) < _NEAR:
-                return _candidate(lesson, said, line, start, end, because("corrected place"))
+                return _found(lesson, said, line, start, end, (because("corrected place"),))
     return None
 
 
-def _candidate(lesson: Lesson, value: Json, line: Line, start: int, end: int, *why: Kept) -> Candidate:
-    way = "learnt, trusted" if lesson.trusted else "learnt"
-    since = [because("right since", times=lesson.right_times)] if lesson.right_times else []
-    return Candidate(value, line.box_of(start, end), line.text[start:end].strip(), 1.5, way, (*why, *since))
+def _beside(lines: Sequence[Line], label: str) -> list[tuple[Line, int]]:
+    """The texts that a label speaks of, the nearest first: the rest of its line, what stands right of it, what below it."""
+    pattern = re.compile(rf"(?<![\w-]){re.escape(label)}(?![\w])\.?\s*[:#]?", re.I)
+    spoken: list[tuple[float, Line, int]] = []
+    for line in lines:
+        for match in pattern.finditer(line.text):
+            if line.text[match.end() :].strip():
+                spoken.append((0.0, line, match.end()))
+                continue
+            box = line.box_of(*match.span())
+            for other in lines:
+                if other is line or other.box.page != line.box.page:
+                    continue
+                apart = other.box.left - box.right
+                if abs(other.box.top - box.top) < 0.008 and 0 <= apart < _BESIDE:
+                    spoken.append((0.05 + apart / 10, other, 0))
+                elif 0 < other.box.top - box.top < _BELOW:
+                    # a value below its label, as in a table's head; its line may begin further left
+                    at = (
+                        s for w, s in zip(other.words, other.starts, strict=True) if abs(w.box.left - box.left) < 0.03
+                    )
+                    start = next(at, None)
+                    if start is not None:
+                        spoken.append((0.04, other, start))
+    return [(line, start) for _, line, start in sorted(spoken, key=lambda s: s[0])]
+
+
+def _found(lesson: Lesson, value: Json, line: Line, start: int, end: int, why: tuple[Kept, ...]) -> Found:
+    since = (because("right since", times=lesson.right_times),) if lesson.right_times else ()
+    text = line.text[start:end].strip()
+    source = Source("learnt", (*why, *since), line.box_of(start, end), text, lesson=lesson.id)
+    return Found(lesson.field, value, source, TRUSTED_CONFIDENCE if lesson.trusted else _UNTRIED)

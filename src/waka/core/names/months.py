@@ -1,7 +1,7 @@
 """Names of months as names of documents write them: the stand-alone forms of Unicode CLDR 44, one spelling a language, no dots.
 
 Each language has its wide forms (``MMMM``) and its abbreviated ones (``MMM``). A drive has one language; what a page says
-is read in all of them (``core/facts/languages``).
+is read in all of them (``core/lexicon``).
 """
 
 from collections.abc import Mapping

@@ -3,20 +3,25 @@
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
-from waka.core.facts.finders.candidate import Candidate, Context
-from waka.core.facts.finders.day import Days
-from waka.core.facts.finders.kind import find_kind
-from waka.core.facts.finders.party import find_party
-from waka.core.facts.finders.reference import find_reference
-from waka.core.facts.labels import PAGE_NUMBERS
+from waka.core.facts.context import Context
+from waka.core.facts.kind_signs import best_title, opening
+from waka.core.facts.kinds import INNER
+from waka.core.facts.labels import Labels
+from waka.core.facts.model.reading import Read, Reading, read
+from waka.core.facts.paper import Paper
+from waka.core.facts.sender import find_senders
 from waka.core.facts.text import Line, Word, lines_of
 from waka.core.facts.values import Box
+from waka.core.lexicon.phrases import PAGE_NUMBERS
 from waka.core.register.letterhead import letterhead
 
 #: Page numbers stand in the first or last so much of a page.
 _MARGIN = 0.14
 _HEAD = 0.25
+#: What a page shows with less chance does not tell where it belongs.
+_LIKELY = 0.6
 
 
 @dataclass(frozen=True)
@@ -33,34 +38,45 @@ class Look:
 
 
 def look_of(words: Sequence[Word], context: Context, *, blank: bool = False) -> Look:
-    """What shows on one page; ``words`` are that page's alone."""
-    # finders look for titles and heads on a first page: each of a stack may be one
+    """What shows on one page; ``words`` are that page's alone, ``context`` has its size as page 1's."""
+    # titles and heads are looked for on a first page: each of a stack may be one
     first = [Word(w.text, replace(w.box, page=1)) for w in words]
     lines = lines_of(first)
     if not lines:
         return Look(blank=blank)
-    kind = find_kind(lines)
-    issued = _best(Days(lines, context).find("issued"))
-    ref = _best(find_reference(lines))
+    paper = Paper(first, context.sizes, context.today, day_first=context.day_first)
+    reading = read(paper, context.currency, fields=("issued", "ref"))
+    issued = reading.facts.get("issued")
     return Look(
         False,
         _number(lines),
-        kind.value if kind and kind.way in ("title", "opening") else None,
-        _sender(first, lines, context),
-        ref.value if ref else None,
-        issued.value if issued and not issued.alternatives else None,
+        _kind(paper, reading),
+        _sender(first, lines, paper, context),
+        _likely(reading.facts.get("ref")),
+        _likely(issued) if issued and not issued.best.alternatives else None,
     )
 
 
-def _best(candidates: Sequence[Candidate]) -> Candidate | None:
-    return max(candidates, key=lambda c: c.score, default=None)
+def _kind(paper: Paper, reading: Reading) -> str | None:
+    """The kind that the page's title or opening tells."""
+    kind, chance = next(iter(reading.kinds().items()))
+    titled = any(
+        title is not None and title.form in ("exact", "numbered", "head", "start")
+        for key, inner in INNER.items()
+        if inner.kind == kind
+        for title in (best_title(paper, reading.titles, key),)
+    )
+    return kind if chance > _LIKELY and (titled or (kind == "letter" and opening(paper) is not None)) else None
 
 
-def _sender(words: Sequence[Word], lines: list[Line], context: Context) -> str | None:
-    known = [c for c in find_party(lines, context) if c.box.top < _HEAD]
+def _likely(got: Read | None) -> str | None:
+    return str(got.best.value) if got is not None and got.chance > _LIKELY else None
+
+
+def _sender(words: Sequence[Word], lines: list[Line], paper: Paper, context: Context) -> str | None:
+    known = [s for s in find_senders(paper, Labels(paper), lines, context) if s.box.top < _HEAD]
     if known:
-        best = max(known, key=lambda c: c.score)
-        return next(entry.name for entry in context.register if entry.id == best.value["party"])
+        return next(entry.name for entry in context.register if entry.id == known[0].party)
     head = letterhead(words, context.own_names)
     # a name that is set larger than the rest of the page; a line of text is no letterhead
     if head is None or not _stands_out(head.box, lines):
@@ -85,6 +101,26 @@ def _number(lines: Sequence[Line]) -> tuple[int, int | None] | None:
             if held[0] >= 1 and (len(held) == 1 or held[0] <= held[1]):
                 return held[0], held[1] if len(held) > 1 else None
     return None
+
+
+def looks(
+    pages: Sequence[Mapping[str, Any]], words: Mapping[int, Sequence[Sequence[Any]]], context: Context
+) -> list[Look]:
+    """What shows on each page of a reading: nothing to go by where there is but one.
+
+    ``pages`` have their ``width`` and ``height`` and whether they are ``blank``; ``words`` of each page, by its number, are text and
+    edges.
+    """
+    if len(pages) < 2:
+        return []
+    return [
+        look_of(
+            [Word(str(w[0]), Box(1, *w[1:])) for w in words.get(n, ())],
+            replace(context, sizes={1: (page["width"], page["height"])}),
+            blank=bool(page.get("blank")),
+        )
+        for n, page in enumerate(pages, 1)
+    ]
 
 
 def cuts(looks: Sequence[Look]) -> Mapping[int, str]:

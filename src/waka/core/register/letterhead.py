@@ -4,25 +4,13 @@ import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from waka.core.facts.labels import (
-    DATE_LABELS,
-    LETTER_OPENINGS,
-    NOT_TOTAL_LABELS,
-    REF_LABELS,
-    SUBJECT_LABELS,
-    TITLES,
-    TOTAL_LABELS,
-    label_pattern,
-)
 from waka.core.facts.parties import folded
 from waka.core.facts.text import Line, Word, lines_of
 from waka.core.facts.values import Box
+from waka.core.lexicon.lexicon import begins_with, lexicon, plain
+from waka.core.lexicon.table import Language
 
 _HEAD = 0.22
-_LABELS = label_pattern(
-    (*DATE_LABELS["due"], *DATE_LABELS["issued"], *REF_LABELS, *TOTAL_LABELS, *NOT_TOTAL_LABELS, *SUBJECT_LABELS, "page", "to", "bill to")
-)  # fmt: skip
-_TITLE = re.compile(r"\b(" + "|".join(re.escape(t) for titles in TITLES.values() for t in titles) + r")\b", re.I)
 _NUMBER = re.compile(
     r"\b(?:vat|tax|registration|reg\.?|company|account|iban)\s{0,8}(?:number|no\.?|id)?\s{0,8}[:#]?\s{0,8}"
     r"((?:[A-Z]{2}[ -]?)?[0-9][0-9A-Z /.-]{4,24}[0-9A-Z])",
@@ -45,7 +33,8 @@ def letterhead(words: Sequence[Word], own_names: Iterable[str] = ()) -> Letterhe
     """The name that the first page's head gives, None where there is none to go by; never one of ``own_names``."""
     lines = [line for line in lines_of(words) if line.box.page == 1]
     own = {folded(n) for n in own_names}
-    heads = [line for line in lines if line.box.bottom <= _HEAD and _may_name(line, own)]
+    languages = lexicon().languages_of(plain(w) for line in lines for w in line.text.split())
+    heads = [line for line in lines if line.box.bottom <= _HEAD and _may_name(line, own, languages)]
     if not heads:
         return None
     tallest = max(_height(line) for line in heads)
@@ -58,11 +47,28 @@ def _height(line: Line) -> float:
     return max(w.box.bottom - w.box.top for w in line.words)
 
 
-def _may_name(line: Line, own: set[str]) -> bool:
-    text = line.text.strip()
-    if folded(text) in own or LETTER_OPENINGS.match(text) or _TITLE.search(text) or _NO_NAME.search(text):
+def _may_name(line: Line, own: set[str], languages: tuple[Language, ...]) -> bool:
+    text, known = line.text.strip(), lexicon()
+    words = [plain(w) for w in text.split()]
+    if folded(text) in own or _NO_NAME.search(text) or begins_with(words, known.openings):
         return False
-    if (label := _LABELS.match(text)) and (label.end() == len(text) or not text[label.end()].isalpha()):
+    if _is_titled(words) or _is_labelled(text, languages):
         return False
     letters = sum(c.isalpha() for c in text)
     return letters >= 3 and letters >= 2 * sum(c.isdigit() for c in text) and len(text.split()) <= 8
+
+
+def _is_titled(words: Sequence[str]) -> bool:
+    """Whether a line begins or ends with what papers are headed by."""
+    titles, longest = lexicon().titles, lexicon().longest_title
+    return any(tuple(words[:n]) in titles or tuple(words[-n:]) in titles for n in range(1, longest + 1))
+
+
+def _is_labelled(text: str, languages: tuple[Language, ...]) -> bool:
+    """Whether a line is a label, or a label and what it speaks of."""
+    before, colon, _ = text.partition(":")
+    meaning = lexicon().meaning(before if colon else text, languages)
+    if meaning.concepts and not meaning.unknown:
+        return True
+    first = lexicon().meaning(text.split()[0], languages)
+    return bool(first.concepts & {"TO", "DATE", "PAGE", "NUMBER"})

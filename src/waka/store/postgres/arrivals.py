@@ -185,13 +185,14 @@ def set_parked(conn: Connection, document: int, until: date | None, note: str, b
     )
 
 
-def set_read(conn: Connection, document: int, state: str, problem: Kept | None) -> None:
-    """The outcome of reading, unless the arrival has gone on meanwhile."""
-    execute(
+def set_read(conn: Connection, document: int, state: str, problem: Kept | None) -> bool:
+    """The outcome of reading, unless the arrival has gone on meanwhile: whether it has not."""
+    updated = execute(
         conn,
         "UPDATE arrival SET state = %s, problem = %s WHERE document = %s AND state IN ('reading', 'read', 'unreadable')",
         [state, jsonb(problem), document],
     )
+    return updated > 0
 
 
 def set_reading(conn: Connection, document: int) -> None:

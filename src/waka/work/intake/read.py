@@ -5,13 +5,14 @@ import uuid
 from collections.abc import Sequence
 from dataclasses import asdict, replace
 
-from waka.core.facts.finding import Context, find_facts
+from waka.core.facts.context import Context
+from waka.core.facts.finding import find_facts
 from waka.core.facts.learning import Lesson
 from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import Stated
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box, Found
-from waka.core.pages.cuts import Look, cuts, look_of
+from waka.core.pages.cuts import Look, cuts, looks
 from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION, Reading
 from waka.store.postgres import arrivals, contents, lessons, parties, plans, settings
@@ -44,8 +45,7 @@ def read_content(drive: Drive, sha256: bytes, *, quick: bool = False) -> None:
         refused = _bring_attachments(drive, sha256, reading)
         if not _keep(drive, sha256, replace(reading, notes=[*reading.notes, *refused])):
             return
-    with drive.database.transaction() as conn:
-        find_again(conn, sha256)
+    find_again(drive, sha256)
 
 
 def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
@@ -66,7 +66,7 @@ def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
     with drive.database.transaction() as conn:
         # the same bytes may have come twice: what is open now is open for all who have them
         arrivals.set_reading_of(conn, row["content"])
-        find_again(conn, row["content"])
+    find_again(drive, row["content"])
 
 
 def _keep(drive: Drive, sha256: bytes, reading: Reading) -> bool:
@@ -115,50 +115,55 @@ def find_all_again(drive: Drive) -> None:
     with drive.database.transaction() as conn:
         waiting = arrivals.contents_read(conn)
     for sha256 in waiting:
-        with drive.database.transaction() as conn:
-            find_again(conn, sha256, read=True)
+        find_again(drive, sha256, read=True)
 
 
-def find_again(conn: Connection, sha256: bytes, *, read: bool = False) -> None:
-    """Find the facts of every arrival of this content that waits for them (``read``: that had them found already)."""
-    reading = contents.reading_of(conn, sha256)
-    if reading is None:
-        return
-    pages = contents.all_words(conn, sha256)
+def find_again(drive: Drive, sha256: bytes, *, read: bool = False) -> None:
+    """Find the facts of every arrival of this content that waits for them (``read``: that had them found already).
+
+    The finding itself holds no transaction: it may take seconds.
+    """
+    with drive.database.transaction() as conn:
+        reading = contents.reading_of(conn, sha256)
+        if reading is None:
+            return
+        pages = contents.all_words(conn, sha256)
+        waiting = [
+            (
+                arrival,
+                context(conn, arrival, stated=reading["stated"], scanned=reading["scanned"], pages=reading["pages"]),
+            )
+            for arrival in arrivals.arrivals_with_content(conn, sha256, read=read)
+        ]
     words = [
         Word(str(text), Box(row["page"], left, top, right, bottom))
         for row in pages
         for text, left, top, right, bottom in row["words"]
     ]
-    for arrival in arrivals.arrivals_with_content(conn, sha256, read=read):
+    for arrival, known in waiting:
         found: list[Found] = []
-        known = context(conn, arrival, stated=reading["stated"], scanned=reading["scanned"])
         problem = reading["problem"]
         if reading["outcome"] == "read":
-            found = find_facts(words, known, lambda kind, party: _lessons(conn, kind, party))
+            found = find_facts(words, known, lambda kind, party: _lessons(drive, kind, party))
             if not words:
                 problem = _PICTURE if arrival["media_type"] in (media.PDF, *media.IMAGES) else _EMPTY
-        arrivals.set_found(
-            conn,
-            arrival["document"],
-            sha256,
-            READER_VERSION,
-            [_found_row(f) for f in found],
-            stack=1 + len(cuts(stack_looks(reading["pages"], pages, known))),
-        )
-        arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem)
+        stack = 1 + len(cuts(stack_looks(reading["pages"], pages, known)))
+        with drive.database.transaction() as conn:
+            rows = [_found_row(f) for f in found]
+            # who filed it meanwhile went by what was found before
+            if arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem):
+                arrivals.set_found(conn, arrival["document"], sha256, READER_VERSION, rows, stack=stack)
 
 
 def stack_looks(pages: Sequence[Row], words: Sequence[Row], known: Context) -> list[Look]:
-    """What shows on each page of a reading (its ``pages``, its rows of words): nothing to go by where there is but one."""
-    if len(pages) < 2:
-        return []
-    held = {row["page"]: [Word(str(w[0]), Box(1, *w[1:])) for w in row["words"]] for row in words}
-    return [look_of(held.get(n, []), known, blank=bool(p.get("blank"))) for n, p in enumerate(pages, 1)]
+    """What shows on each page of a reading (its ``pages``, its rows of words)."""
+    return looks(pages, {row["page"]: row["words"] for row in words}, known)
 
 
-def context(conn: Connection, arrival: Row, *, scanned: bool, stated: Sequence[Row] = ()) -> Context:
-    """What finders know besides an arrival's pages."""
+def context(
+    conn: Connection, arrival: Row, *, scanned: bool, stated: Sequence[Row] = (), pages: Sequence[Row] = ()
+) -> Context:
+    """What is known besides the words of an arrival."""
     register = tuple(
         RegisterEntry(r["id"], r["name"], r["short"], r["code"], tuple(r["aliases"]), tuple(r["numbers"]))
         for r in parties.register_for_reading(conn, arrival["area"])
@@ -171,13 +176,15 @@ def context(conn: Connection, arrival: Row, *, scanned: bool, stated: Sequence[R
         day_first=not plans.month_first(conn, arrival["area"]),
         stated=tuple(_stated(s) for s in stated),
         scanned=scanned,
+        sizes={number: (page["width"], page["height"]) for number, page in enumerate(pages, 1)},
     )
 
 
-def _lessons(conn: Connection, kind: str, party: int) -> list[Lesson]:
+def _lessons(drive: Drive, kind: str, party: int) -> list[Lesson]:
+    with drive.database.transaction() as conn:
+        rows = lessons.lessons_for(conn, kind, [party])
     return [
-        Lesson(r["id"], r["field"], r["label"], r["left"], r["top"], r["right_times"], r["wrong_times"])
-        for r in lessons.lessons_for(conn, kind, [party])
+        Lesson(r["id"], r["field"], r["label"], r["left"], r["top"], r["right_times"], r["wrong_times"]) for r in rows
     ]
 
 

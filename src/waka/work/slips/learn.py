@@ -1,7 +1,7 @@
 """Learn: what a person corrected on a slip teaches where to look on the next paper of that party and kind."""
 
-from waka.core.facts.finders.candidate import Context
-from waka.core.facts.finders.day import Days
+from waka.core.facts.context import Context
+from waka.core.facts.finding import paper_of
 from waka.core.facts.learning import where
 from waka.core.facts.text import Word, lines_of
 from waka.core.facts.values import Box
@@ -42,7 +42,7 @@ def _learn(conn: Connection, slip: Slip, party: int, field: str, by: int | None)
     ]
     lines = lines_of(words)
     fact = next(f for f in slip.facts if f.field == field)
-    stood = where(lines, field, fact.value, Days(lines, Context(today(), ())))
+    stood = where(lines, field, fact.value, paper_of(words, Context(today(), ())).dates_in)
     if stood is not None:
         label, box = stood
         lessons.keep_lesson(conn, party, slip.kind or "", field, label, box.left, box.top, by)

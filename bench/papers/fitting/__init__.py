@@ -1,0 +1,1 @@
+"""The maker of papers that the models are fitted on."""

@@ -1,1 +1,0 @@
-"""One module a fact: each gives candidates with box, score, the way each was found, and why."""

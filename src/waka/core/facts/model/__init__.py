@@ -1,0 +1,1 @@
+"""The models: chances of kinds and of values, by weights that were fitted on made papers (``bench/papers``)."""

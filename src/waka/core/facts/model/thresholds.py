@@ -1,0 +1,25 @@
+"""From which chance on a fact is sure. Written by ``bench/papers/calibrate.py``; not by hand."""
+
+from collections.abc import Mapping
+
+THRESHOLDS: Mapping[str, float] = {
+    "amount": 0.9,
+    "amount/scan": 0.9,
+    "attempt": 0.9,
+    "attempt/scan": 0.9,
+    "course": 0.9446,
+    "due": 0.9,
+    "due/scan": 0.9729,
+    "issued": 0.9,
+    "issued/scan": 0.9738,
+    "kind": 0.9,
+    "kind/scan": 0.9,
+    "person": 0.9,
+    "person/scan": 0.9,
+    "ref": 0.9325,
+    "ref/scan": 0.9993,
+    "subject": 0.9,
+    "subject/scan": 0.9732,
+    "task": 0.9,
+    "task/scan": 0.9907,
+}

@@ -1,0 +1,46 @@
+"""How sure a fact is: the model's chance, measured on papers of another maker than those it was fitted on.
+
+Above a threshold of its own (``model/thresholds``, written by ``bench/papers/calibrate.py``) at most 0.35 % were wrong there.
+"""
+
+from waka.core.facts.candidates.candidate import Candidate
+from waka.core.facts.model.thresholds import THRESHOLDS
+
+#: A fact may stand without a look from this confidence on.
+SURE = 0.995
+#: What was learnt for this party and kind, and was right every time since (``learning.TRUSTED``).
+TRUSTED = 0.996
+#: The lowest threshold there is: few faults in a sample are not none.
+FLOOR = 0.9
+#: What is not above the threshold is shown with this at most.
+_MOST_UNSURE = 0.99
+
+
+def confidence(field: str, chance: float, *, scanned: bool = False, doubtful: bool = False) -> float:
+    """The confidence of a value with this chance; ``doubtful``: something speaks against it that the model does not know of."""
+    threshold = THRESHOLDS.get(f"{field}/scan" if scanned else field)
+    if threshold is None or doubtful or chance < max(threshold, FLOOR):
+        return round(min(chance, _MOST_UNSURE), 4)
+    return round(max(chance, SURE), 4)
+
+
+#: Letters and figures that recognition takes for one another, where both kinds stand in one code.
+_ALIKE = frozenset("OoQ0IlL1SsB8Zz25$")
+#: What proves a sum that was recognised: figures that are misread do not add up.
+_PROOFS = frozenset(("adds up", "net and tax", "tax fits", "times:2", "times:3"))
+
+
+def speaks_against(field: str, one: Candidate, *, scanned: bool) -> bool:
+    """Whether something that the model does not weigh speaks against a value's being sure: two readings, no currency on the page.
+
+    Of recognised text: a code with letters that look like figures that stands there only once; a sum that nothing proves.
+    """
+    if one.alternatives or one.way == "no currency":
+        return True
+    if not scanned:
+        return False
+    if field == "ref":
+        written = str(one.value)
+        mixed = any(c.isdigit() for c in written) and any(c.isalpha() for c in written)
+        return "twice" not in one.features and mixed and bool(_ALIKE & set(written))
+    return field == "amount" and not _PROOFS & set(one.features)
