@@ -28,10 +28,10 @@ def paper(tmp_path: Path) -> Path:
 
 def test_a_bill_is_told_with_chance_reason_page_and_box(paper: Path) -> None:
     told = answer(asked(file=str(paper), register=REGISTER, own=["Saltmarsh Boatyard Trust"]), TODAY)
-    assert (told["file"], told["kind"]["value"], told["stack"], told["notes"]) == (str(paper), "invoice", 1, [])
+    assert (told["file"], told["kind"], told["stack"], told["notes"]) == (str(paper), "invoice", 1, [])
     values = {field: one["value"] for field, one in told["facts"].items()}
     assert values == {
-        "party": "Brine Lane Chandlery", "issued": "2026-03-18", "ref": "0003", "amount": {"value": "53.76", "currency": "GBP"},
+        "kind": "invoice", "party": "Brine Lane Chandlery", "issued": "2026-03-18", "ref": "0003", "amount": {"value": "53.76", "currency": "GBP"},
     }  # fmt: skip
     ref = told["facts"]["ref"]
     assert (ref["sure"], ref["page"], ref["why"]) == (True, 1, "beside “Invoice number”")

@@ -4,7 +4,7 @@
   the file may be left out. A line may set ``currency`` and ``month_first``.
 - out: ``{"file":PATH,"kind":…,"facts":{FIELD:{"value":…,"sure":…,"chance":…,"why":…,"page":…,"box":[left,top,right,bottom]}},
   "notes":[…],"stack":N}``, or ``{"file":PATH,"error":WHY}``. Boxes are fractions of the page; ``stack``: how many documents seem
-  to be in it. A party is told by its name in the register.
+  to be in it. ``kind`` is among the facts, too. A party is told by its name in the register.
 """
 
 import json
@@ -108,11 +108,10 @@ def _told(reading: Reading, asked: Context) -> Told:
     known = _with_pages(asked, reading)
     words = [Word(str(w[0]), Box(n, *w[1:])) for n, page in enumerate(reading.words, 1) for w in page]
     found = {one.field: one for one in find_facts(words, known)}
-    kind = found.pop("kind", None)
     names = {entry.id: entry.name for entry in known.register}
     stack = 1 + len(cuts(looks(reading.pages, dict(enumerate(reading.words, 1)), known)))
     return {
-        "kind": None if kind is None else _fact(kind, names),
+        "kind": found["kind"].value if "kind" in found else None,
         "facts": {field: _fact(one, names) for field, one in found.items()},
         "notes": reading.remarks,
         "stack": stack,

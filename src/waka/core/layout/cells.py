@@ -18,6 +18,8 @@ A4 = (595.0, 842.0)
 _PARTING = frozenset("|·•‖¦")
 #: A gap parts cells from so many letter heights at least, whatever is usual on the page, and at most.
 _LEAST, _MOST, _USUAL_GAP = 0.6, 1.25, 0.28
+#: No line has more words; words thrown over each other would make one cell of them all, and what is looked for in a cell takes time.
+_LONGEST = 60
 #: So many lines back is looked for the one that a word belongs to.
 _OPEN = 8
 
@@ -142,7 +144,7 @@ def _parted(line: Sequence[_Placed], threshold: float) -> list[list[_Placed]]:
     run: list[_Placed] = []
     for one in line:
         mark = one.word.text in _PARTING
-        if run and (mark or _gap(run[-1], one) > threshold):
+        if run and (mark or len(run) >= _LONGEST or _gap(run[-1], one) > threshold):
             runs.append(run)
             run = []
         if not mark:

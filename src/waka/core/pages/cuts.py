@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from waka.core.facts.context import Context
-from waka.core.facts.kind_signs import best_title, opening
+from waka.core.facts.kind_signs import best_title, opening, titles_on
 from waka.core.facts.kinds import INNER
 from waka.core.facts.labels import Labels
 from waka.core.facts.model.reading import Read, Reading, read
@@ -22,6 +22,8 @@ _MARGIN = 0.14
 _HEAD = 0.25
 #: What a page shows with less chance does not tell where it belongs.
 _LIKELY = 0.6
+#: Forms in which a title heads a page.
+_HEADING = ("exact", "numbered", "head", "start")
 
 
 @dataclass(frozen=True)
@@ -45,13 +47,17 @@ def look_of(words: Sequence[Word], context: Context, *, blank: bool = False) -> 
     if not lines:
         return Look(blank=blank)
     paper = Paper(first, context.sizes, context.today, day_first=context.day_first)
+    number, sender = _number(lines), _sender(first, lines, paper, context)
+    if opening(paper) is None and not any(t.form in _HEADING for t in titles_on(paper)):
+        # nothing that begins a document: its number and day would be another's
+        return Look(False, number, None, sender)
     reading = read(paper, context.currency, fields=("issued", "ref"))
     issued = reading.facts.get("issued")
     return Look(
         False,
-        _number(lines),
+        number,
         _kind(paper, reading),
-        _sender(first, lines, paper, context),
+        sender,
         _likely(reading.facts.get("ref")),
         _likely(issued) if issued and not issued.best.alternatives else None,
     )
@@ -61,7 +67,7 @@ def _kind(paper: Paper, reading: Reading) -> str | None:
     """The kind that the page's title or opening tells."""
     kind, chance = next(iter(reading.kinds().items()))
     titled = any(
-        title is not None and title.form in ("exact", "numbered", "head", "start")
+        title is not None and title.form in _HEADING
         for key, inner in INNER.items()
         if inner.kind == kind
         for title in (best_title(paper, reading.titles, key),)

@@ -22,6 +22,7 @@ def sum_candidates(paper: Paper, labels: Labels, inner: Inner, currency: str) ->
     told = [labels.of(one.cell, one.start) for one in sums]
     page = _Page(sums, told)
     edges = Counter((one.cell.page, round(one.cell.right / paper.layout.height)) for one in sums)
+    mates = Counter(one.cell.row for one in sums)
     largest_letters = max(one.cell.height for one in sums)
     found = []
     for number, (one, label) in enumerate(zip(sums, told, strict=True)):
@@ -47,8 +48,7 @@ def sum_candidates(paper: Paper, labels: Labels, inner: Inner, currency: str) ->
         got.features.append("last" if not behind else "last:3" if behind < 3 else "last:8" if behind < 8 else "early")
         beside = edges[one.cell.page, round(one.cell.right / paper.layout.height)]
         got.features.append("edge:1" if beside == 1 else "edge:2-4" if beside < 5 else "edge:many")
-        mates = sum(1 for other in sums if other.cell.row == one.cell.row)
-        got.features.append(f"sums in row:{min(mates, 3)}")
+        got.features.append(f"sums in row:{min(mates[one.cell.row], 3)}")
         if label.best and label.best.meaning.concepts & inner.concepts:
             got.features.append("own label")
         if written is None:
