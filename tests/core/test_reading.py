@@ -16,9 +16,10 @@ from waka.core.facts.model.reading import FIELDS, KEYS, Weights, fitted, read
 from waka.core.facts.model.softmax import kind_chances, value_chances
 from waka.core.facts.paper import Paper
 from waka.core.facts.people import person
+from waka.core.facts.stated import Stated
 from waka.core.facts.sure import FLOOR, SURE, confidence
 from waka.core.facts.text import Word
-from waka.core.facts.values import Found
+from waka.core.facts.values import Box, Found
 from waka.core.lexicon.lexicon import Lexicon, every_word
 from waka.words.sources import say
 
@@ -247,3 +248,38 @@ def test_a_french_bill_is_read_too() -> None:
     assert values == {
         "kind": "invoice", "issued": "2026-03-18", "due": "2026-04-17", "ref": "F-2026-118", "amount": {"value": "994.80", "currency": "EUR"},
     }  # fmt: skip
+
+
+def in_a_mail(*lines: str) -> dict[str, Found]:
+    words = words_at(
+        (60, 40, "Sent"), (160, 40, "2026-03-16"), *((60.0, 80.0 + 14 * n, line) for n, line in enumerate(lines))
+    )
+    sent = Box(1, 150 / 600, 39 / 800, 300 / 600, 51 / 800)
+    stated = (
+        Stated("kind", "letter", "mail", "a mail"),
+        Stated("issued", "2026-03-16", "date of the mail", "2026-03-16", sent),
+    )
+    return {one.field: one for one in find_facts(words, Context(TODAY, (), stated=stated, sizes=SIZES))}
+
+
+def test_a_bill_in_a_mail_is_a_bill_of_its_own_day() -> None:
+    bill = (
+        "INVOICE",
+        "Invoice number: TT-40917",
+        "Invoice date: 14 March 2026",
+        "Net 829.00 GBP",
+        "VAT 165.80 GBP",
+        "Total 994.80 GBP",
+    )
+    facts = in_a_mail(*bill)
+    assert (facts["kind"].value, facts["issued"].value, facts["ref"].value) == ("invoice", "2026-03-14", "TT-40917")
+    without = in_a_mail(*(line for line in bill if "date" not in line))
+    assert without["issued"].value == "2026-03-16"
+    assert not is_sure(without["issued"])
+
+
+def test_a_mail_that_is_a_letter_is_of_the_day_it_was_sent() -> None:
+    facts = in_a_mail("Dear Trustees,", "the planks came on 3 March 2026 and are fine.", "Kind regards", "Ada Fenn")
+    assert (facts["kind"].value, facts["issued"].value) == ("letter", "2026-03-16")
+    assert is_sure(facts["kind"])
+    assert is_sure(facts["issued"])

@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from waka.core.facts.context import Context
+from waka.core.facts.in_mails import is_mail, what_holds, without_its_day
 from waka.core.facts.kind_signs import best_title, opening
 from waka.core.facts.kinds import INNER
 from waka.core.facts.labels import Labels
@@ -36,6 +37,9 @@ def find_facts(words: Sequence[Word], context: Context, lessons: Lessons = lambd
     ``lessons`` gives what corrections taught for a kind and a party.
     """
     stated = stated_facts(context.stated, context.register)
+    if is_mail(context.stated):
+        read_in_it = _on_pages(without_its_day(words, context.stated), context, None, lessons)
+        return with_contradictions(what_holds(stated, read_in_it), read_in_it)
     kind = next((f.value for f in stated if f.field == "kind"), None)
     return with_contradictions(stated, _on_pages(words, context, kind, lessons))
 
