@@ -111,3 +111,22 @@ def test_who_does_not_keep_it_sees_why_and_whom_to_ask(enter: Enter) -> None:
     expect(page.get_by_text("This is for administrators")).to_be_visible()
     page.goto("/documents/999999999")
     expect(page.get_by_text("ask an administrator about this address")).to_be_visible()
+
+
+def test_an_area_is_made_removed_while_it_is_empty_and_comes_back_with_undo(enter: Enter) -> None:
+    page = enter("petra", "/office/areas")
+    page.get_by_role("button", name="Make areas…").click()
+    page.get_by_role("checkbox", name="Meetings").check()
+    page.get_by_role("button", name="Make the area").click()
+    row = page.get_by_role("row").filter(has_text="Meetings")
+    expect(row).to_contain_text("none")
+    row.get_by_role("button", name="Change… Meetings").click()
+    page.get_by_role("button", name="Remove the empty area").press("Enter")
+    expect(page.locator(".notice")).to_contain_text("Removed the area Meetings")
+    expect(row).to_have_count(0)
+    page.locator(".notice").get_by_role("button", name="Undo").click()
+    expect(row).to_be_visible()
+    # what lies in an area keeps it
+    page.get_by_role("button", name="Change… Office").click()
+    expect(page.get_by_role("button", name="Save", exact=True)).to_be_visible()
+    expect(page.get_by_role("button", name="Remove the empty area")).to_have_count(0)
