@@ -156,9 +156,9 @@ def test_no_pattern_and_name_take_more_than_linear_time(pattern: str) -> None:
 
 def test_a_hostile_name_does_not_stall_free_text_slots() -> None:
     compiled = compile_pattern("<a>-<b>-<c>-<d>-<e>.x")
-    started = time.perf_counter()
+    started = time.process_time()
     assert isinstance(compiled.read("-a" * 120, SETTINGS), Misfit)
-    assert time.perf_counter() - started < 2.0, "plain backtracking takes 20 s for this"
+    assert time.process_time() - started < 2.0, "plain backtracking takes 20 s for this"
 
 
 @given(text)

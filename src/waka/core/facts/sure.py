@@ -24,8 +24,8 @@ def confidence(field: str, chance: float, *, scanned: bool = False, doubtful: bo
     return round(max(chance, SURE), 4)
 
 
-#: Letters and figures that recognition takes for one another, where both kinds stand in one code.
-_ALIKE = frozenset("OoQ0IlL1SsB8Zz25$")
+#: Letters that recognition makes of figures: where figures stand beside them, they may be one.
+_ALIKE = frozenset("OoQDIlSsBZzbGgq$")
 #: What proves a sum that was recognised: figures that are misread do not add up.
 _PROOFS = frozenset(("adds up", "net and tax", "tax fits", "times:2", "times:3"))
 

@@ -14,6 +14,7 @@ from collections.abc import Mapping
 # fmt: off
 # fmt: off
 # fmt: off
+# fmt: off
 KINDS: Mapping[str, Mapping[str, float]] = {
     "always": {"invoice": -0.39, "credit note": -0.12, "receipt": -0.19, "reminder": -0.39, "quote": -0.27, "order": -0.45, "proforma": -0.26, "letter": 0.27, "contract": 0.24, "minutes": 0.13, "coursework": 0.3, "paper": 1.03},
     "closes": {"invoice": 1.64, "credit note": -0.15, "receipt": -0.17, "delivery note": -0.43, "quote": -0.2, "order": -0.14, "payslip": -0.18, "letter": 2.92, "contract": -0.75, "minutes": -0.24, "coursework": -0.34, "paper": -1.61},
