@@ -9,7 +9,7 @@ import pytest
 
 from tests.world import bill
 from waka.commands.facts import answer
-from waka.launch.hand_over import handed_over, lines_of
+from waka.launch.hand_over import SPOOL, handed_over, lines_of
 
 TODAY = date(2026, 3, 20)
 REGISTER = {"Brine Lane Chandlery": {"short": "brine-lane", "numbers": ["XV 310 9921 07"]}}
@@ -68,14 +68,22 @@ def test_a_file_that_cannot_be_read_says_why(tmp_path: Path) -> None:
     assert "damaged" in answer(asked(file=str(broken)), TODAY)["error"]
 
 
-def test_a_copy_is_handed_over_and_goes_when_it_was_read(paper: Path, tmp_path: Path) -> None:
+def test_a_copy_is_handed_over_and_goes_when_it_was_read(
+    paper: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     spool = tmp_path / "spool"
     spool.mkdir()
+    monkeypatch.setenv(SPOOL, str(spool))
     line = handed_over(asked(file=str(paper), currency="EUR"), spool, 4)
     (copy,) = spool.iterdir()
     assert json.loads(line) == {"file": str(copy), "name": str(paper), "currency": "EUR"}
     assert answer(line, TODAY)["file"] == str(paper)
     assert not copy.exists()
+    assert paper.exists()
+
+
+def test_a_file_that_is_no_copy_stays_whatever_the_line_says(paper: Path) -> None:
+    assert answer(asked(file=str(paper), name="mine.pdf"), TODAY)["file"] == str(paper)
     assert paper.exists()
 
 

@@ -10,6 +10,7 @@ import pytest
 from flask import Flask
 from werkzeug.test import Client, TestResponse
 
+from waka.store.postgres import area_settings
 from waka.store.postgres.database import fetch_all
 from waka.web.guard import CSRF_HEADER
 from waka.work.accounts import second_factor
@@ -373,3 +374,16 @@ def test_an_area_that_something_hangs_on_stays(drive: Drive, desk: Browser) -> N
     assert (refused.status_code, refused.get_json()["code"]) == (400, "entries")
     assert "something lies in it" in refused.get_json()["detail"]
     assert [a["name"] for a in desk("GET", "/api/areas").get_json()["areas"]] == ["Letters"]
+
+
+def test_an_area_that_something_comes_to_hang_on_meanwhile_keeps_its_access(
+    drive: Drive, desk: Browser, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begun(drive, desk)
+    (area,) = desk("POST", "/api/areas", {"areas": [{"name": "Staff", "restricted": True}]}).get_json()["areas"]
+    before = desk("GET", f"/api/access/folders/{area}").get_json()
+    looks = iter([None, "parties", "parties"])
+    monkeypatch.setattr(area_settings, "hanging_on", lambda _conn, _area: next(looks))
+    refused = desk("DELETE", f"/api/areas/{area}")
+    assert (refused.status_code, refused.get_json()["code"]) == (400, "parties")
+    assert desk("GET", f"/api/access/folders/{area}").get_json() == before

@@ -23,7 +23,7 @@ from waka.core.facts.stated import Stated
 from waka.core.facts.text import Word
 from waka.core.facts.values import CURRENCIES, Box, Found
 from waka.core.pages.cuts import cuts, looks
-from waka.launch.hand_over import lines_of
+from waka.launch.hand_over import SPOOL, lines_of
 from waka.readers import sandbox
 from waka.readers.outcome import Reading
 from waka.words.sources import say
@@ -53,8 +53,10 @@ def answer(line: bytes, today: date, pictures: Path | None = None) -> Told:
 
 
 def _read(asked: Told, today: date, pictures: Path | None) -> Told:
-    # as root the launcher hands over copies: ``name`` is what the file is called, and the copy goes when it was read
-    path, name = Path(asked["file"]), str(asked.get("name", asked["file"]))
+    path = Path(asked["file"])
+    # as root the launcher hands over copies in a folder of its own: ``name`` is what the file is called; the copy goes when it was read
+    copied = bool(os.environ.get(SPOOL)) and path.parent == Path(os.environ[SPOOL])
+    name = str(asked["name"]) if copied else asked["file"]
     known = _context(asked, today)
     try:
         if not path.is_file():
@@ -65,7 +67,7 @@ def _read(asked: Told, today: date, pictures: Path | None) -> Told:
     except OSError as error:
         raise _LineMistold(f"it cannot be read: {error.strerror}") from error
     finally:
-        if "name" in asked:
+        if copied:
             path.unlink(missing_ok=True)
     if reading.problem:
         return {"file": name, "error": reading.why}

@@ -11,6 +11,9 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
+#: Names the folder of copies to who reads them.
+SPOOL = "WAKA_SPOOL"
+
 
 def handed_over(line: bytes, spool: Path, number: int) -> bytes:
     """The line with a copy's path; as it is where it names no file that can be read (``waka facts`` says what is wrong)."""

@@ -7,7 +7,6 @@ from waka.core.facts.context import Context
 from waka.core.facts.in_mails import is_mail, what_holds, without_its_day
 from waka.core.facts.kind_signs import best_title, opening
 from waka.core.facts.kinds import INNER
-from waka.core.facts.labels import Labels
 from waka.core.facts.learning import Lesson, look_again
 from waka.core.facts.model.reading import Read, Reading, read
 from waka.core.facts.paper import Paper
@@ -59,8 +58,8 @@ def _on_pages(words: Sequence[Word], context: Context, stated_kind: str | None, 
     if kind is not None:
         found["kind"] = kind
     what = stated_kind or (kind.value if kind else None)
-    lines = lines_of(words)
-    senders = find_senders(paper, Labels(paper), lines, context) if what != "coursework" else []
+    lines = lines_of(paper.words)
+    senders = find_senders(paper, reading.labels, lines, context) if what != "coursework" else []
     if senders:
         first = senders[0]
         source = Source("page", first.why, first.box, first.text)
@@ -96,13 +95,8 @@ def _kind(paper: Paper, reading: Reading, context: Context) -> Found | None:
     else:
         box, text, parts = None, kind, (because("likeliest kind"),)
     # *other* for want of signs is never sure
-    doubtful = for_want
-    return Found(
-        "kind",
-        kind,
-        Source("page", parts, box, text),
-        confidence("kind", chance, scanned=context.scanned, doubtful=doubtful),
-    )
+    sure = confidence("kind", chance, scanned=context.scanned, doubtful=for_want)
+    return Found("kind", kind, Source("page", parts, box, text), sure)
 
 
 def _fact(field: str, got: Read, context: Context) -> Found | None:

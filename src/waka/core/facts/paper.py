@@ -45,7 +45,7 @@ class Sum:
 
 
 class Paper:
-    """What stands on a paper. ``sizes``: of its pages; ``day_first``: of days that read two ways, which reading is usual."""
+    """What stands on a paper's first and last pages. ``sizes``: of its pages; ``day_first``: of days that read two ways, which reading is usual."""
 
     def __init__(
         self,
@@ -59,7 +59,8 @@ class Paper:
         self.lexicon = known or lexicon()
         self.today = today
         self._day_first = day_first
-        self.layout: Layout = layout_of(_looked_at(list(words)), sizes)
+        self.words = _looked_at(list(words))
+        self.layout: Layout = layout_of(self.words, sizes)
         self.columns = Columns(self.layout)
         self.cells: list[Cell] = self.layout.cells
         texts = [cell.text for cell in self.cells]

@@ -1,6 +1,6 @@
 """The text of a page as finders see it: words with boxes, joined into lines from top to bottom."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from waka.core.facts.values import Box
@@ -29,8 +29,13 @@ class Line:
 
     def box_of(self, start: int, end: int) -> Box:
         """The box around the words that cover ``text[start:end]``."""
-        covered = [w for w, at in zip(self.words, self.starts, strict=True) if at < end and at + len(w.text) > start]
-        return around(w.box for w in covered or self.words)
+        return around_part(self.words, self.starts, start, end)
+
+
+def around_part(words: Sequence[Word], starts: Sequence[int], start: int, end: int) -> Box:
+    """The box around those of ``words``, which begin at ``starts`` of a text, that cover it from ``start`` to ``end``."""
+    covered = [w for w, at in zip(words, starts, strict=True) if at < end and at + len(w.text) > start]
+    return around(w.box for w in covered or words)
 
 
 def around(boxes: Iterable[Box]) -> Box:

@@ -35,7 +35,7 @@ class Box:
 class Source:
     """Where a fact was found: ``page``, ``name``, ``data``, ``person``, ``learnt`` or ``none``; ``why``: parts of ``words.sources``.
 
-    ``way``: how it was found, by which its confidence was measured (``rates``). ``lesson``: what was learnt and led there.
+    ``way``: how it was come by, where not by reading the page. ``lesson``: what was learnt and led there.
     """
 
     kind: str

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from waka.core.facts.text import Word, around
+from waka.core.facts.text import Word, around, around_part
 from waka.core.facts.values import Box
 
 #: Of a page whose size is not known: A4 in points.
@@ -47,8 +47,7 @@ class Cell:
 
     def box_of(self, start: int, end: int) -> Box:
         """The box around the words that cover ``text[start:end]``."""
-        covered = [w for w, at in zip(self.words, self.starts, strict=True) if at < end and at + len(w.text) > start]
-        return around(w.box for w in covered or self.words)
+        return around_part(self.words, self.starts, start, end)
 
 
 @dataclass(frozen=True, eq=False)

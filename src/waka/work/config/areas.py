@@ -159,7 +159,12 @@ def remove(drive: Drive, actor: Actor, area: int) -> Applied:
         if position:
             changes.append(PutInOrder(folder, position, 0))
         changes.append(RemoveFolder(folder, EntryId(row["entry"]), Location(FolderId(access.ROOT), row["name"])))
-        return apply_in(conn, actor, changes, title("remove area", name=row["name"]))
+        applied = apply_in(conn, actor, changes, title("remove area", name=row["name"]))
+        # what came to hang on it meanwhile: its access would be gone, and it would stay
+        hangs = area_settings.hanging_on(conn, area)
+        if hangs is not None:
+            raise Refused(f"“{row['name']}” stays: {_HANGS[hangs]}.", code=hangs)
+        return applied
 
 
 def put_in_order(drive: Drive, actor: Actor, areas: Sequence[int]) -> Applied | None:

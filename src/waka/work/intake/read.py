@@ -12,10 +12,11 @@ from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import Stated
 from waka.core.facts.text import Word
 from waka.core.facts.values import Box, Found
+from waka.core.jobs import ReadContent
 from waka.core.pages.cuts import Look, cuts, looks
 from waka.readers import media, sandbox
 from waka.readers.outcome import READER_VERSION, Reading
-from waka.store.postgres import arrivals, contents, lessons, parties, plans, settings
+from waka.store.postgres import arrivals, contents, jobs, lessons, parties, plans, settings
 from waka.store.postgres.database import Connection, Row
 from waka.words.readings import remark
 from waka.words.sentence import Kept
@@ -66,6 +67,8 @@ def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
     with drive.database.transaction() as conn:
         # the same bytes may have come twice: what is open now is open for all who have them
         arrivals.set_reading_of(conn, row["content"])
+        # should this process end before the facts are found, a worker finds them
+        jobs.enqueue(conn, ReadContent(row["content"]), person=actor.person)
     find_again(drive, row["content"])
 
 

@@ -43,10 +43,11 @@ class Read:
 
 @dataclass(frozen=True)
 class Reading:
-    """All that was read: chances of the inner kinds, the titles, the facts."""
+    """All that was read: chances of the inner kinds, the titles, the facts; the labels that it was read by."""
 
     inner: Mapping[str, float]
     titles: tuple[Title, ...]
+    labels: Labels
     facts: Mapping[str, Read]
 
     @property
@@ -116,7 +117,7 @@ def read(paper: Paper, currency: str, weights: Weights | None = None, fields: It
             facts[field] = got
             if field == "issued":
                 issued = str(got.best.value)
-    return Reading(inner, tuple(titles), facts)
+    return Reading(inner, tuple(titles), labels, facts)
 
 
 def _likeliest(

@@ -7,8 +7,8 @@ import psycopg
 
 from waka.core.changes.batch import Problem
 from waka.core.changes.registry import Effect, kinds_that
-from waka.store.postgres import access
-from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one, force_join
+from waka.store.postgres import access, area_settings
+from waka.store.postgres.database import Connection, execute, fetch_all, force_join
 from waka.store.postgres.gate.kinds import PLACING, listed, that
 from waka.store.postgres.gate.lines import keep_failures, mark_problems
 from waka.store.postgres.gate.scope import LINES, Scope
@@ -330,17 +330,11 @@ def remove_folders(conn: Connection, scope: Scope) -> None:
 
 
 def _remove_folder(conn: Connection, folder: int, entry: int) -> bool:
-    """Remove a folder if nothing is in it, it has no access of its own, and as an area no party, template or arrival.
+    """Remove a folder if nothing is in it, it has no access of its own, and as an area nothing hangs on it.
 
     Whether it went. Made again by an undo, it would be open to all who read the folder above: so what is restricted stays.
     """
-    held = fetch_one(
-        conn,
-        """SELECT 1 AS yes FROM entry WHERE parent = %(f)s UNION ALL SELECT 1 FROM party WHERE area = %(f)s
-        UNION ALL SELECT 1 FROM arrival WHERE area = %(f)s UNION ALL SELECT 1 FROM tree_template WHERE area = %(f)s LIMIT 1""",
-        {"f": folder},
-    )
-    if held is not None or access.with_own(conn, [folder]):
+    if area_settings.hanging_on(conn, folder) is not None or access.with_own(conn, [folder]):
         return False
     execute(conn, "DELETE FROM entry WHERE id = %s AND folder = %s", [entry, folder])
     execute(conn, "DELETE FROM folder WHERE id = %s", [folder])
