@@ -1,7 +1,7 @@
 """Signs of what kind of document a paper is: its titles, the labels on it, how it opens, how much money and prose there is."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from waka.core.facts.kinds import INNER
 from waka.core.facts.paper import Paper
@@ -13,7 +13,7 @@ _PROSE, _HEADING = 8, 6
 #: How far down a page a title stands, and how much larger than the rest it is when it is large.
 _TOP, _LARGE = 0.35, 1.25
 #: How well each form of a title shows the kind, for what is shown to a person.
-_FORMS = {"exact": 6, "numbered": 5, "head": 4, "start": 3, "label": 2, "within": 1, "said": 0}
+_FORMS = {"exact": 6, "numbered": 5, "head": 4, "start": 3, "label": 2, "within": 1, "topic": 0, "said": 0}
 _INNER_OF = {concept: key for key, inner in INNER.items() for concept in inner.concepts}
 
 
@@ -29,8 +29,15 @@ class Title:
 
 
 def titles_on(paper: Paper) -> list[Title]:
-    """Every title on the first page, in reading order."""
-    return [title for cell in paper.cells if cell.page == 1 for title in _titles_in(paper, cell)]
+    """Every title on the first page, in reading order. In the line beside a letter's opening it is what the letter is about."""
+    opened = opening(paper)
+    titles = [title for cell in paper.cells if cell.page == 1 for title in _titles_in(paper, cell)]
+    return [replace(t, form="topic") if opened is not None and _is_topic(paper, t, opened) else t for t in titles]
+
+
+def _is_topic(paper: Paper, title: Title, opened: Cell) -> bool:
+    beside = abs(title.cell.row - opened.row) == 1
+    return beside and title.form in ("head", "start", "within") and title.cell.height <= _LARGE * paper.layout.height
 
 
 def best_title(paper: Paper, titles: Sequence[Title], kind: str) -> Title | None:
@@ -52,7 +59,7 @@ def opening(paper: Paper) -> Cell | None:
 def kind_signs(paper: Paper, titles: Sequence[Title]) -> dict[str, float]:
     """The signs, as features with their weights."""
     signs: dict[str, float] = {"always": 1.0}
-    heads = [t for t in titles if t.form != "said"]
+    heads = [t for t in titles if t.form not in ("said", "topic")]
     for title in titles:
         for sign in _signs_of(paper, title):
             signs[sign] = 1.0
@@ -99,7 +106,7 @@ def _sign_of_label(paper: Paper, cell: Cell, signs: dict[str, float]) -> None:
 def _signs_of(paper: Paper, title: Title) -> Iterator[str]:
     sign = f"{title.kind}:{title.form}"
     yield sign
-    if title.form == "said":
+    if title.form in ("said", "topic"):
         return
     above = paper.columns.above(title.cell) if title.form == "label" else None
     if above is not None and "DOCUMENT" in paper.lexicon.meaning(above.text, paper.languages).concepts:
