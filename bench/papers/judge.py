@@ -48,7 +48,8 @@ def outcomes_of(paper_number: int, made: Made, weights: Weights, *, scanned: boo
     kind, chance = next(iter(kinds.items()))
     titled = any(INNER[t.kind].kind == kind for t in reading.titles)
     about = (paper_number, made.layout, made.kind, made.language)
-    yield Outcome("kind", *about, True, kind, kind == INNER[made.kind].kind, chance, kind == "other" and not titled)
+    shown = kind if chance >= 0.5 else None
+    yield Outcome("kind", *about, True, shown, shown == INNER[made.kind].kind, chance, kind == "other" and not titled)
     for field in dict.fromkeys([*reading.facts, *made.truth]):
         got = reading.facts.get(field)
         told = got.best.value if got and got.chance >= 0.3 else None

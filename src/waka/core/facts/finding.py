@@ -20,8 +20,8 @@ from waka.words.sources import because
 
 __all__ = ["Context", "find_facts"]
 
-#: Below this chance a value is no help to who files: nothing is shown.
-_SHOWN = 0.3
+#: Below this chance a value, or a kind, is no help to who files: nothing is shown.
+_SHOWN, _KIND_SHOWN = 0.3, 0.5
 #: So likely *other* is told where nothing on the paper says so, and so much has to stand on it.
 _FOR_WANT, _SOME_WORDS = 0.8, 20
 #: Another value with so much chance beside one that is not sure is shown too.
@@ -84,7 +84,7 @@ def _kind(paper: Paper, reading: Reading, context: Context) -> Found | None:
     opened = opening(paper) if kind == "letter" else None
     for_want = kind == "other" and title is None
     words = sum(len(cell.words) for cell in paper.cells)
-    if chance < (_FOR_WANT if for_want else _SHOWN) or (for_want and words < _SOME_WORDS):
+    if chance < (_FOR_WANT if for_want else _KIND_SHOWN) or (for_want and words < _SOME_WORDS):
         return None
     box: Box | None
     if title is not None and kind != "letter":
