@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from bench.figures import Figure
-from waka.readers import formats, sandbox
+from waka.readers import children, formats, sandbox
 from waka.readers.child import MEMORY_LIMIT
 
 #: What the parent says where a child did not end by itself, as it should.
@@ -63,7 +63,7 @@ def measure() -> list[Figure]:
         sys.stderr.write(f"  FAILED {one.path.relative_to(folder)} ({one.kind}): {one.problem}\n")
     slowest = max(outcomes, key=lambda o: o.seconds)
     sys.stderr.write(f"  slowest: {slowest.path.name}, {slowest.seconds:.0f} s\n")
-    sandbox.close_parents()
+    children.close_parents()
     peak = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss * 1024
     return [
         Figure("files on which a reader failed", len(failed), "files", 0, f"of {len(outcomes):,} of test material"),

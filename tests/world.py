@@ -28,7 +28,7 @@ from waka.work.browse import walk
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply
 from waka.work.intake import arrive
-from waka.work.intake.read import read_content
+from waka.work.intake.read import PagesLeft, read_content
 
 PASSWORD = "plank-on-frame"
 PLAN = {
@@ -164,8 +164,16 @@ class World:
             area=None,
         )
         if read:
-            read_content(self.drive, hashlib.sha256(content).digest())
+            self.read(hashlib.sha256(content).digest())
         return got.document
+
+    def read(self, sha256: bytes) -> None:
+        """A content is read to its last page, as the worker does in several jobs."""
+        while True:
+            try:
+                return read_content(self.drive, sha256)
+            except PagesLeft:
+                continue
 
     def in_session(self, actor: Actor) -> Actor:
         """The person at work in a session of theirs, as Ctrl+Z needs it."""

@@ -18,9 +18,17 @@ from waka.core.pages.arrangement import (
     title_of,
 )
 from waka.core.pages.corners import Corners, CornersRefused, check_corners
-from waka.core.pages.cuts import Look, cuts, look_of
+from waka.core.pages.cuts import Look, look_of
+from waka.core.pages.cuts import cuts as cuts_of
 from waka.core.pages.sheet import find_sheet, flat_size, flattening
 from waka.words.manifests import say_title
+from waka.words.stacks import CUTS
+
+
+def cuts(looks: list[Look]) -> dict[int, str]:
+    """Where a stack is cut, and why in words."""
+    return {page: CUTS.say(why["code"], why) for page, why in cuts_of(looks).items()}
+
 
 # where a stack is cut ---------------------------------------------------------------------------------------------------
 

@@ -12,7 +12,7 @@ import pytest
 from PIL import Image, ImageDraw
 
 from tests.readers import made
-from waka.readers import media, sandbox
+from waka.readers import children, media, sandbox
 from waka.readers.outcome import Reading
 from waka.simulators.camera import photograph
 
@@ -165,7 +165,7 @@ def test_what_is_damaged_or_not_there_is_refused_with_words(
     kept: Keeper, content: bytes, kind: str, number: int
 ) -> None:
     with (
-        pytest.raises(sandbox.ReaderFailed, match=r"damaged|no page"),
+        pytest.raises(children.ReaderFailed, match=r"damaged|no page"),
         assembled(page(kept(content, kind), number)),
     ):
         pass

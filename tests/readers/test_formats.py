@@ -10,7 +10,7 @@ from PIL import Image
 
 from tests.readers import made
 from tests.world import bill
-from waka.readers import media, sandbox
+from waka.readers import media, recognising, sandbox
 from waka.readers.outcome import Reading
 from waka.readers.scans import skew
 
@@ -158,10 +158,10 @@ def test_a_sheet_with_nothing_on_it_has_no_words(tmp_path: Path) -> None:
 def test_without_the_program_that_recognises_it_is_told_and_the_picture_is_shown(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(sandbox, "TESSERACT", "/no/such/program")
-    sandbox.languages.cache_clear()
+    monkeypatch.setattr(recognising, "TESSERACT", "/no/such/program")
+    recognising.languages.cache_clear()
     reading = read(tmp_path, made.picture_of(["Slipway winch"]))
-    sandbox.languages.cache_clear()
+    recognising.languages.cache_clear()
     assert reading.words == [[]] and 1 in reading.pictures
     assert "tesseract-ocr" in reading.remarks[0]
 

@@ -19,9 +19,10 @@ import pytest
 from reportlab.pdfgen.canvas import Canvas
 
 from tests.world import bill
-from waka.demo import papers
+from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
-from waka.readers import media, sandbox
+from waka.readers import children, media, recognising, sandbox
+from waka.simulators import scanner
 
 
 def written(tmp_path: Path, content: bytes) -> Path:
@@ -151,7 +152,7 @@ def test_a_child_gets_no_environment_and_no_open_files(
             super().__init__(*arguments, **more)
 
     monkeypatch.setattr(subprocess, "Popen", Watched)
-    sandbox._forkservers.close()
+    children.parents.close()
     reading = sandbox.read_content(written(tmp_path, bill(7)), media.PDF, password=password)
     assert reading.problem is None and len(seen) == 1
     assert set(seen[0]["env"]) <= {"LANG", "HOME", "TMPDIR", "OPENBLAS_NUM_THREADS"}
@@ -176,7 +177,7 @@ def test_a_forked_child_has_an_environment_and_files_of_its_own(tmp_path: Path) 
 def test_a_parent_that_dies_is_replaced_by_the_next(tmp_path: Path) -> None:
     path = written(tmp_path, bill(7))
     assert sandbox.read_content(path, media.PDF).problem is None
-    for parent, _ in sandbox._forkservers._idle:
+    for parent, _ in children.parents._idle:
         parent.kill()
     assert sandbox.read_content(path, media.PDF).problem is None
 
@@ -190,7 +191,7 @@ def test_folders_of_a_worker_that_was_killed_are_swept() -> None:
         folder.mkdir(exist_ok=True)
         (folder / "1.png").write_bytes(b"x")
     try:
-        assert sandbox.sweep_folders() >= 1
+        assert children.sweep_folders() >= 1
         assert not left.exists() and mine.exists()
     finally:
         shutil.rmtree(mine)
@@ -229,3 +230,11 @@ def test_a_long_reading_is_left_for_later_by_whoever_others_wait_behind(tmp_path
         sandbox.read_content(path, media.PDF, quick=True)
     assert time.monotonic() - began < 20
     assert sandbox.read_content(written(tmp_path, bill(7)), media.PDF, quick=True).problem is None
+
+
+def test_pages_after_the_first_of_a_scan_are_left_to_be_recognised_by_themselves(tmp_path: Path) -> None:
+    path = written(tmp_path, scanner.scan(formats.stacked(bill(7), bill(8)), form="TIFF"))
+    reading = sandbox.read_content(path, "image/tiff", scans=tmp_path / "scans")
+    assert (reading.awaiting, [bool(words) for words in reading.words]) == ([2], [True, False])
+    words, note = recognising.recognised(tmp_path / "scans" / "2.png", 2)
+    assert note is None and any("0008" in word[0] for word in words)

@@ -266,7 +266,7 @@ def hide(world: World) -> Hidden:
             conn, Card("Secret Supplies", "secret", "sec", area=world.vault), None, did("entered")
         )
         lessons.keep_lesson(conn, party, "invoice", "ref", "your code", 0.1, 0.1, None)
-        lesson = lessons.lessons_for(conn, "invoice", [party])[0]["id"]
+        lesson = lessons.lessons_of(conn, [party])[0]["id"]
         template = templates.add_template(conn, world.vault, "Secret tree", ["<course>"], None)
     tags.tag_folder(world.drive, world.keeper, inner, ["secret"], [])
     document = world.bring_in(bill(77), "secret.pdf", actor=world.keeper)

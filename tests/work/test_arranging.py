@@ -11,11 +11,11 @@ import pytest
 
 from tests.readers import made
 from tests.world import World, bill
-from waka.core.jobs import ReadContent
 from waka.core.pages.arrangement import PageOf
 from waka.demo import formats, papers
 from waka.demo.parties import PARTIES
-from waka.store.postgres import access, jobs
+from waka.jobs import worker
+from waka.store.postgres import access
 from waka.store.postgres.database import fetch_all, fetch_one
 from waka.words.manifests import say_title
 from waka.work.actor import Absent, ManifestRefused, Refused
@@ -23,7 +23,6 @@ from waka.work.browse import look
 from waka.work.drive import today
 from waka.work.gate.undo import undo, undo_last
 from waka.work.intake import arrange
-from waka.work.intake.read import read_content
 from waka.work.slips import edit_slip, file, park, slip
 
 
@@ -49,15 +48,8 @@ def state(world: World, document: int) -> str:
 
 def read_all(world: World) -> None:
     """What the worker does: the contents that are due."""
-    while True:
-        with world.drive.database.transaction() as conn:
-            job = jobs.take(conn, 60, 1)
-        if job is None:
-            return
-        if job.kind == ReadContent.KIND:
-            read_content(world.drive, ReadContent.from_json(job.payload).content)
-        with world.drive.database.transaction() as conn:
-            jobs.finish(conn, job.lease)
+    while worker.work_one(world.drive):
+        pass
 
 
 def pages_of(world: World, document: int) -> list[str]:

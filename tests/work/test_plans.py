@@ -49,7 +49,7 @@ def test_an_area_says_how_dates_that_read_two_ways_are_taken(world: World) -> No
         assert store.month_first(conn, world.yard)
         assert not store.month_first(conn, world.books), "another area keeps its own"
         assert not store.month_first(conn, None), "not all areas say so"
-        assert read.context(conn, {"area": world.yard}, scanned=False).day_first is False
+        assert read.context(conn, {"area": world.yard}).day_first is False
     assert plans.plan(world.drive, world.keeper, world.yard).month_first
     plans.change(world.drive, world.keeper, world.yard, 2, LETTER)
     assert plans.plan(world.drive, world.keeper, world.yard).month_first, "patterns leave it as it is"

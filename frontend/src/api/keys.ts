@@ -94,9 +94,22 @@ export const keys = {
   told: ["me", "told"] as const,
 };
 
-/** Ask anew for all of some subjects, as far as it is shown. */
+/**
+ * Ask anew for all of some subjects, as far as it is shown.
+ *
+ * What is being asked for the first time is left to come in by the library; but its answer may be of before, so it is asked once more.
+ */
 export async function askAgain(queries: QueryClient, ...subjects: Subject[]): Promise<void> {
-  await queries.invalidateQueries({ predicate: ({ queryKey }) => subjects.includes(queryKey[0] as Subject) });
+  const predicate = ({ queryKey }: { queryKey: readonly unknown[] }) => subjects.includes(queryKey[0] as Subject);
+  const first = queries
+    .getQueryCache()
+    .findAll({ predicate, fetchStatus: "fetching" })
+    .filter(({ state }) => state.data === undefined);
+  for (const { promise, queryKey } of first) {
+    const again = () => queries.invalidateQueries({ queryKey, exact: true });
+    promise?.then(again, () => undefined);
+  }
+  await queries.invalidateQueries({ predicate });
 }
 
 /** A change that may touch everything: filing, undoing, what others did. */

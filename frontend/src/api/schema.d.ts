@@ -5299,8 +5299,12 @@ export interface components {
             notes: string[];
             /** Original Name */
             original_name: string;
+            /** Page Count */
+            page_count: number;
             /** Pages */
             pages: components["schemas"]["PageOut"][];
+            /** Pages Left */
+            pages_left: number;
             parked: components["schemas"]["ParkedOut"] | null;
             /** Place */
             place: string;
@@ -5373,6 +5377,10 @@ export interface components {
             name: string | null;
             /** Original Name */
             original_name: string;
+            /** Page Count */
+            page_count: number;
+            /** Pages Left */
+            pages_left: number;
             parked: components["schemas"]["ParkedOut"] | null;
             /** Place */
             place: string;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { groupsOf } from "./WaitingLine";
+import { groupsOf, howFar } from "./WaitingLine";
 
 function arrival(id: number, part: Partial<Schemas["SlipSummary"]>): Schemas["SlipSummary"] {
   return {
@@ -23,6 +23,8 @@ function arrival(id: number, part: Partial<Schemas["SlipSummary"]>): Schemas["Sl
     parked: null,
     mail: null,
     joinable: true,
+    page_count: 1,
+    pages_left: 0,
     ...part,
   };
 }
@@ -42,6 +44,11 @@ describe("the waiting line", () => {
       ["reading", [4]],
       ["unreadable", [1]],
     ]);
+  });
+
+  it("tells how far a long scan is read, as soon as that is known", () => {
+    expect(howFar(arrival(1, { state: "reading", page_count: 0 }))).toBe("Being read…");
+    expect(howFar(arrival(1, { state: "reading", page_count: 9, pages_left: 5 }))).toBe("4 of 9 pages are read…");
   });
 
   it("shows no group that nothing is in, and every arrival once", () => {

@@ -15,6 +15,12 @@ export function free(arrival: Schemas["SlipSummary"]): boolean {
   return (!arrival.claimed_by || arrival.claimed_by_me) && !arrival.parked;
 }
 
+/** How far an arrival is read: a long scan takes minutes. */
+export function howFar(arrival: Schemas["SlipSummary"]): string {
+  if (!arrival.pages_left) return "Being read…";
+  return `${arrival.page_count - arrival.pages_left} of ${arrival.page_count} pages are read…`;
+}
+
 /** The waiting line by what it needs from a person: ready, needs a look, being read, cannot be read. */
 export function groupsOf(arrivals: Arrival[]): Group[] {
   const here = arrivals.filter((a) => !a.parked);
@@ -108,7 +114,7 @@ export function WaitingLine(props: Props): ReactNode {
                       : group.key === "look"
                         ? arrival.question
                         : group.key === "reading"
-                          ? "Being read…"
+                          ? howFar(arrival)
                           : arrival.problem}
                   </div>
                 )}

@@ -10,22 +10,23 @@
 import json
 import os
 import sys
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any
 
 from waka.core.facts.context import Context
 from waka.core.facts.doubt import is_sure
-from waka.core.facts.finding import find_facts, paper_of
+from waka.core.facts.finding import paper_of
 from waka.core.facts.parties import RegisterEntry
-from waka.core.facts.stated import Stated
 from waka.core.facts.text import Word
 from waka.core.facts.values import CURRENCIES, Box, Found
-from waka.core.pages.cuts import cuts, looks
 from waka.launch.hand_over import SPOOL, lines_of
 from waka.readers import sandbox
-from waka.readers.outcome import Reading
+from waka.readers.children import ReaderFailed
+from waka.readers.fact_finding import Asked, stated_from
+from waka.words.readings import problem
 from waka.words.sources import say
 
 Told = dict[str, Any]
@@ -71,9 +72,16 @@ def _read(asked: Told, today: date, pictures: Path | None) -> Told:
             path.unlink(missing_ok=True)
     if reading.problem:
         return {"file": name, "error": reading.why}
-    told = _told(reading, known)
+    stated = tuple(stated_from(one) for one in reading.stated)
+    words = dict(enumerate(reading.words, 1))
+    about = Asked(reading.pages, words, replace(known, stated=stated, scanned=reading.scanned))
+    try:
+        found = sandbox.find_facts(about)
+        told = _told(about, found, reading.remarks)
+    except ReaderFailed as failed:
+        return {"file": name, "error": problem(failed.kept)}
     if pictures is not None:
-        _draw(reading, known, pictures, Path(name).stem)
+        _draw(about, found, pictures, Path(name).stem)
     return {"file": name, **told}
 
 
@@ -106,32 +114,15 @@ def _texts(asked: Mapping[str, Any], key: str) -> tuple[str, ...]:
     return tuple(texts)
 
 
-def _told(reading: Reading, asked: Context) -> Told:
-    known = _with_pages(asked, reading)
-    words = [Word(str(w[0]), Box(n, *w[1:])) for n, page in enumerate(reading.words, 1) for w in page]
-    found = {one.field: one for one in find_facts(words, known)}
-    names = {entry.id: entry.name for entry in known.register}
-    stack = 1 + len(cuts(looks(reading.pages, dict(enumerate(reading.words, 1)), known)))
+def _told(asked: Asked, found: Sequence[Found], notes: list[str]) -> Told:
+    names = {entry.id: entry.name for entry in asked.context.register}
+    facts = {one.field: one for one in found}
     return {
-        "kind": found["kind"].value if "kind" in found else None,
-        "facts": {field: _fact(one, names) for field, one in found.items()},
-        "notes": reading.remarks,
-        "stack": stack,
+        "kind": facts["kind"].value if "kind" in facts else None,
+        "facts": {field: _fact(one, names) for field, one in facts.items()},
+        "notes": notes,
+        "stack": 1 + len(sandbox.find_cuts(asked)),
     }
-
-
-def _with_pages(known: Context, reading: Reading) -> Context:
-    sizes = {n: (page["width"], page["height"]) for n, page in enumerate(reading.pages, 1)}
-    stated = tuple(_stated(one) for one in reading.stated)
-    return Context(
-        known.today, known.register, known.own_names, known.currency,
-        day_first=known.day_first, stated=stated, scanned=reading.scanned, sizes=sizes,
-    )  # fmt: skip
-
-
-def _stated(one: Mapping[str, Any]) -> Stated:
-    box = one.get("box")
-    return Stated(one["field"], one["value"], one["where"], one["text"], Box(int(box[0]), *box[1:]) if box else None)
 
 
 def _fact(one: Found, names: Mapping[int, str]) -> Told:
@@ -145,14 +136,14 @@ def _fact(one: Found, names: Mapping[int, str]) -> Told:
     return told | ({"others": list(one.alternatives)} if one.alternatives else {})
 
 
-def _draw(reading: Reading, asked: Context, folder: Path, stem: str) -> None:
+def _draw(asked: Asked, found: Sequence[Found], folder: Path, stem: str) -> None:
     """Pictures of the pages: the cells that were seen, and in red what was found."""
     from PIL import Image, ImageDraw
 
-    known = _with_pages(asked, reading)
-    words = [Word(str(w[0]), Box(n, *w[1:])) for n, page in enumerate(reading.words, 1) for w in page]
-    paper, found = paper_of(words, known), find_facts(words, known)
-    for number, page in enumerate(reading.pages, 1):
+    words = [Word(str(w[0]), Box(n, *w[1:])) for n, page in asked.words.items() for w in page]
+    sizes = {n: (page["width"], page["height"]) for n, page in enumerate(asked.pages, 1)}
+    paper = paper_of(words, replace(asked.context, sizes=sizes))
+    for number, page in enumerate(asked.pages, 1):
         width, height = 1000, max(1, round(1000 * page["height"] / page["width"]))
         image = Image.new("RGB", (width, height), "white")
         draw = ImageDraw.Draw(image)

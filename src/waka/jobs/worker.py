@@ -15,13 +15,13 @@ from waka.jobs.handlers import HANDLERS
 from waka.jobs.loops import Loops
 from waka.jobs.watchdog import BEAT_SECONDS, InHand, Watchdog, beat
 from waka.journal import log
-from waka.readers import sandbox
+from waka.readers import children, sandbox
 from waka.store.postgres import folders, jobs, workers
 from waka.store.postgres.database import Connection, DatabaseGone
 from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
 from waka.work.gate import apply
-from waka.work.intake import arrive, watch
+from waka.work.intake import arrive, read, watch
 from waka.work.room import has_room
 
 LEASE_SECONDS = 180.0
@@ -68,8 +68,8 @@ def work_one(
 ) -> bool:  # fmt: skip
     """Take and do one job; whether there was one. A job that fails is tried again later, then listed as failed.
 
-    A reading that turns out to take long is left to the lane of slow ones. Whatever is written for the job is written only
-    while it is this worker's.
+    A reading that turns out to take long is left to the lane of slow ones, and pages after the first one to theirs. Whatever is
+    written for the job is written only while it is this worker's.
     """
     with drive.database.transaction() as conn:
         job = jobs.take(conn, lease_seconds, worker, only_urgent=only_urgent, lanes=lanes)
@@ -97,6 +97,10 @@ def _do(drive: Drive, job: jobs.Taken, dog: Watchdog, lease_seconds: float) -> N
         with drive.database.transaction() as conn:
             jobs.put_back(conn, lease, lane="slow")
         log("job takes long", job=lease.job, kind=job.kind, seconds=round(time.monotonic() - started, 3))
+        return
+    except read.PagesLeft:
+        with drive.database.transaction() as conn:
+            jobs.put_back(conn, lease, lane="pages")
         return
     except DatabaseGone:  # no fault of the job's
         with drive.database.transaction() as conn:
@@ -161,7 +165,7 @@ def keep_house(drive: Drive) -> None:
         apply.resume_indexing(conn)
         jobs.forget_done(conn, 7)
         workers.forget_gone(conn, 1)
-    sandbox.sweep_folders()
+    children.sweep_folders()
     swept = arrive.sweep(drive)
     if swept:
         log("contents swept", count=swept)
@@ -241,7 +245,7 @@ def run_worker(
     beat(sign)
     with drive.database.transaction() as conn:
         worker = workers.begin(conn, slot)
-    sandbox.sweep_folders()
+    children.sweep_folders()
     looked = watch.Looked()
 
     def watch_folders() -> None:
@@ -281,7 +285,7 @@ def run_worker(
     stop.wait()
     loops.join(_STOP_SECONDS)
     log("worker stopped")
-    sandbox.close_parents()
+    children.close_parents()
     sys.stderr.flush()
     # a job that goes on is done again by the next worker
     os._exit(0)

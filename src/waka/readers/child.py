@@ -156,12 +156,16 @@ def recognise(languages: str, picture: str, out: Path) -> None:
 
 
 def do(task: str, media: str, content: str, out: Path, password: str | None) -> None:
-    """Do ``tell``, ``read``, ``draw:<page>``, ``uncut:<page>`` or ``assemble``, and leave the answer in OUT."""
+    """Do ``tell``, ``read``, ``find``, ``cut``, ``draw:<page>``, ``uncut:<page>`` or ``assemble``, and leave the answer in OUT."""
     what, _, page = task.partition(":")
     if what == "tell":
         from waka.readers import content_type
 
         answer: dict[str, object] = {"media": content_type.media_type_of(Path(content))}
+    elif what in ("find", "cut"):
+        from waka.readers import fact_finding
+
+        answer = (fact_finding.find if what == "find" else fact_finding.cut)(Path(content))
     elif what == "assemble":
         from waka.readers import assemble
 

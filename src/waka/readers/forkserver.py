@@ -63,12 +63,14 @@ def main() -> None:
     # what reading most contents needs is loaded once, before any content is seen
     import waka.readers.content_type
     import waka.readers.einvoice
+    import waka.readers.fact_finding
     import waka.readers.formats
     import waka.readers.mail
     import waka.readers.office
     import waka.readers.pdf
 
     waka.readers.content_type.media_type(b"its tables are loaded with the first bytes")
+    waka.readers.fact_finding.warm_up()
     for line in sys.stdin:
         request = json.loads(line)
         child = os.fork()

@@ -1,5 +1,6 @@
 """What reading a content gives, in a form that crosses the process border as JSON."""
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -37,6 +38,7 @@ class Reading:
 
     ``stated``: facts that the file states in a form made for programs: ``{"field", "value", "where", "text", "box"}``.
     ``notes``: what a person should know of the reading. ``attachments``: name and bytes of what a mail brought.
+    ``awaiting``: pages that are still to be recognised, one by one.
     ``problem`` says why it could not be read; then everything else is empty. Both are kept as ``words.readings`` has them.
     """
 
@@ -50,11 +52,12 @@ class Reading:
     scanned: bool = False
     attachments: list[tuple[str, bytes]] = field(default_factory=list)
     pictures: dict[int, bytes] = field(default_factory=dict)
+    awaiting: list[int] = field(default_factory=list)
 
     @property
     def text(self) -> str:
         """All words in reading order."""
-        return "\n".join(" ".join(w[0] for w in page) for page in self.words)
+        return text_of(self.words)
 
     @property
     def why(self) -> str:
@@ -65,3 +68,8 @@ class Reading:
     def remarks(self) -> list[str]:
         """What a person should know of it, in words."""
         return [readings.note(kept) for kept in self.notes]
+
+
+def text_of(pages: Iterable[Sequence[Sequence[Any]]]) -> str:
+    """All words of pages in reading order."""
+    return "\n".join(" ".join(w[0] for w in page) for page in pages)

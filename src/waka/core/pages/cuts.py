@@ -16,6 +16,8 @@ from waka.core.facts.text import Line, Word, lines_of
 from waka.core.facts.values import Box
 from waka.core.lexicon.phrases import PAGE_NUMBERS
 from waka.core.register.letterhead import letterhead
+from waka.words.sentence import Kept
+from waka.words.stacks import cut_for
 
 #: Page numbers stand in the first or last so much of a page.
 _MARGIN = 0.14
@@ -129,9 +131,9 @@ def looks(
     ]
 
 
-def cuts(looks: Sequence[Look]) -> Mapping[int, str]:
-    """The pages (from 1) before which the stack is to be cut, each with the reason in a person's words."""
-    found: dict[int, str] = {}
+def cuts(looks: Sequence[Look]) -> Mapping[int, Kept]:
+    """The pages (from 1) before which the stack is to be cut, each with the reason (``words.stacks``)."""
+    found: dict[int, Kept] = {}
     so_far: Look | None = None
     last = Look()
     blank_before = False
@@ -148,25 +150,25 @@ def cuts(looks: Sequence[Look]) -> Mapping[int, str]:
     return found
 
 
-def _begins(look: Look, so_far: Look, last: Look, blank_before: bool) -> str | None:
+def _begins(look: Look, so_far: Look, last: Look, blank_before: bool) -> Kept | None:
     """Why a page begins another document, or None where it goes on with the one so far."""
     if look.number is not None and look.number[0] > 1:
         return None
     if look.number is not None and (look.number[1] or 0) > 1:
-        return f"it says page 1 of {look.number[1]}"
+        return cut_for("first of", pages=look.number[1])
     if last.number is not None and last.number[0] == last.number[1] and last.number[0] > 1:
-        return f"page {last.number[0]} of {last.number[1]} stands before it"
+        return cut_for("last of", page=last.number[0])
     if look.sender and so_far.sender and look.sender != so_far.sender:
-        return f"a new letterhead: {look.sender}"
+        return cut_for("letterhead", name=look.sender)
     if look.kind and look.kind != so_far.kind:
-        return f"a new title: {look.kind}"
+        return cut_for("title", kind=look.kind)
     if look.kind and look.ref and so_far.ref and look.ref != so_far.ref:
-        return f"another number: {look.ref}"
+        return cut_for("number", ref=look.ref)
     if look.kind and look.issued and so_far.issued and look.issued != so_far.issued and not look.ref:
-        return f"another day: {look.issued}"
+        return cut_for("day", day=look.issued)
     if look.number is not None and last.number is not None:
-        return "it says page 1"
-    return "a blank page before it" if blank_before else None
+        return cut_for("first")
+    return cut_for("blank") if blank_before else None
 
 
 def _empty_backs(looks: Sequence[Look]) -> bool:

@@ -1,7 +1,7 @@
 """Arrivals: what has come in and is not filed yet, and what was found in it."""
 
 import uuid
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import Any
 
@@ -81,11 +81,12 @@ def waiting_list(conn: Connection, permissions: Permissions, *, after: int | Non
         SELECT a.*, d.extension, d.arrived_at, p.name AS by_name, q.name AS claimed_name,
             (SELECT m.original_name FROM arrival m WHERE m.document = a.mail) AS mail_name,
             a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
-            coalesce((SELECT jsonb_array_length(r.pages) FROM reading r WHERE r.content = v.content), 0) AS page_count,
+            coalesce(jsonb_array_length(r.pages), 0) AS page_count, coalesce(cardinality(r.awaiting), 0) AS pages_left,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
                 'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
         FROM arrival a JOIN document d ON d.id = a.document
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
+        LEFT JOIN reading r ON r.content = v.content
         LEFT JOIN principal p ON p.id = d.arrived_by LEFT JOIN principal q ON q.id = a.claimed_by
         WHERE a.state IN {WAITING} AND {REACHED} AND (%(after)s::bigint IS NULL OR
             (d.arrived_at, d.id) > (SELECT o.arrived_at, o.id FROM document o WHERE o.id = %(after)s))
@@ -103,7 +104,7 @@ def arrival_row(conn: Connection, document: int, permissions: Permissions, *, lo
         SELECT a.*, d.extension, d.arrived_at, d.head, p.name AS by_name, q.name AS claimed_name,
             a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
             coalesce(r.pages, '[]') AS pages, coalesce(jsonb_array_length(r.pages), 0) AS page_count, coalesce(r.properties, '{{}}') AS properties,
-            coalesce(r.notes, '[]') AS notes, coalesce(r.locked, false) AS locked,
+            coalesce(r.notes, '[]') AS notes, coalesce(r.locked, false) AS locked, coalesce(cardinality(r.awaiting), 0) AS pages_left,
             (SELECT m.original_name FROM arrival m WHERE m.document = a.mail) AS mail_name,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
                 'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
@@ -215,10 +216,14 @@ def set_reading_of(conn: Connection, content: bytes) -> None:
 
 
 def set_found(
-    conn: Connection, document: int, content: bytes, reader: int, found: list[Row], *, stack: int = 1
+    conn: Connection, document: int, content: bytes, reader: int, found: list[Row], cuts: Mapping[int, Kept]
 ) -> None:
-    """What the finders found, in place of what they found before; ``stack``: how many documents seem to be in it."""
-    execute(conn, "UPDATE arrival SET times_found = times_found + 1, stack = %s WHERE document = %s", [stack, document])
+    """What the finders found, in place of what they found before; ``cuts``: where it seems to be several, and why."""
+    execute(
+        conn,
+        "UPDATE arrival SET times_found = times_found + 1, cuts = %s WHERE document = %s",
+        [Jsonb(sorted(cuts.items())), document],
+    )
     execute(conn, "DELETE FROM found_fact WHERE document = %s", [document])
     for f in found:
         execute(

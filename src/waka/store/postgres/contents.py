@@ -1,5 +1,6 @@
 """Rows of content files: the lease that guards a file while it arrives, and readings of it."""
 
+from collections.abc import Sequence
 from typing import Any
 
 import psycopg
@@ -86,16 +87,18 @@ def save_reading(
     notes: list[Kept],
     scanned: bool = False,
     locked: bool = False,
+    awaiting: Sequence[int] = (),
 ) -> int:
     """Keep a reading in place of an older one: pages' sizes, words with boxes, and the text for finding it; how much of that is kept."""
     execute(conn, "DELETE FROM page_words WHERE content = %s", [sha256])
     execute(
         conn,
-        """INSERT INTO reading (content, reader, outcome, problem, pages, properties, stated, notes, scanned, locked)
-        VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)
+        """INSERT INTO reading (content, reader, outcome, problem, pages, properties, stated, notes, scanned, locked, awaiting)
+        VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)
         ON CONFLICT (content) DO UPDATE SET reader = excluded.reader, outcome = excluded.outcome, problem = excluded.problem,
             pages = excluded.pages, properties = excluded.properties, stated = excluded.stated, notes = excluded.notes,
-            scanned = excluded.scanned, locked = excluded.locked, read_at = now()""",
+            scanned = excluded.scanned, locked = excluded.locked,
+            awaiting = excluded.awaiting, read_at = now()""",
         [
             sha256,
             reader,
@@ -107,20 +110,36 @@ def save_reading(
             Jsonb(notes),
             scanned,
             locked,
+            list(awaiting),
         ],
     )
     for number, page in enumerate(words, 1):
         execute(conn, "INSERT INTO page_words VALUES (%s, %s, %s)", [sha256, number, Jsonb(page)])
-    return _save_text(conn, sha256, text[:_MAX_TEXT])
+    return save_text(conn, sha256, text)
 
 
 def add_note(conn: Connection, sha256: bytes, note: Kept) -> None:
-    """Add to what a person should know of a reading."""
-    execute(conn, "UPDATE reading SET notes = notes || %s WHERE content = %s", [Jsonb([note]), sha256])
+    """Add to what a person should know of a reading, once."""
+    execute(
+        conn,
+        "UPDATE reading SET notes = notes || %(note)s WHERE content = %(sha256)s AND NOT notes @> %(note)s",
+        {"note": Jsonb([note]), "sha256": sha256},
+    )
+
+
+def save_page(conn: Connection, sha256: bytes, page: int, words: list[Any]) -> None:
+    """Keep the words of a page that waited to be recognised."""
+    execute(conn, "UPDATE page_words SET words = %s WHERE content = %s AND page = %s", [Jsonb(words), sha256, page])
+    execute(conn, "UPDATE reading SET awaiting = array_remove(awaiting, %s) WHERE content = %s", [page, sha256])
+
+
+def save_text(conn: Connection, sha256: bytes, text: str) -> int:
+    """Keep the text by which a content is found, or its beginning; how many characters are kept."""
+    return _save_text(conn, sha256, text[:_MAX_TEXT])
 
 
 def _save_text(conn: Connection, sha256: bytes, text: str) -> int:
-    """Keep the text for finding; of one that has too many different words for PostgreSQL, the first half, and so on. Characters kept."""
+    """Of one that has too many different words for PostgreSQL, the first half, and so on. Characters kept."""
     try:
         with conn.transaction():
             execute(

@@ -17,8 +17,10 @@ _URGENT = [kind for kind, payload in PAYLOADS.items() if payload.URGENT]
 #: Whose work is nobody's: the house's own.
 HOUSE = 0
 #: What takes long is found out by trying: it goes on in a lane that others do not wait for.
-Lane = Literal["quick", "slow"]
-LANES: tuple[Lane, ...] = ("quick", "slow")
+#: Pages of scans after the first one wait in a lane that comes after all others, so that everybody's first page is read before.
+Lane = Literal["quick", "slow", "pages"]
+LANES: tuple[Lane, ...] = ("quick", "slow", "pages")
+_LAST: Lane = "pages"
 
 
 def enqueue(conn: Connection, payload: Payload, *, person: int = HOUSE) -> int:
@@ -78,15 +80,9 @@ def take(
         ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
         [_URGENT],
     )
-    for row in [] if job is not None or only_urgent else _turns(conn, lanes):
-        job = fetch_one(
-            conn,
-            f"""SELECT j.id, j.person FROM job j WHERE j.person = %s AND {_DUE} AND j.lane = ANY(%s) AND j.kind <> ALL(%s)
-            ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
-            [row["person"], list(lanes), _URGENT],
-        )
-        if job is not None:
-            break
+    if not only_urgent:
+        first, last = [lane for lane in lanes if lane != _LAST], [lane for lane in lanes if lane == _LAST]
+        job = job or _next_by_turns(conn, first) or _next_by_turns(conn, last)
     if job is None:
         return None
     execute(conn, "UPDATE job_turn SET at = clock_timestamp() WHERE person = %s", [job["person"]])
@@ -99,6 +95,20 @@ def take(
     assert taken is not None  # noqa: S101 - it is locked
     lease = Lease(taken["id"], worker, taken["attempts"])
     return Taken(lease, taken["kind"], taken["payload"], taken["person"], taken["lane"])
+
+
+def _next_by_turns(conn: Connection, lanes: Sequence[Lane]) -> Row | None:
+    """The next job in one of ``lanes`` of who was served longest ago, locked."""
+    for row in _turns(conn, lanes) if lanes else ():
+        job = fetch_one(
+            conn,
+            f"""SELECT j.id, j.person FROM job j WHERE j.person = %s AND {_DUE} AND j.lane = ANY(%s) AND j.kind <> ALL(%s)
+            ORDER BY j.run_at, j.id FOR UPDATE SKIP LOCKED LIMIT 1""",
+            [row["person"], list(lanes), _URGENT],
+        )
+        if job is not None:
+            return job
+    return None
 
 
 def _turns(conn: Connection, lanes: Sequence[Lane]) -> list[Row]:

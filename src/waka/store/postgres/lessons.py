@@ -4,10 +4,13 @@ from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 
-def lessons_for(conn: Connection, kind: str, parties: list[int]) -> list[Row]:
-    """The lessons of a kind for any of some parties."""
+def lessons_for_reading(conn: Connection, area: int | None) -> list[Row]:
+    """What was learnt of the parties that finders may use for an arrival in ``area`` (``parties.register_for_reading``)."""
     return fetch_all(
-        conn, "SELECT * FROM lesson WHERE kind = %s AND party = ANY(%s::bigint[]) ORDER BY id", [kind, parties]
+        conn,
+        """SELECT l.* FROM lesson l JOIN party p ON p.id = l.party
+        WHERE (p.area IS NULL OR p.area = %s) AND NOT p.removed AND p.merged_into IS NULL ORDER BY l.id""",
+        [area],
     )
 
 

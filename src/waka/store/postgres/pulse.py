@@ -17,7 +17,9 @@ def beat(conn: Connection, permissions: Permissions) -> Row:
         SELECT count(*) AS arrivals,
                md5(%(reach)s || coalesce((SELECT max(id) FROM outbox WHERE access_class = ANY(%(r)s::bigint[])), 0) || '.'
                    || count(*) || '.' || coalesce(sum(a.slip_revision), 0) || '.'
-                   || coalesce(sum(hashtext(a.document || a.state || a.times_found || coalesce(a.claimed_by, 0))::bigint), 0)) AS stamp
+                   || coalesce(sum(hashtext(a.document || a.state || a.times_found || coalesce(a.claimed_by, 0) || '.' || coalesce((
+                       SELECT sum(cardinality(r.awaiting)) FROM version v JOIN reading r ON r.content = v.content
+                       WHERE a.state = 'reading' AND v.document = a.document), 0))::bigint), 0)) AS stamp
         FROM arrival a WHERE a.state IN {WAITING} AND {REACHED}
         """,
         {"file": permissions.at_least(FILE), "r": permissions.readable, "reach": reach},

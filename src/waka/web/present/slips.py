@@ -37,7 +37,7 @@ def slip_summary(slip: Slip, actor: Actor) -> SlipSummary:
         area=AreaOut(id=slip.area[0], name=slip.area[1]) if slip.area else None,
         place=" / ".join([slip.area[1] if slip.area else "", *(s.name for s in slip.steps)]),
         parked=ParkedOut(until=row["parked_until"], note=row["parked_note"]) if slip.parked else None, mail=row["mail_name"],
-        joinable=arrange.has_pages(row),
+        joinable=arrange.has_pages(row), page_count=row["page_count"], pages_left=row["pages_left"],
     )  # fmt: skip
 
 

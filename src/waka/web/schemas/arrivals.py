@@ -60,6 +60,8 @@ class SlipSummary(Out):
     parked: ParkedOut | None
     mail: str | None
     joinable: bool
+    page_count: int
+    pages_left: int
 
 
 class SlipOut(SlipSummary):

@@ -11,7 +11,7 @@ from waka.core.names.drive_fields import Editor, editor_of
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
 from waka.core.plan.area_plan import KindRule
-from waka.readers import media, sandbox
+from waka.readers import children, media, sandbox
 from waka.readers.outcome import READER_VERSION
 from waka.store.postgres import access, arrivals, documents, folders, plans, trails
 from waka.store.postgres.database import Connection, Row
@@ -160,7 +160,7 @@ def _drawn(drive: Drive, shown: PageOf, *, uncut: bool = False) -> bytes:
         return sandbox.draw_page(path, shown.media_type, shown.page, uncut=uncut)
     except sandbox.ReaderBusy as busy:
         raise Refused(str(busy), code="busy") from busy
-    except sandbox.ReaderFailed as failed:
+    except children.ReaderFailed as failed:
         raise Refused(f"Page {shown.page} cannot be shown: {failed}", code="unreadable") from failed
 
 

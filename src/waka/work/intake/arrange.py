@@ -16,19 +16,18 @@ from waka.core.pages.arrangement import (
     ranges,
     title_of,
 )
-from waka.core.pages.cuts import cuts
-from waka.readers import media, sandbox
+from waka.readers import children, media, sandbox
 from waka.readers.outcome import READER_VERSION
 from waka.store.content.files import Staged
 from waka.store.postgres import arrivals, contents
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
+from waka.words.stacks import CUTS
 from waka.work.acting import reach
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import apply_in
 from waka.work.intake import arrive
-from waka.work.intake.read import context, stack_looks
 
 #: The most pictures in one request. Each is drawn anew, and nobody should wait long.
 MAX_PICTURES = 60
@@ -61,8 +60,7 @@ def stack(drive: Drive, actor: Actor, document: int) -> Stack:
         if row is None:
             raise Absent("arrival")
         _check_arrangeable(row)
-        known = context(conn, row, scanned=False)
-        proposed = cuts(stack_looks(row["pages"], contents.all_words(conn, row["content"]), known))
+    proposed = {page: CUTS.say(why["code"], why) for page, why in row["cuts"]}
     return Stack(
         row,
         tuple(
@@ -186,7 +184,7 @@ def _staged(drive: Drive, held: contextlib.ExitStack, rows: Mapping[int, Row], p
                 with path.open("rb") as file:
                     staged.append(drive.contents.stage(file, path.stat().st_size))
                 held.callback(drive.contents.drop, staged[-1])
-    except sandbox.ReaderFailed as failed:
+    except children.ReaderFailed as failed:
         raise Refused(f"The pages could not be put together: {failed} Nothing was changed.", code="pages") from failed
     except OSError as error:
         raise Refused(f"There is no room to keep it ({error.strerror}). Nothing was changed.", code="disk") from error

@@ -101,7 +101,7 @@ class Slip:
     @property
     def stack(self) -> int:
         """How many documents seem to be in it; one where a person said so."""
-        return 1 if self.row["slip"].get("whole") else int(self.row["stack"])
+        return 1 if self.row["slip"].get("whole") else 1 + len(self.row["cuts"])
 
     @property
     def ready(self) -> bool:

@@ -19,6 +19,7 @@ CREATE TABLE reading (
     notes      jsonb NOT NULL DEFAULT '[]',       -- what a person should know of the reading (words.readings.NOTES)
     scanned    boolean NOT NULL DEFAULT false,    -- its words were recognised
     locked     boolean NOT NULL DEFAULT false,    -- a password would open it
+    awaiting   integer[] NOT NULL DEFAULT '{}',   -- pages that are still to be recognised; their scans stand beside the pictures
     read_at    timestamptz NOT NULL DEFAULT now()
 );
 

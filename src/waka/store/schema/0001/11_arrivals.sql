@@ -12,7 +12,7 @@ CREATE TABLE arrival (
     state         text NOT NULL CHECK (state IN ('reading', 'read', 'unreadable', 'filed', 'discarded', 'resting')),
     problem       jsonb,                          -- words.readings.PROBLEMS
     times_found   integer NOT NULL DEFAULT 0,     -- how often its facts were looked for
-    stack         integer NOT NULL DEFAULT 1,     -- how many documents seem to be in it
+    cuts          jsonb NOT NULL DEFAULT '[]',    -- where it seems to be several: [page, why (words.stacks)]
     slip          jsonb NOT NULL DEFAULT '{}',
     slip_revision integer NOT NULL DEFAULT 0,
     parked_until  date,                           -- put aside until that day, with a note

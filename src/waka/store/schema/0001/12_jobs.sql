@@ -1,6 +1,7 @@
 -- The queue.
 
--- Work is taken by turns among persons, so that nobody's pile holds up the others; what takes long has a lane of its own.
+-- Work is taken by turns among persons, so that nobody's pile holds up the others; what takes long has a lane of its own,
+-- and the pages after the first that are to be recognised come after everybody's first ones.
 CREATE TABLE job (
     id          bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
     kind        text NOT NULL,
@@ -13,7 +14,7 @@ CREATE TABLE job (
     problem     text,
     made_at     timestamptz NOT NULL DEFAULT now(),
     person      bigint NOT NULL DEFAULT 0,        -- whose turn it waits for; 0 is the house itself
-    lane        text NOT NULL DEFAULT 'quick' CHECK (lane IN ('quick', 'slow'))
+    lane        text NOT NULL DEFAULT 'quick' CHECK (lane IN ('quick', 'slow', 'pages'))
 );
 CREATE INDEX job_waiting ON job (person, run_at, id) WHERE state IN ('queued', 'running');
 CREATE INDEX job_kind_waiting ON job (kind, run_at, id) WHERE state IN ('queued', 'running');
