@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
 
+import argon2
 import psycopg
 import pytest
 from flask import Flask
@@ -25,6 +26,7 @@ from waka.store.content.pictures import Pictures
 from waka.store.postgres.database import Database
 from waka.store.postgres.gate import sums
 from waka.web.app import make_app
+from waka.work.accounts import secrets
 from waka.work.drive import Drive, Keys
 
 
@@ -42,6 +44,24 @@ class ByFile(LoadFileScheduling):  # type: ignore[misc]  # xdist has no types
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> ByFile:
     """Where tests run in several processes, they are given out by ``ByFile``."""
     return ByFile(config, log)
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What takes longest begins first: a file that one process is left with at the end holds up the whole run."""
+    first = ("tests/browser/", "tests/launch/")
+    items.sort(
+        key=lambda item: next((n for n, folder in enumerate(first) if item.nodeid.startswith(folder)), len(first))
+    )
+
+
+@pytest.fixture(scope="session", autouse=True)
+def quick_hashes() -> Iterator[argon2.PasswordHasher]:
+    """Passwords are hashed slowly on purpose: in the processes of the tests, which hash hundreds, as little as can be; what stands in
+    the program is given."""
+    real = secrets._hasher
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(secrets, "_hasher", argon2.PasswordHasher(time_cost=1, memory_cost=1 << 10, parallelism=1))
+        yield real
 
 
 class TestServer:

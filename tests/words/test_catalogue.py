@@ -2,6 +2,7 @@
 
 import ast
 import re
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -10,7 +11,7 @@ from hypothesis import strategies as st
 
 from waka.core.changes.registry import SPECS
 from waka.store.postgres.gate.expectations import EXPECTATIONS
-from waka.words import lines, manifests, office, readings, register, sources, trail, watched
+from waka.words import lines, manifests, office, readings, register, sources, stacks, trail, watched
 from waka.words.sentence import UNKNOWN, Catalogue, Sentence
 
 SOURCE = Path(__file__).parents[2] / "src" / "waka"
@@ -28,6 +29,7 @@ CATALOGUES = {
     "trail": trail.TRAIL,
     "of the office": office.TRAIL,
     "told": office.TOLD,
+    "stacks": stacks.CUTS,
 }
 ALL = [(name, code) for name, catalogue in CATALOGUES.items() for code in catalogue]
 #: Parts of codes that are put together, and what is asked there.
@@ -55,20 +57,26 @@ def _literals() -> tuple[set[str], set[str]]:
     return texts, begun
 
 
+@cache
+def _calls() -> list[ast.Call]:
+    """Every call by a plain name in the source outside of the catalogue."""
+    trees = [ast.parse(path.read_text()) for path in SOURCE.rglob("*.py") if "words" not in path.parts]
+    return [
+        node
+        for tree in trees
+        for node in ast.walk(tree)
+        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name)
+    ]
+
+
 def _codes_of(names: set[str], at: int) -> set[str]:
     """The codes with which these are made in the source."""
     found = set()
-    for path in (p for p in SOURCE.rglob("*.py") if "words" not in p.parts):
-        for node in ast.walk(ast.parse(path.read_text())):
-            if (
-                isinstance(node, ast.Call)
-                and isinstance(node.func, ast.Name)
-                and node.func.id in names
-                and len(node.args) > at
-            ):
-                for part in ast.walk(node.args[at]):
-                    if isinstance(part, ast.Constant) and isinstance(part.value, str):
-                        found.add(part.value)
+    for call in _calls():
+        if isinstance(call.func, ast.Name) and call.func.id in names and len(call.args) > at:
+            for part in ast.walk(call.args[at]):
+                if isinstance(part, ast.Constant) and isinstance(part.value, str):
+                    found.add(part.value)
     return found
 
 
@@ -84,6 +92,7 @@ def test_every_code_has_words() -> None:
     )
     unreadable = _codes_of({"Unreadable", "Locked", "ReaderFailed"}, 0)
     assert unreadable - set(readings.PROBLEMS) == set() and _codes_of({"remark"}, 0) - set(readings.NOTES) == set()
+    assert _codes_of({"cut_for"}, 0) - set(stacks.CUTS) == set()
     assert used - set(lines.PROBLEMS) - OPEN == set()
 
 

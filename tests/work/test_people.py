@@ -1,5 +1,6 @@
 """Accounts and sessions: names folded, passwords kept as hashes, sessions that end."""
 
+import argon2
 import pytest
 
 from tests.world import PASSWORD, World
@@ -21,6 +22,10 @@ def test_passwords_are_kept_as_argon2id_hashes_only(world: World) -> None:
     with world.drive.database.transaction() as conn:
         rows = fetch_all(conn, "SELECT password_hash FROM person")
     assert all(r["password_hash"].startswith("$argon2id$") for r in rows)
+
+
+def test_hashing_a_password_takes_as_much_as_rfc_9106_asks(quick_hashes: argon2.PasswordHasher) -> None:
+    assert argon2.extract_parameters(quick_hashes.hash("larch")) == argon2.profiles.RFC_9106_LOW_MEMORY
 
 
 def test_a_session_is_found_by_its_token_only_and_ends(world: World) -> None:
