@@ -178,6 +178,12 @@ def page(*lines: tuple[float, float, str]) -> list[Word]:
     ]
 
 
+def test_a_number_ends_before_the_next_label_of_its_line() -> None:
+    lines = ((0.06, 0.02, "Lantern Press"), (0.9, 0.01, "IBAN NL98 OSTB 6048 9195 BIC OSTBNL2A"))
+    head = letterhead(page(*lines))
+    assert head is not None and head.numbers == ("NL98 OSTB 6048 9195",)
+
+
 def test_the_tallest_name_at_the_head_is_the_letterhead() -> None:
     words = page((0.04, 0.012, "Reg. office"), (0.06, 0.02, "Gannet Rope Works"), (0.09, 0.012, "3 Capstan Row"),
                  (0.15, 0.03, "Invoice"), (0.3, 0.04, "Large heading below"), (0.9, 0.012, "VAT number XV 555 1212 90"))  # fmt: skip

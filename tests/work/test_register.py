@@ -145,6 +145,21 @@ def test_parties_that_arrivals_lack_are_offered_and_found_once_entered(world: Wo
     assert next(f.value for f in found.facts if f.field == "party") == {"party": made}
 
 
+def test_a_party_of_another_area_is_not_found_but_offered_to_who_may_know_it(world: World) -> None:
+    arrival = world.bring_in(bill(1, party=4))
+    (unknown,) = register.unknown(world.drive, world.filer)
+    assert unknown.party is None
+    made = register.enter(world.drive, world.filer, replace(unknown.card, area=world.books))
+    while work_one(world.drive):
+        pass
+    shown = slip.open_slip(world.drive, world.filer, arrival)
+    assert next(f.value for f in shown.facts if f.field == "party") is None, "whoever sees the arrival would know of it"
+    (offered,) = register.unknown(world.drive, world.filer)
+    assert offered.party == made
+    edit_slip.edit_slip(world.drive, world.filer, arrival, SlipEdit(facts={"party": {"party": made}}))
+    assert register.unknown(world.drive, world.filer) == []
+
+
 @pytest.mark.parametrize(
     "typed", ["2026-03-18_tt_TT-00007", "2026-03-18_TT_TT-00007", "2026-03-18_tollgate-sawmill_TT-00007"]
 )

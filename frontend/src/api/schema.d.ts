@@ -5873,6 +5873,8 @@ export interface components {
         /**
          * UnknownOut
          * @description A name that heads arrivals and is not in the register, with what could be entered for it.
+         *
+         *     `party`: the entry of another area that bears it. It may be chosen; by itself it is not found on these arrivals.
          */
         UnknownOut: {
             /** Arrivals */
@@ -5883,6 +5885,8 @@ export interface components {
             name: string;
             /** Numbers */
             numbers: string[];
+            /** Party */
+            party: number | null;
             /** Short */
             short: string;
         };

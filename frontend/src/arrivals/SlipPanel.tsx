@@ -128,7 +128,7 @@ export function SlipPanel(props: Props): ReactNode {
               strokes={slip.strokes}
               focused={props.focus === fact.field}
               problem={problem?.field === fact.field ? problem.text : null}
-              help={fact.editor === "party" && fact.value === null && <NewParty document={slip.id} />}
+              help={fact.editor === "party" && fact.value === null && <NewParty slip={slip} onEdit={edit} />}
               onFocus={props.onFocus}
               onEdit={edit}
             />

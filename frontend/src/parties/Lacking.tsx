@@ -12,7 +12,7 @@ type Found = Pick<Schemas["PartyCardForm"], "name" | "short" | "code" | "numbers
 /** Names at the head of what waits that no entry bears, offered with what is known of them. */
 export function Lacking(props: { mayEnter: boolean; onEnter: (found: Found) => void }): ReactNode {
   const unknown = useQuery({ queryKey: keys.unknown, queryFn: () => data(client.GET("/api/register/unknown")) });
-  const found = unknown.data?.unknown ?? [];
+  const found = unknown.data?.unknown.filter((one) => one.party === null) ?? [];
   if (!found.length) return null;
   return (
     <section className="lacking-parties" aria-label="Not in the register">

@@ -39,8 +39,16 @@ def letterhead(words: Sequence[Word], own_names: Iterable[str] = ()) -> Letterhe
         return None
     tallest = max(_height(line) for line in heads)
     best = next(line for line in heads if _height(line) >= 0.92 * tallest)
-    numbers = dict.fromkeys(m.group(1).strip(" .-/") for line in lines for m in _NUMBER.finditer(line.text))
+    numbers = dict.fromkeys(_number(m.group(1)) for line in lines for m in _NUMBER.finditer(line.text))
     return Letterhead(best.text[:120].strip(), best.box, tuple(numbers))
+
+
+def _number(text: str) -> str:
+    """A number without what follows it on its line: the next label (“… BIC”) is letters alone."""
+    parts = text.split(" ")
+    while len(parts) > 1 and not any(c.isdigit() for c in parts[-1]):
+        parts.pop()
+    return " ".join(parts).strip(" .-/")
 
 
 def _height(line: Line) -> float:

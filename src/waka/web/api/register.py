@@ -103,7 +103,7 @@ def unknown() -> Response:
     out = [
         UnknownOut(
             name=u.card.name, short=u.card.short, code=u.card.code, numbers=list(u.card.numbers),
-            arrivals=[ArrivalName(document=d, name=n) for d, n in u.arrivals],
+            arrivals=[ArrivalName(document=d, name=n) for d, n in u.arrivals], party=u.party,
         )
         for u in found
     ]  # fmt: skip

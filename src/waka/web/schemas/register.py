@@ -113,13 +113,17 @@ class ArrivalName(Out):
 
 
 class UnknownOut(Out):
-    """A name that heads arrivals and is not in the register, with what could be entered for it."""
+    """A name that heads arrivals and is not in the register, with what could be entered for it.
+
+    `party`: the entry of another area that bears it. It may be chosen; by itself it is not found on these arrivals.
+    """
 
     name: str
     short: str
     code: str
     numbers: list[str]
     arrivals: list[ArrivalName]
+    party: int | None
 
 
 class UnknownParties(Out):

@@ -67,10 +67,14 @@ class Entry:
 
 @dataclass(frozen=True)
 class Unknown:
-    """A name at the head of arrivals that no entry bears: with numbers, what to call it, which arrivals."""
+    """A name at the head of arrivals that no entry bears: with numbers, what to call it, which arrivals.
+
+    ``party``: the entry that bears it after all, but is another area's, so that nothing is found by it; one may choose it.
+    """
 
     card: Card
     arrivals: tuple[tuple[int, str], ...]
+    party: int | None = None
 
 
 def rights_of(conn: Connection, actor: Actor, permissions: Permissions) -> Rights:
@@ -329,6 +333,7 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
     with acting(drive, actor) as (conn, permissions):
         rows = store.parties(conn, permissions)
         known = [(r["id"], store.card_of(r)) for r in rows]
+        areas = {r["id"]: r["area"] for r in rows}
         own = tuple(settings.setting(conn, "own_names", []))
         waiting = [
             w for w in arrivals.waiting_list(conn, permissions, after=None, limit=1000)
@@ -337,15 +342,22 @@ def unknown(drive: Drive, actor: Actor) -> list[Unknown]:
         heads: dict[str, Unknown] = {}
         for arrival in waiting:
             head = letterhead(_first_page(conn, arrival["content"]), own)
-            if head is None or len(head.name) < 3 or clash(Card(head.name), known):
+            if head is None or len(head.name) < 3:
+                continue
+            met = clash(Card(head.name), known)
+            if met is not None and areas[met.other] in (None, arrival["area"]):
                 continue
             if not head.numbers and not _from_a_party(arrival):
                 continue
             short, code = proposed(head.name)
-            met = heads.get(head.name.casefold()) or Unknown(Card(head.name, short, code), ())
-            numbers = tuple(dict.fromkeys((*met.card.numbers, *head.numbers)))
-            heads[head.name.casefold()] = Unknown(
-                replace(met.card, numbers=numbers), (*met.arrivals, (arrival["document"], arrival["original_name"]))
+            so_far = heads.get(head.name.casefold()) or Unknown(
+                Card(head.name, short, code), (), met.other if met is not None else None
+            )
+            numbers = tuple(dict.fromkeys((*so_far.card.numbers, *head.numbers)))
+            heads[head.name.casefold()] = replace(
+                so_far,
+                card=replace(so_far.card, numbers=numbers),
+                arrivals=(*so_far.arrivals, (arrival["document"], arrival["original_name"])),
             )
         ordered = sorted(heads.values(), key=lambda u: (-len(u.arrivals), u.card.name.casefold()))
         return [replace(u, card=_untaken(u.card, known)) for u in ordered]
