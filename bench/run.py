@@ -16,6 +16,7 @@ from bench import (
     connections,
     finding,
     first_load,
+    keyboard_filing,
     large,
     log_ins,
     manifest,
@@ -31,6 +32,7 @@ from waka.launch.service import collect_seldom
 
 BENCHES = {
     "names": names.measure,
+    "keyboard": keyboard_filing.measure,
     "manifest": manifest.measure,
     "find": finding.measure,
     "first-load": first_load.measure,
@@ -47,7 +49,7 @@ BENCHES = {
     "material": material.measure,
 }
 #: Takes a quarter of an hour and some GB of disk, or a folder that is not here: only when it is named.
-ON_REQUEST = ("large", "byhand", "access", "material")
+ON_REQUEST = ("large", "byhand", "access", "material", "keyboard")
 
 
 def main(arguments: list[str]) -> int:

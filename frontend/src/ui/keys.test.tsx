@@ -36,6 +36,26 @@ describe("keys of a screen", () => {
     expect(run).toHaveBeenCalledOnce();
     expect((screen.getByLabelText("field") as HTMLInputElement).value).toBe("ac");
   });
+  it("as strokes for anywhere are the screen's before a field makes something of them", () => {
+    const run = vi.fn();
+    const opened = vi.fn();
+    show(
+      <>
+        <Screen run={run} anywhere />
+        <input
+          aria-label="list"
+          onKeyDown={(event) => {
+            event.preventDefault();
+            opened();
+          }}
+        />
+      </>,
+    );
+    fireEvent.keyDown(screen.getByLabelText("list"), { key: "b", ctrlKey: true });
+    expect([run.mock.calls.length, opened.mock.calls.length]).toEqual([1, 0]);
+    fireEvent.keyDown(screen.getByLabelText("list"), { key: "x", ctrlKey: true });
+    expect([run.mock.calls.length, opened.mock.calls.length]).toEqual([1, 1]);
+  });
   it("act once while they are held", () => {
     const run = vi.fn();
     show(<Screen run={run} />);

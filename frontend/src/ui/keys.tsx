@@ -161,19 +161,28 @@ export function KeysProvider(props: { children: ReactNode }): ReactNode {
 
   useEffect(() => {
     listed.current = global;
-    const press = (event: KeyboardEvent) => {
+    const press = (event: KeyboardEvent, may: (key: Key) => boolean) => {
       if (event.defaultPrevented || event.isComposing || covered()) return;
-      const typing = inText(event.target);
       const key = [...sets.current.flat().reverse(), ...global].find(
-        (k) => (k.anywhere || !typing) && !(k.single && singlesOff()) && k.match(event),
+        (k) => may(k) && !(k.single && singlesOff()) && k.match(event),
       );
       if (!key) return;
       event.preventDefault();
+      event.stopPropagation();
       // a held key never acts twice
       if (!event.repeat) key.run(event);
     };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
+    // a stroke for anywhere is the screen's before any field sees it: a list to choose from would open at Ctrl+Enter
+    const first = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey) press(event, (key) => key.anywhere === true);
+    };
+    const then = (event: KeyboardEvent) => press(event, (key) => key.anywhere || !inText(event.target));
+    window.addEventListener("keydown", first, true);
+    window.addEventListener("keydown", then);
+    return () => {
+      window.removeEventListener("keydown", first, true);
+      window.removeEventListener("keydown", then);
+    };
   }, [global]);
 
   const register = useCallback((keys: Key[]) => {
