@@ -194,7 +194,8 @@ function TextEditor(props: Props & { id: string }): ReactNode {
   /** Keep what was typed; false where it means no value, which is told and stays to be mended. */
   const keep = (): boolean => {
     if (text !== null && text === sent.current) return true;
-    if (text === null || text.trim() === editText(fact)) {
+    // what is asked and typed just so is answered
+    if (text === null || (text.trim() === editText(fact) && fact.question === null)) {
       setText(null);
       setWrong(null);
       return true;
