@@ -17,7 +17,8 @@ from typing import Any
 from bench.papers import examples
 from bench.papers.made import Made
 from bench.papers.noise import recognised
-from waka.core.facts.kinds import INNER
+from bench.papers.printed import printed
+from waka.core.facts.kinds import INNER, KINDS
 from waka.core.facts.model.reading import Weights, fitted, read
 from waka.core.facts.sure import SURE, confidence, speaks_against
 
@@ -96,6 +97,22 @@ def table(told: Sequence[Outcome], by: str, *, scanned: bool = False) -> list[st
     return lines
 
 
+def ready(told: Sequence[Outcome], made: Sequence[Made], *, scanned: bool = False) -> str:
+    """How many papers could be filed without a question were their sender known, of those that state all that their kind expects."""
+    sure: dict[int, dict[str, bool]] = defaultdict(dict)
+    for one in told:
+        if is_sure(one, scanned=scanned):
+            sure[one.paper][one.field] = one.right
+    can, are, right = 0, 0, 0
+    for number, paper in enumerate(made):
+        expected = {"kind", *KINDS[INNER[paper.kind].kind].expects} - {"party", "attempt"}
+        can += expected <= {"kind", *paper.truth}
+        if expected <= {"kind", *paper.truth} and expected <= sure[number].keys():
+            are += 1
+            right += all(sure[number].values())
+    return f"ready: {are} of {can} that can be ({100 * are / max(can, 1):.1f} %), all right in {100 * right / max(are, 1):.2f} %"
+
+
 def load(path: Path | None) -> Weights:
     """Weights from a file that ``fit`` wrote; those of the program where none is named."""
     if path is None:
@@ -114,15 +131,20 @@ def main() -> None:
     parser.add_argument("--weights", type=Path)
     parser.add_argument("--misses", type=int, default=0)
     parser.add_argument("--field", default="")
-    parser.add_argument("--scanned", action="store_true")
+    parser.add_argument("--scanned", action="store_true", help="with made faults of recognition")
+    parser.add_argument("--printed", choices=["scan", "photo"], help="drawn, scanned or photographed, and recognised")
     wanted = parser.parse_args()
     made = list(import_module(MAKERS[wanted.maker]).papers(wanted.layouts, wanted.each, wanted.seed))
     if wanted.scanned:
         made = [recognised(m, n) for n, m in enumerate(made)]
+    if wanted.printed:
+        made = printed(made, wanted.printed)
+        wanted.scanned = True
     told = outcomes(made, load(wanted.weights), scanned=wanted.scanned)
     print(f"{len(made)} papers of {len({m.layout for m in made})} layouts")
     for by in ("field", "kind", "language"):
         print("\n".join(table(told, by, scanned=wanted.scanned)), "\n")
+    print(ready(told, made, scanned=wanted.scanned), "\n")
     wrong = {o.layout for o in told if is_sure(o, scanned=wanted.scanned) and not o.right}
     print(f"layouts with a wrong sure fact: {len(wrong)} of {len({m.layout for m in made})}")
     missed = [o for o in told if (o.exists and not o.right) or (o.told is not None and not o.right)]

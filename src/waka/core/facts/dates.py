@@ -5,15 +5,28 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 
-from waka.core.lexicon.lexicon import LANGUAGES
+from waka.core.lexicon.lexicon import LANGUAGES, plain
+
+#: Letters that recognition of another language takes for each other.
+_ALIKE = ("aàáâä", "eèéêë", "oòóôö", "uùúûü")
+
+
+def _letters(written: str) -> str:
+    """A month as an expression: a letter with an accent may have lost it, or got another."""
+    classes = (next((alike for alike in _ALIKE if c in alike[1:]), None) or re.escape(c) for c in written)
+    return "".join(f"[{one}]" if one in _ALIKE else one for one in classes)
+
 
 _NUMBER_OF: Mapping[str, int] = {
-    written.casefold(): number
-    for one in LANGUAGES
-    for number, ways in enumerate(one.months, 1)
-    for written in ways.split()
+    plain(written): number for one in LANGUAGES for number, ways in enumerate(one.months, 1) for written in ways.split()
 }
-_MONTH = "|".join(sorted(map(re.escape, _NUMBER_OF), key=len, reverse=True))
+_MONTH = "|".join(
+    sorted(
+        {_letters(w.casefold()) for one in LANGUAGES for ways in one.months for w in ways.split()},
+        key=len,
+        reverse=True,
+    )
+)
 _YEAR = r"(?P<y>[0-9]{4}|['’]?[0-9]{2})"
 _FORMS = (
     re.compile(r"(?<![0-9])(?P<y>(?:19|20)[0-9]{2})[-./](?P<m>[0-9]{1,2})[-./](?P<d>[0-9]{1,2})(?![0-9])"),
@@ -88,7 +101,7 @@ def _readings(match: re.Match[str], today: date, day_first: bool) -> Iterator[da
         last = today.year + 20
         year = last - (last - year) % 100
     if got.get("n"):
-        orders = [(_NUMBER_OF[got["n"].casefold()], int(got["d"]))]
+        orders = [(_NUMBER_OF[plain(got["n"])], int(got["d"]))]
     elif got.get("m"):
         orders = [(int(got["m"]), int(got["d"]))]
     else:

@@ -20,6 +20,13 @@ _PARTING = frozenset("|·•‖¦")
 _LEAST, _MOST, _USUAL_GAP = 0.6, 1.25, 0.28
 #: No line has more words; words thrown over each other would make one cell of them all, and what is looked for in a cell takes time.
 _LONGEST = 60
+#: Boxes of one size of letters, cut to what a word has of them, differ at most so much in height.
+_CUT = 1.7
+#: Letters are as wide as each other where the widths of words of so many letters, without the blank edges of the outer ones, hardly
+#: differ: by so much of their median in the middle, on so many words at least.
+_SOME, _MANY, _BEARING, _EVEN, _ENOUGH = 3, 16, 0.25, 0.035, 12
+#: From so many widths of a letter on a gap is more than a blank.
+_BLANKS = 1.75
 #: So many lines back is looked for the one that a word belongs to.
 _OPEN = 8
 
@@ -90,8 +97,8 @@ def layout_of(words: Iterable[Word], sizes: Mapping[int, tuple[float, float]] | 
     known = dict(sizes or {})
     placed = [_place(word, known) for word in words if word.text.strip()]
     lines = _lines(placed)
-    threshold = _threshold(lines)
-    runs = [parted for line in lines if (parted := _parted(line, threshold))]
+    threshold, pitches = _threshold(lines), _pitches(placed)
+    runs = [parted for line in lines if (parted := _parted(line, threshold, pitches.get(line[0].word.box.page)))]
     runs.sort(key=lambda row: (row[0][0].word.box.page, min(p.middle for run in row for p in run)))
     rows = tuple(
         tuple(_cell(run, row, index) for index, run in enumerate(runs_of_row)) for row, runs_of_row in enumerate(runs)
@@ -129,7 +136,24 @@ def _together(last: _Placed, one: _Placed) -> bool:
 
 
 def _gap(one: _Placed, other: _Placed) -> float:
-    return (other.left - one.right) / min(one.height, other.height)
+    """The gap between two words in letter heights; boxes that are cut to a word's letters are lower for “on” than for “by”."""
+    lower, higher = sorted((one.height, other.height))
+    return (other.left - one.right) / (higher if higher < _CUT * lower else lower)
+
+
+def _pitches(placed: Iterable[_Placed]) -> dict[int, float]:
+    """The width of a letter on pages where all letters are as wide: a blank is as wide there, too, which is much in letter heights."""
+    widths: dict[int, list[float]] = {}
+    for one in placed:
+        if _SOME <= len(one.word.text) <= _MANY:
+            widths.setdefault(one.word.box.page, []).append(_pitch(one))
+    found = {}
+    for page, some in widths.items():
+        middle = statistics.median(some)
+        spread = statistics.median(abs(width - middle) for width in some)
+        if len(some) >= _ENOUGH and spread < _EVEN * middle:
+            found[page] = middle
+    return found
 
 
 def _threshold(lines: Sequence[Sequence[_Placed]]) -> float:
@@ -138,17 +162,30 @@ def _threshold(lines: Sequence[Sequence[_Placed]]) -> float:
     return min(max(_LEAST, 2.1 * (statistics.median(gaps) if gaps else _USUAL_GAP)), _MOST)
 
 
-def _parted(line: Sequence[_Placed], threshold: float) -> list[list[_Placed]]:
+def _pitch(one: _Placed) -> float:
+    return (one.right - one.left) / (len(one.word.text) - _BEARING)
+
+
+def _parted(line: Sequence[_Placed], threshold: float, pitch: float | None) -> list[list[_Placed]]:
     runs: list[list[_Placed]] = []
     run: list[_Placed] = []
     for one in line:
         mark = one.word.text in _PARTING
-        if run and (mark or len(run) >= _LONGEST or _gap(run[-1], one) > threshold):
+        if run and (mark or len(run) >= _LONGEST or _apart(run[-1], one, threshold, pitch)):
             runs.append(run)
             run = []
         if not mark:
             run.append(one)
     return [*runs, run] if run else runs
+
+
+def _apart(one: _Placed, other: _Placed, threshold: float, pitch: float | None) -> bool:
+    """Whether two words of a line stand in cells of their own; where letters are all as wide, two blanks part them."""
+    if pitch is None:
+        return _gap(one, other) > threshold
+    # a heading's letters are wider
+    longer = max(one, other, key=lambda p: len(p.word.text))
+    return other.left - one.right > _BLANKS * (_pitch(longer) if len(longer.word.text) >= _SOME else pitch)
 
 
 def _cell(run: Sequence[_Placed], row: int, index: int) -> Cell:
