@@ -22,6 +22,33 @@ def test_a_wide_gap_parts_cells_and_a_usual_one_does_not() -> None:
     assert texts(layout) == [["Invoice number", "TT-4 of May"], ["Total due"]]
 
 
+def evenly(top: float, *texts: tuple[float, str], size: float = 1.0) -> list[Word]:
+    """Words of letters that are all 6 units wide, their boxes cut to what they have of a line: lower without tall letters."""
+    words = []
+    for left, text in texts:
+        for at, word in enumerate(text.split(" ")):
+            begin = left + 6 * size * (len(" ".join(text.split(" ")[:at])) + (at > 0)) + 0.8
+            high = top + (2.4 if not set(word) & set("bdfhklt") and word.islower() else 0.0)
+            box = Box(1, begin / 600, high / 800, (begin + 6 * size * len(word) - 1.5) / 600, (top + 5.4 * size) / 800)
+            words.append(Word(word, box))
+    return words
+
+
+def test_where_all_letters_are_as_wide_two_blanks_part_cells_and_one_does_not() -> None:
+    lines = [
+        *evenly(40, (50, "Ebbe Elektrik"), size=1.6),
+        *evenly(100, (50, "7. Oktober 2023"), (300, "No. TT-4")),
+        *evenly(140, (50, "This agreement is made on 2 May 2024 as we all saw")),
+        *evenly(160, (50, "Item"), (50 + 6 * 6, "Amount")),
+    ]
+    assert texts(layout_of(lines, SIZES)) == [
+        ["Ebbe Elektrik"],
+        ["7. Oktober 2023", "No. TT-4"],
+        ["This agreement is made on 2 May 2024 as we all saw"],
+        ["Item", "Amount"],
+    ]
+
+
 def test_marks_part_cells_and_are_no_words_of_them() -> None:
     layout = layout_of(words_at((50, 100, "Tel 4711 | VAT 12 · Port Ellery")), SIZES)
     assert texts(layout) == [["Tel 4711", "VAT 12", "Port Ellery"]]

@@ -217,6 +217,8 @@ def test_with_half_of_its_words_it_finds_less_and_is_not_wrong() -> None:
         ("FENN Ada", "Ada", "Fenn"),
         ("Dr. Ada Fenn", "Ada", "Fenn"),
         ("Jonas van der Meer", "Jonas", "van der Meer"),
+        ("Fenn. Ada", "Ada", "Fenn"),
+        ("A. Fenn", "A.", "Fenn"),
     ],
 )
 def test_a_name_is_read_in_every_order(written: str, given_name: str, family: str) -> None:

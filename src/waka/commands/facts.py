@@ -74,7 +74,9 @@ def _read(asked: Told, today: date, pictures: Path | None) -> Told:
         return {"file": name, "error": reading.why}
     stated = tuple(stated_from(one) for one in reading.stated)
     words = dict(enumerate(reading.words, 1))
-    about = Asked(reading.pages, words, replace(known, stated=stated, scanned=reading.scanned))
+    about = Asked(
+        reading.pages, words, replace(known, stated=stated, scanned=reading.scanned, file_name=Path(name).stem)
+    )
     try:
         found = sandbox.find_facts(about)
         told = _told(about, found, reading.remarks)

@@ -22,6 +22,7 @@ PARTS = Catalogue({
     "party name": "register",
     "party alias": "register, by an alias",
     "heading": "the heading",
+    "in the file's name": "named by the file, too",
     "likeliest": "the likeliest one on the page",
     "likeliest kind": "by what stands on it",
     "below opening": "the line below the opening",

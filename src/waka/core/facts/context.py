@@ -13,6 +13,7 @@ class Context:
     """The day, the register, the names the receiving house goes by, what the file states, its pages' sizes.
 
     ``currency``: the office's. ``day_first``: which reading of days in figures is usual. ``scanned``: the words are recognised.
+    ``file_name``: what the file was called as it came, without its ending.
     """
 
     today: date
@@ -23,3 +24,4 @@ class Context:
     stated: tuple[Stated, ...] = ()
     scanned: bool = False
     sizes: Mapping[int, tuple[float, float]] = field(default_factory=dict)
+    file_name: str = ""

@@ -3,7 +3,9 @@
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
+from waka.core.facts.candidates.texts import text_candidates
 from waka.core.facts.context import Context
+from waka.core.facts.in_file_name import author_in
 from waka.core.facts.in_mails import is_mail, what_holds, without_its_day
 from waka.core.facts.kind_signs import best_title, opening
 from waka.core.facts.kinds import INNER
@@ -68,6 +70,11 @@ def _on_pages(words: Sequence[Word], context: Context, stated_kind: str | None, 
         one = _fact(field, got, context)
         if one is not None and not (field == "issued" and what == "coursework" and one.confidence < SURE):
             found[field] = one
+    if what == "coursework" and context.file_name:
+        people = text_candidates(paper, reading.labels, "person", reading.titles, "coursework")
+        author = author_in(context.file_name, reading.facts.get("person"), people)
+        if author is not None and ("person" not in found or found["person"].confidence < SURE):
+            found["person"] = author
     if what is not None and senders:
         for lesson in lessons(what, senders[0].party):
             taught = look_again(lines, lesson, paper.dates_in, context.currency)

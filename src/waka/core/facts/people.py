@@ -28,6 +28,9 @@ def person(text: str) -> dict[str, str] | None:
     if not match:
         return None
     names = match.group().split()
+    if names[0].endswith(".") and len(names[0].strip(".")) > 2:
+        # a comma that was misread: FENN. Ada
+        return {"given": " ".join(names[1:]), "family": names[0].rstrip(".")}
     at = next((n for n, name in enumerate(names) if n and name.casefold() in _PARTICLES), len(names) - 1)
     if len(names) == 2 and names[0].isupper() and len(names[0]) > 2 and not names[1].isupper():
         # FENN Ada: the family name in capitals stands first

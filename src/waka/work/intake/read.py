@@ -11,6 +11,7 @@ from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import stated_facts
 from waka.core.facts.values import Found
 from waka.core.jobs import ReadContent
+from waka.core.names.portable import split_extension
 from waka.readers import media, recognising, sandbox
 from waka.readers.children import ReaderFailed
 from waka.readers.fact_finding import Asked, Taught, stated_from
@@ -228,6 +229,7 @@ def context(conn: Connection, arrival: Row, reading: Row | None = None) -> Conte
         stated=tuple(stated_from(s) for s in reading["stated"]) if reading else (),
         scanned=bool(reading and reading["scanned"]),
         sizes={n: (page["width"], page["height"]) for n, page in enumerate(reading["pages"], 1)} if reading else {},
+        file_name=split_extension(arrival["original_name"])[0] if reading else "",
     )
 
 
