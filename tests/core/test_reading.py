@@ -238,6 +238,19 @@ def test_coursework_is_read_from_its_cover() -> None:
     }  # fmt: skip
 
 
+@pytest.mark.parametrize(
+    ("heading", "kinds"),
+    [
+        ("Overdue invoice reminder", ["reminder"]),
+        ("Delivery note for invoice", ["delivery note", "invoice"]),
+        ("Offene-Posten-Liste", ["statement"]),
+        ("Invoice", ["invoice"]),
+    ],
+)
+def test_the_head_noun_of_a_heading_is_what_the_paper_is(heading: str, kinds: list[str]) -> None:
+    assert [title.kind for title in titles_on(Paper(words_at((60, 40, heading)), SIZES, TODAY))] == kinds
+
+
 def test_a_french_bill_is_read_too() -> None:
     facts = found(
         words_at(

@@ -14,6 +14,10 @@ _PROSE, _HEADING = 8, 6
 _TOP, _LARGE = 0.35, 1.25
 #: How well each form of a title shows the kind, for what is shown to a person.
 _FORMS = {"exact": 6, "numbered": 5, "head": 4, "start": 3, "label": 2, "within": 1, "topic": 0, "said": 0}
+#: What parts a heading's head noun from what it is about, in languages whose head noun comes last otherwise.
+_PREPOSITIONS = frozenset(
+    ["for", "to", "of", "on", "from", "re", "zu", "zur", "zum", "fur", "von", "vom", "uber", "voor", "bij", "op", "van"]
+)
 _INNER_OF = {concept: key for key, inner in INNER.items() for concept in inner.concepts}
 
 
@@ -31,8 +35,22 @@ class Title:
 def titles_on(paper: Paper) -> list[Title]:
     """Every title on the first page, in reading order. In the line beside a letter's opening it is what the letter is about."""
     opened = opening(paper)
-    titles = [title for cell in paper.cells if cell.page == 1 for title in _titles_in(paper, cell)]
+    titles = [
+        title for cell in paper.cells if cell.page == 1 for title in _without_modifiers(list(_titles_in(paper, cell)))
+    ]
     return [replace(t, form="topic") if opened is not None and _is_topic(paper, t, opened) else t for t in titles]
+
+
+def _without_modifiers(titles: list[Title]) -> list[Title]:
+    """The titles of one cell; beside the head noun of a heading ("invoice reminder") the others only say of what kind it is.
+
+    Not so behind a preposition: "delivery note for invoice" is no invoice.
+    """
+    heads = [title for title in titles if title.form == "head"]
+    if not heads:
+        return titles
+    between = titles[0].cell.text[titles[0].end : heads[-1].start]
+    return titles if any(plain(word) in _PREPOSITIONS for word in between.split()) else heads
 
 
 def _is_topic(paper: Paper, title: Title, opened: Cell) -> bool:
@@ -149,6 +167,9 @@ def _hit(paper: Paper, words: Sequence[str], at: int) -> tuple[str, int, bool] |
         if known:
             return known[0], length, known[1].head_first
     word = words[at]
+    apart = paper.lexicon.titles.get(tuple(word.split("-"))) if "-" in word else None
+    if apart:
+        return apart[0], 1, apart[1].head_first
     if len(word) > 8 and len(words) <= _HEADING:
         parts = paper.lexicon.meaning(word, paper.languages)
         if len(parts.last) > 1:

@@ -112,7 +112,15 @@ GERMAN = Language(
             "zahlungsbestätigung",
             "zahlungseingang",
         ),
-        "statement": ("kontoauszug", "saldenbestätigung", "offene posten", "kontostand"),
+        "statement": (
+            "kontoauszug",
+            "saldenbestätigung",
+            "offene posten",
+            "offene posten liste",
+            "liste offener posten",
+            "op liste",
+            "kontostand",
+        ),
         "reminder": (
             "mahnung",
             "zahlungserinnerung",
