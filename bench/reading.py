@@ -18,8 +18,8 @@ from bench.vocabulary import OWN
 from waka.core.facts.context import Context
 from waka.core.facts.doubt import is_sure
 from waka.core.facts.finding import find_facts
-from waka.core.facts.text import Word
-from waka.core.facts.values import Box, Found
+from waka.core.facts.text import words_of
+from waka.core.facts.values import Found
 from waka.readers import sandbox
 from waka.readers.outcome import Reading
 from waka.words import sources
@@ -31,7 +31,7 @@ _PDFIUM = threading.Lock()
 
 def found_in(reading: Reading) -> list[Found]:
     """The facts found in a reading, with the set's own register."""
-    words = [Word(w[0], Box(n, *w[1:])) for n, page in enumerate(reading.words, 1) for w in page]
+    words = [word for n, page in enumerate(reading.words, 1) for word in words_of(n, page)]
     sizes = {n: (page["width"], page["height"]) for n, page in enumerate(reading.pages, 1)}
     return find_facts(words, Context(date(2026, 3, 20), register(), (OWN,), scanned=reading.scanned, sizes=sizes))
 

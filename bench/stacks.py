@@ -11,8 +11,7 @@ from bench.labelled import Labelled, labelled_set, register
 from bench.reading import read_here
 from bench.vocabulary import OWN
 from waka.core.facts.finding import Context
-from waka.core.facts.text import Word
-from waka.core.facts.values import Box
+from waka.core.facts.text import words_of
 from waka.core.pages.cuts import cuts, look_of
 
 COUNT = 300
@@ -40,9 +39,7 @@ def measure() -> list[Figure]:
     for _ in range(COUNT):
         content, begins = _pile(draw.sample(papers, draw.randrange(2, 6)), draw)
         reading = read_here(content)
-        looks = [
-            look_of([Word(w[0], Box(1, *w[1:])) for w in page], _CONTEXT, blank=not page) for page in reading.words
-        ]
+        looks = [look_of(words_of(1, page), _CONTEXT, blank=not page) for page in reading.words]
         found = set(cuts(looks))
         met += len(begins)
         right += len(found & begins)

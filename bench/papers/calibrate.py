@@ -7,6 +7,7 @@
 import argparse
 import json
 import pprint
+from collections import Counter
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -20,8 +21,8 @@ from waka.core.facts.model.reading import Weights
 from waka.core.facts.sure import FLOOR
 
 _WRONG = 0.0035
-#: Fewer facts say nothing.
-_LEAST = 60
+#: Fewer facts say nothing; so many really recognised ones say more than any number of made faults.
+_LEAST, _ENOUGH = 60, 200
 
 
 def threshold(told: Sequence[Outcome]) -> float | None:
@@ -91,9 +92,11 @@ def main() -> None:
     noisy = calibrated(outcomes([recognised(m, n) for n, m in enumerate(made)], weights, scanned=True), "/scan")
     scans = printed(list(papers(wanted.printed, 1, wanted.seed + 1)), "scan")
     print(f"and, for scans, on {len(scans)} that were drawn, scanned and recognised")
-    real = calibrated(outcomes(scans, weights, scanned=True), "/scan")
-    # made faults are many and easy, real ones few and hard: the stricter of both
-    found |= {field: max(at, real.get(field, at)) for field, at in noisy.items()}
+    told = outcomes(scans, weights, scanned=True)
+    real = calibrated(told, "/scan")
+    counts = Counter(f"{one.field}/scan" for one in told if one.told is not None)
+    # real faults tell, where there are enough to tell; else the stricter of both, as made faults do not know how certain recognition was
+    found |= {f: real[f] if f in real and counts[f] >= _ENOUGH else max(at, real.get(f, at)) for f, at in noisy.items()}
     write(weights, found)
     print(json.dumps(found))
 

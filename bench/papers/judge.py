@@ -55,7 +55,8 @@ def outcomes_of(paper_number: int, made: Made, weights: Weights, *, scanned: boo
         got = reading.facts.get(field)
         told = got.best.value if got and got.chance >= 0.3 else None
         right = told is not None and examples.is_right(field, told, made.truth)
-        doubtful = got is not None and speaks_against(field, got.best, scanned=scanned)
+        language = paper.languages[0].name
+        doubtful = got is not None and speaks_against(field, got.best, scanned=scanned, language=language)
         yield Outcome(field, *about, field in made.truth, told, right, got.chance if got else 0.0, doubtful)
 
 

@@ -11,8 +11,7 @@ from typing import Literal
 
 from bench.papers.drawn import pdf_of
 from bench.papers.made import Made
-from waka.core.facts.text import Word
-from waka.core.facts.values import Box
+from waka.core.facts.text import words_of
 from waka.core.pages.corners import Corners
 from waka.readers import sandbox
 from waka.simulators import camera, scanner
@@ -44,7 +43,7 @@ def _one(way: Way, made: Made) -> Made | None:
         reading = sandbox.read_content(Path(file.name), media)
     if not any(reading.words):
         return None
-    words = tuple(Word(str(w[0]), Box(n, *w[1:])) for n, page in enumerate(reading.words, 1) for w in page)
+    words = tuple(word for n, page in enumerate(reading.words, 1) for word in words_of(n, page))
     return replace(made, words=words, sizes={n: (p["width"], p["height"]) for n, p in enumerate(reading.pages, 1)})
 
 

@@ -20,8 +20,8 @@ from waka.core.facts.context import Context
 from waka.core.facts.doubt import is_sure
 from waka.core.facts.finding import paper_of
 from waka.core.facts.parties import RegisterEntry
-from waka.core.facts.text import Word
-from waka.core.facts.values import CURRENCIES, Box, Found
+from waka.core.facts.text import words_of
+from waka.core.facts.values import CURRENCIES, Found
 from waka.launch.hand_over import SPOOL, lines_of
 from waka.readers import sandbox
 from waka.readers.children import ReaderFailed
@@ -142,7 +142,7 @@ def _draw(asked: Asked, found: Sequence[Found], folder: Path, stem: str) -> None
     """Pictures of the pages: the cells that were seen, and in red what was found."""
     from PIL import Image, ImageDraw
 
-    words = [Word(str(w[0]), Box(n, *w[1:])) for n, page in asked.words.items() for w in page]
+    words = [word for n, page in asked.words.items() for word in words_of(n, page)]
     sizes = {n: (page["width"], page["height"]) for n, page in enumerate(asked.pages, 1)}
     paper = paper_of(words, replace(asked.context, sizes=sizes))
     for number, page in enumerate(asked.pages, 1):

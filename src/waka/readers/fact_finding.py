@@ -12,7 +12,7 @@ from waka.core.facts.finding import find_facts
 from waka.core.facts.learning import Lesson
 from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import Stated
-from waka.core.facts.text import Word
+from waka.core.facts.text import Word, words_of
 from waka.core.facts.values import Box, Found, Source
 from waka.core.pages.cuts import cuts, looks
 from waka.readers.paged import WordRow
@@ -67,7 +67,7 @@ def to_json(asked: Asked) -> dict[str, Any]:
 def find(path: Path) -> dict[str, Any]:
     """In the child: find the facts that ``path`` asks for; the answer for ``facts_from``."""
     asked = _from_json(json.loads(path.read_text(encoding="utf-8")))
-    words = [Word(str(w[0]), Box(number, *w[1:])) for number, rows in asked.words.items() for w in rows]
+    words = [word for number, rows in asked.words.items() for word in words_of(number, rows)]
     taught: dict[tuple[str, int], list[Lesson]] = {}
     for one in asked.taught:
         taught.setdefault((one.kind, one.party), []).append(one.lesson)

@@ -8,7 +8,7 @@ from waka.words import readings
 from waka.words.sentence import Kept
 
 #: Raised whenever a reader changes so that contents should be read again.
-READER_VERSION = 4
+READER_VERSION = 5
 MAX_PAGES = 2000
 MAX_WORDS_A_PAGE = 20_000
 MAX_WORDS = 500_000
@@ -34,7 +34,7 @@ class Locked(Unreadable):
 @dataclass(frozen=True)
 class Reading:
     """``pages``: ``{"width", "height"}`` in points, with ``blank`` where nothing stands on it and ``sheet`` (corners) where it was
-    cut out of a photo; ``words``: per page ``[text, left, top, right, bottom]`` in fractions.
+    cut out of a photo; ``words``: per page those of ``paged.WordRow``.
 
     ``stated``: facts that the file states in a form made for programs: ``{"field", "value", "where", "text", "box"}``.
     ``notes``: what a person should know of the reading. ``attachments``: name and bytes of what a mail brought.

@@ -12,7 +12,8 @@ from waka.words.sentence import Kept
 
 PICTURE_WIDTH = 1240  # pixels; A4 at about 150 dpi
 
-#: ``[text, left, top, right, bottom]``, the box in fractions of the page from its top left.
+#: ``[text, left, top, right, bottom]``, the box in fractions of the page from its top left; of a recognised word also how certain
+#: it is, from 0 to 1.
 WordRow = list[Any]
 
 

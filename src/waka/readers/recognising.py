@@ -48,7 +48,7 @@ def recognised(picture: Path, page: int, *, seconds: float = PAGE_SECONDS) -> tu
 
 
 def _words(table: Path) -> list[WordRow]:
-    """The words of the recogniser's table; boxes in fractions of the page, whose size its first row has."""
+    """The words of the recogniser's table, with how certain it is; boxes in fractions of the page, whose size its first row has."""
     if not table.exists():
         return []
     words: list[WordRow] = []
@@ -61,5 +61,7 @@ def _words(table: Path) -> list[WordRow]:
             text = (row["text"] or "").strip()
             if row["level"] == "5" and text and float(row["conf"]) >= _LEAST_CERTAIN:
                 box = (left / width, top / height, (left + across) / width, (top + down) / height)
-                words.append([text, *(round(min(max(v, 0.0), 1.0), 5) for v in box)])
+                words.append(
+                    [text, *(round(min(max(v, 0.0), 1.0), 5) for v in box), round(float(row["conf"]) / 100, 2)]
+                )
     return words

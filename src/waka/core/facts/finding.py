@@ -67,7 +67,7 @@ def _on_pages(words: Sequence[Word], context: Context, stated_kind: str | None, 
         source = Source("page", first.why, first.box, first.text)
         found["party"] = Found("party", {"party": first.party}, source, first.confidence)
     for field, got in reading.facts.items():
-        one = _fact(field, got, context)
+        one = _fact(field, got, context, paper.languages[0].name)
         if one is not None and not (field == "issued" and what == "coursework" and one.confidence < SURE):
             found[field] = one
     if what == "coursework" and context.file_name:
@@ -106,11 +106,11 @@ def _kind(paper: Paper, reading: Reading, context: Context) -> Found | None:
     return Found("kind", kind, Source("page", parts, box, text), sure)
 
 
-def _fact(field: str, got: Read, context: Context) -> Found | None:
+def _fact(field: str, got: Read, context: Context, language: str) -> Found | None:
     if got.chance < _SHOWN:
         return None
     one = got.best
-    against = speaks_against(field, one, scanned=context.scanned)
+    against = speaks_against(field, one, scanned=context.scanned, language=language)
     sure = confidence(field, got.chance, scanned=context.scanned, doubtful=against)
     why, alternatives = reasons(one), one.alternatives
     if sure < SURE and got.rival is not None and got.rival_chance >= _RIVAL and not alternatives:

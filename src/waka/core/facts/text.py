@@ -2,16 +2,23 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from waka.core.facts.values import Box
 
 
 @dataclass(frozen=True)
 class Word:
-    """A word on a page; its box in fractions of the page."""
+    """A word on a page; its box in fractions of the page; how certain it is (0 to 1), where it was recognised."""
 
     text: str
     box: Box
+    certain: float = 1.0
+
+
+def words_of(page: int, rows: Iterable[Sequence[Any]]) -> list[Word]:
+    """The words of a page as readings keep them: text, left, top, right, bottom, and where it was recognised how certain it is."""
+    return [Word(str(row[0]), Box(page, *row[1:5]), *row[5:6]) for row in rows]
 
 
 @dataclass(frozen=True)
@@ -34,8 +41,12 @@ class Line:
 
 def around_part(words: Sequence[Word], starts: Sequence[int], start: int, end: int) -> Box:
     """The box around those of ``words``, which begin at ``starts`` of a text, that cover it from ``start`` to ``end``."""
-    covered = [w for w, at in zip(words, starts, strict=True) if at < end and at + len(w.text) > start]
-    return around(w.box for w in covered or words)
+    return around(w.box for w in part(words, starts, start, end) or words)
+
+
+def part(words: Sequence[Word], starts: Sequence[int], start: int, end: int) -> list[Word]:
+    """Those of ``words``, which begin at ``starts`` of a text, that cover it from ``start`` to ``end``."""
+    return [w for w, at in zip(words, starts, strict=True) if at < end and at + len(w.text) > start]
 
 
 def around(boxes: Iterable[Box]) -> Box:

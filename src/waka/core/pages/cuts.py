@@ -12,7 +12,7 @@ from waka.core.facts.labels import Labels
 from waka.core.facts.model.reading import Read, Reading, read
 from waka.core.facts.paper import Paper
 from waka.core.facts.sender import find_senders
-from waka.core.facts.text import Line, Word, lines_of
+from waka.core.facts.text import Line, Word, lines_of, words_of
 from waka.core.facts.values import Box
 from waka.core.lexicon.phrases import PAGE_NUMBERS
 from waka.core.register.letterhead import letterhead
@@ -123,7 +123,7 @@ def looks(
         return []
     return [
         look_of(
-            [Word(str(w[0]), Box(1, *w[1:])) for w in words.get(n, ())],
+            words_of(1, words.get(n, ())),
             replace(context, sizes={1: (page["width"], page["height"])}),
             blank=bool(page.get("blank")),
         )

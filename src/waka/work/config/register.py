@@ -5,8 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from waka.core.facts.kinds import KINDS
-from waka.core.facts.text import Word
-from waka.core.facts.values import Box
+from waka.core.facts.text import Word, words_of
 from waka.core.jobs import FindFacts
 from waka.core.register.card import Card, CardRefused, clash, merged, proposed, tidy
 from waka.core.register.letterhead import letterhead
@@ -370,11 +369,7 @@ def _from_a_party(arrival: Row) -> bool:
 
 
 def _first_page(conn: Connection, sha256: bytes) -> list[Word]:
-    return [
-        Word(str(text), Box(row["page"], left, top, right, bottom))
-        for row in contents.all_words(conn, sha256)[:1]
-        for text, left, top, right, bottom in row["words"]
-    ]
+    return [word for row in contents.all_words(conn, sha256)[:1] for word in words_of(row["page"], row["words"])]
 
 
 def _untaken(card: Card, others: Sequence[tuple[int, Card]]) -> Card:

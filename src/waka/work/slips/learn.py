@@ -3,8 +3,7 @@
 from waka.core.facts.context import Context
 from waka.core.facts.finding import paper_of
 from waka.core.facts.learning import where
-from waka.core.facts.text import Word, lines_of
-from waka.core.facts.values import Box
+from waka.core.facts.text import lines_of, words_of
 from waka.core.jobs import FindFacts
 from waka.core.names.drive_fields import LEARNT_FIELDS
 from waka.store.postgres import access, contents, jobs, lessons
@@ -34,12 +33,8 @@ def learn_from(conn: Connection, slip: Slip, by: int | None) -> None:
 
 
 def _learn(conn: Connection, slip: Slip, party: int, field: str, by: int | None) -> None:
-    words = [
-        Word(str(text), Box(row["page"], left, top, right, bottom))
-        for row in contents.all_words(conn, slip.row["content"])
-        if row["page"] == 1
-        for text, left, top, right, bottom in row["words"]
-    ]
+    rows = contents.all_words(conn, slip.row["content"])
+    words = [word for row in rows if row["page"] == 1 for word in words_of(1, row["words"])]
     lines = lines_of(words)
     fact = next(f for f in slip.facts if f.field == field)
     stood = where(lines, field, fact.value, paper_of(words, Context(today(), ())).dates_in)
