@@ -13,6 +13,7 @@ import click
 from waka import VERSION
 from waka.commands import facts as facts_command
 from waka.commands import pattern as pattern_command
+from waka.commands import rules as rules_command
 from waka.commands.backup import backup, restore
 from waka.commands.manifest import manifest
 from waka.commands.running import default_home, homes, opened, reporting_trouble, running
@@ -124,6 +125,12 @@ cli.add_command(scanner)
 def pattern() -> None:
     """Check, print, read and rewrite names: JSON lines in, JSON lines out (docs/names.md)."""
     pattern_command.main()
+
+
+@cli.command()
+def rules() -> None:
+    """Check, print and try an area's filing rules: JSON lines in, JSON lines out (docs/rules.md)."""
+    pattern_command.main(rules_command.answer)
 
 
 @cli.command()

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from waka.core.changes.registry import SPECS
 from waka.store.postgres.gate.expectations import EXPECTATIONS
-from waka.words import lines, manifests, office, readings, register, sources, stacks, trail, watched
+from waka.words import lines, manifests, office, readings, register, rules, sources, stacks, trail, watched
 from waka.words.sentence import UNKNOWN, Catalogue, Sentence
 
 SOURCE = Path(__file__).parents[2] / "src" / "waka"
@@ -30,6 +30,8 @@ CATALOGUES = {
     "of the office": office.TRAIL,
     "told": office.TOLD,
     "stacks": stacks.CUTS,
+    "asked by rules": rules.ASKS,
+    "tests of rules": rules.TESTS,
 }
 ALL = [(name, code) for name, catalogue in CATALOGUES.items() for code in catalogue]
 #: Parts of codes that are put together, and what is asked there.

@@ -29,7 +29,7 @@ from waka.core.names.rewrite import Old, compile_rewrite
 Told = dict[str, Any]
 
 
-class _LineMistold(ValueError):
+class LineMistold(ValueError):
     """A line that is no request; the message says what is wrong with it."""
 
 
@@ -41,48 +41,49 @@ def answer(line: bytes, today: date) -> Told:
         return {"error": "the line is no JSON in UTF-8"}
     try:
         if not isinstance(asked, dict):
-            raise _LineMistold("the line is no JSON object")
+            raise LineMistold("the line is no JSON object")
         do = _VERBS.get(str(asked.get("do")))
         if do is None:
-            raise _LineMistold(f"“do” should be one of {', '.join(_VERBS)}")
-        return do(asked, _settings(asked, today))
+            raise LineMistold(f"“do” should be one of {', '.join(_VERBS)}")
+        return do(asked, settings_of(asked, today))
     except PatternError as error:
         return {"error": error.why, "at": error.at, "mend": error.mend}
-    except (_LineMistold, FactMalformed) as error:
+    except (LineMistold, FactMalformed) as error:
         return {"error": str(error)}
 
 
 def _text(asked: Told, key: str) -> str:
     text = asked.get(key)
     if not isinstance(text, str):
-        raise _LineMistold(f"“{key}” should be a text")
+        raise LineMistold(f"“{key}” should be a text")
     return text
 
 
-def _settings(asked: Told, today: date) -> Settings:
+def settings_of(asked: Told, today: date) -> Settings:
+    """The settings that a line has; raises LineMistold."""
     starts, most, narrow = (
         asked.get("financial_year_starts", 4),
         asked.get("max_characters", MAX_CHARACTERS),
         asked.get("narrow", False),
     )
     if type(starts) is not int or not 1 <= starts <= 12:
-        raise _LineMistold("“financial_year_starts” should be a month, 1 to 12")
+        raise LineMistold("“financial_year_starts” should be a month, 1 to 12")
     if type(most) is not int or not 8 <= most <= 255 or not isinstance(narrow, bool):
-        raise _LineMistold("“max_characters” should be 8 to 255, and “narrow” true or false")
+        raise LineMistold("“max_characters” should be 8 to 255, and “narrow” true or false")
     try:
         day = date.fromisoformat(_text(asked, "today")) if "today" in asked else today
     except ValueError as error:
-        raise _LineMistold("“today” should be a date as 2026-03-18") from error
+        raise LineMistold("“today” should be a date as 2026-03-18") from error
     language = asked.get("language", ENGLISH)
     if language not in MONTH_NAMES:
-        raise _LineMistold(f"“language” should be one of {', '.join(MONTH_NAMES)}")
+        raise LineMistold(f"“language” should be one of {', '.join(MONTH_NAMES)}")
     return Settings(day, starts, most, narrow, language)
 
 
 def _parties(asked: Told) -> list[tuple[Party, list[str]]]:
     register = asked.get("register", {})
     if not isinstance(register, dict):
-        raise _LineMistold("“register” should be an object of parties by name")
+        raise LineMistold("“register” should be an object of parties by name")
     parties = []
     for name, party in register.items():
         short, code, aliases = (
@@ -91,7 +92,7 @@ def _parties(asked: Told) -> list[tuple[Party, list[str]]]:
             else (None, None, None)
         )
         if not (isinstance(short, str) and isinstance(code, str) and isinstance(aliases, list)):
-            raise _LineMistold(f"“register”: {name!r} should have “short” and “code” as texts")
+            raise LineMistold(f"“register”: {name!r} should have “short” and “code” as texts")
         parties.append((Party(name, short, code), [a for a in aliases if isinstance(a, str)]))
     return parties
 
@@ -105,7 +106,7 @@ def _print(asked: Told, settings: Settings) -> Told:
     pattern = compile_pattern(_text(asked, "pattern"), settings.language)
     given = asked.get("facts")
     if not isinstance(given, dict):
-        raise _LineMistold("“facts” should be an object")
+        raise LineMistold("“facts” should be an object")
     types = {c.field: c.type for s in pattern.slots for c in s.choices}
     parties = {p.name: p for p, _ in _parties(asked)}
     facts = {
@@ -161,10 +162,10 @@ _VERBS: dict[str, Callable[[Told, Settings], Told]] = {
 }
 
 
-def run(source: BinaryIO, sink: BinaryIO, today: date) -> None:
+def run(source: BinaryIO, sink: BinaryIO, today: date, answers: Callable[[bytes, date], Told] = answer) -> None:
     """Answer each line of ``source`` on ``sink`` as soon as it is there."""
     for line in source:
-        told = answer(line, today)
+        told = answers(line, today)
         try:
             sink.write(json.dumps(told, ensure_ascii=False).encode("utf-8") + b"\n")
         except UnicodeEncodeError:  # a lone surrogate that came as \ud800 goes back the same way
@@ -172,14 +173,14 @@ def run(source: BinaryIO, sink: BinaryIO, today: date) -> None:
         sink.flush()
 
 
-def main() -> None:
+def main(answers: Callable[[bytes, date], Told] = answer) -> None:
     """Standard input to standard output. Root's rights are given up first: nothing of Waka runs as root."""
     if os.geteuid() == 0:
         os.setgroups([])
         os.setresgid(65534, 65534, 65534)
         os.setresuid(65534, 65534, 65534)
     try:
-        run(sys.stdin.buffer, sys.stdout.buffer, date.today())
+        run(sys.stdin.buffer, sys.stdout.buffer, date.today(), answers)
     except BrokenPipeError:  # whoever reads has seen enough
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
     except KeyboardInterrupt:

@@ -1,0 +1,1 @@
+"""The rulebook language: an area's filing rules as one text and one tree."""
