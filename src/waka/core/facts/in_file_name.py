@@ -17,7 +17,7 @@ _HELPS = 0.3
 _MAYBE, _GUESS = 0.9, 0.5
 _PARTS = re.compile(r"[^\W\d_]+")
 _TURN = re.compile(r"(?<=[a-zà-ÿ])(?=[A-ZÀ-Þ])")
-_SEGMENT = re.compile(r"_+|\s+[-–—]\s+|[()\[\],]")
+_SEGMENT = re.compile(r"_|\s[-–—]\s|[()\[\],]")
 
 
 def author_in(file_name: str, read: Read | None, candidates: Sequence[Candidate]) -> Found | None:
