@@ -11,8 +11,9 @@ from waka.jobs import worker
 from waka.readers import recognising, sandbox
 from waka.readers.children import ReaderFailed
 from waka.readers.outcome import Reading
-from waka.store.postgres import contents, jobs
+from waka.store.postgres import contents, jobs, pulse
 from waka.store.postgres.database import execute, fetch_all, fetch_one
+from waka.work.acting import reach
 from waka.work.actor import Actor
 from waka.work.intake import read
 from waka.work.slips import slip
@@ -96,6 +97,16 @@ def test_it_is_found_by_its_last_page_and_its_scans_are_gone(world: World, recog
     assert row is not None and row["body"].split() == ["sheet1", "sheet2", "sheet3"]
     assert not list(folder.glob("*.png"))
     assert recognised == [1, 2, 3]
+
+
+def test_each_page_is_news_to_who_sees_the_arrival(world: World, recognised: list[int]) -> None:
+    bring(world, scanned("long", 3), world.filer)
+    stamps = []
+    while worker.work_one(world.drive):
+        with world.drive.database.transaction() as conn:
+            stamps.append(pulse.beat(conn, reach(conn, world.filer))["stamp"])
+    assert recognised == [1, 2, 3]
+    assert len(set(stamps)) == len(stamps) == 3
 
 
 def test_a_drive_without_the_scans_reads_it_again(world: World, recognised: list[int]) -> None:

@@ -36,12 +36,7 @@ class LineMistold(ValueError):
 def answer(line: bytes, today: date) -> Told:
     """The answer to one line; ``today`` stands where the line sets none."""
     try:
-        asked = json.loads(line.decode("utf-8"))
-    except (ValueError, RecursionError):
-        return {"error": "the line is no JSON in UTF-8"}
-    try:
-        if not isinstance(asked, dict):
-            raise LineMistold("the line is no JSON object")
+        asked = request_in(line)
         do = _VERBS.get(str(asked.get("do")))
         if do is None:
             raise LineMistold(f"“do” should be one of {', '.join(_VERBS)}")
@@ -50,6 +45,17 @@ def answer(line: bytes, today: date) -> Told:
         return {"error": error.why, "at": error.at, "mend": error.mend}
     except (LineMistold, FactMalformed) as error:
         return {"error": str(error)}
+
+
+def request_in(line: bytes) -> Told:
+    """The JSON object that a line is; raises LineMistold."""
+    try:
+        asked = json.loads(line.decode("utf-8"))
+    except (ValueError, RecursionError) as error:
+        raise LineMistold("the line is no JSON in UTF-8") from error
+    if not isinstance(asked, dict):
+        raise LineMistold("the line is no JSON object")
+    return asked
 
 
 def _text(asked: Told, key: str) -> str:

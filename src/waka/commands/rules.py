@@ -9,14 +9,13 @@ With ``register`` (parties by name, each with ``short``, ``code``, ``aliases``) 
 ``financial_year_starts``, ``max_characters``, ``narrow`` and ``language``, as for ``waka pattern``.
 """
 
-import json
 import re
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date, datetime
 from typing import Any
 
-from waka.commands.pattern import LineMistold, main, settings_of
+from waka.commands.pattern import LineMistold, main, request_in, settings_of
 from waka.core.names.as_json import FactMalformed
 from waka.core.rules.as_json import decision_to_json, document_from_json, errors_to_json, rulebook_to_json
 from waka.core.rules.deciding import Where, decide
@@ -31,13 +30,7 @@ _EVENT = re.compile(r"arrival|change|hand|daily (?:[01][0-9]|2[0-3]):[0-5][0-9]"
 def answer(line: bytes, today: date) -> Told:
     """The answer to one line; ``today`` stands where the line says no ``now``."""
     try:
-        asked = json.loads(line.decode("utf-8"))
-    except (ValueError, RecursionError):
-        return {"error": "the line is no JSON in UTF-8"}
-    try:
-        if not isinstance(asked, dict):
-            raise LineMistold("the line is no JSON object")
-        return _answer(asked, today)
+        return _answer(request_in(line), today)
     except TextWrong as wrong:
         return errors_to_json(wrong.errors)
     except (LineMistold, FactMalformed) as error:
