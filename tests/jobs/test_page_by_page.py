@@ -129,6 +129,27 @@ def test_the_same_bytes_twice_are_recognised_once(world: World, recognised: list
     assert [state(world, a) for a in twins] == ["read", "read"]
 
 
+def test_a_page_that_another_job_did_meanwhile_keeps_its_words(
+    world: World, recognised: list[int], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    content = scanned("long", 2)
+    sha256 = hashlib.sha256(content).digest()
+    arrival = bring(world, content, world.filer)
+    assert worker.work_one(world.drive)
+
+    def late(_scan: Path, page: int) -> tuple[list[Any], dict[str, Any]]:
+        with world.drive.database.transaction() as conn:
+            contents.save_page(conn, sha256, page, [["oak", *WORD]])
+        return [], {"code": "not recognised", "page": page, "reason": {"code": "reader failed"}}
+
+    monkeypatch.setattr(recognising, "recognised", late)
+    while worker.work_one(world.drive):
+        pass
+    with world.drive.database.transaction() as conn:
+        assert [row["words"][0][0] for row in contents.all_words(conn, sha256)] == ["sheet1", "oak"]
+    assert slip.open_slip(world.drive, world.filer, arrival).row["notes"] == []
+
+
 def test_a_page_that_cannot_be_recognised_is_told_and_the_others_are_read(
     world: World, recognised: list[int], monkeypatch: pytest.MonkeyPatch
 ) -> None:

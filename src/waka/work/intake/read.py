@@ -70,12 +70,17 @@ def _scans_there(drive: Drive, had: Row) -> bool:
 
 def _recognise_next(drive: Drive, had: Row) -> int:
     """Recognise one of the pages that wait for it; how many still do."""
-    sha256, (page, *others) = had["content"], had["awaiting"]
+    sha256, page = had["content"], had["awaiting"][0]
     scan = drive.pictures.scan(sha256, page)
     words, note = recognising.recognised(scan, page)
     with drive.database.transaction() as conn:
-        if contents.lock_content(conn, sha256) is None:
+        now = contents.reading_of(conn, sha256) if contents.lock_content(conn, sha256) is not None else None
+        if now is None:
             return 0
+        # the same bytes came twice, and another job did this page meanwhile: what it kept stays
+        if page not in now["awaiting"]:
+            return len(now["awaiting"])
+        others = len(now["awaiting"]) - 1
         contents.save_page(conn, sha256, page, words)
         if note is not None:
             contents.add_note(conn, sha256, note)
@@ -83,7 +88,7 @@ def _recognise_next(drive: Drive, had: Row) -> int:
             text = text_of(r["words"] for r in contents.all_words(conn, sha256))
             _tell_of_text(conn, sha256, text, contents.save_text(conn, sha256, text))
     scan.unlink(missing_ok=True)
-    return len(others)
+    return others
 
 
 def unlock(drive: Drive, actor: Actor, document: int, password: str) -> None:
