@@ -24,6 +24,7 @@ from bench import (
     names,
     reading,
     receiving,
+    rules,
     stacks,
     turns,
 )
@@ -47,6 +48,7 @@ BENCHES = {
     "byhand": byhand.measure,
     "access": access.measure,
     "material": material.measure,
+    "rules": rules.measure,
 }
 #: Takes a quarter of an hour and some GB of disk, or a folder that is not here: only when it is named.
 ON_REQUEST = ("large", "byhand", "access", "material", "keyboard")

@@ -15,8 +15,8 @@ from waka.commands.rules import answer
 from waka.core.names.fields import Settings
 from waka.core.rules import tree
 from waka.core.rules.calendar import moved
-from waka.core.rules.deciding import Decision, Where, decide
-from waka.core.rules.documents import Document
+from waka.core.rules.deciding import Decider, Decision, decide
+from waka.core.rules.documents import Document, Where
 from waka.core.rules.parsing import TextWrong, parse
 from waka.core.rules.printing import print_condition, print_rulebook
 from waka.core.rules.settling import settle
@@ -111,6 +111,15 @@ def test_without_a_doubt_both_ways_of_deciding_agree(rulebook: Rulebook, documen
 
     assert told(True) == told(False)
     assert told(False).leans_on == []
+
+
+@settings(max_examples=150)
+@given(rulebooks(), documents(), st.booleans())
+def test_without_reasons_it_decides_the_same(rulebook: Rulebook, document: Document, by_itself: bool) -> None:
+    decider = Decider(rulebook, WHERE)
+    told = decider.decide(document, "arrival", by_itself=by_itself)
+    assert told.asked or not rulebook.rules
+    assert replace(told, asked=[]) == decider.decide(document, "arrival", by_itself=by_itself, explain=False)
 
 
 @given(CONDITIONS, st.data())

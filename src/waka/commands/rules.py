@@ -18,7 +18,8 @@ from typing import Any
 from waka.commands.pattern import LineMistold, main, request_in, settings_of
 from waka.core.names.as_json import FactMalformed
 from waka.core.rules.as_json import decision_to_json, document_from_json, errors_to_json, rulebook_to_json
-from waka.core.rules.deciding import Where, decide
+from waka.core.rules.deciding import decide
+from waka.core.rules.documents import Where
 from waka.core.rules.parsing import TextWrong, parse
 from waka.core.rules.printing import print_rulebook
 from waka.core.rules.values import Entry, Register

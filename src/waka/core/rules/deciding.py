@@ -1,22 +1,19 @@
 """What a rulebook says of one document: a function of the text, the event, the document and the day."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
-from datetime import date
 from decimal import Decimal
 from typing import Any, Literal
 
-from waka.core.names.drive_fields import DRIVE_FIELDS
-from waka.core.names.fields import DateParts, FieldType, Party, Person, Settings, Value
-from waka.core.names.parse import Slot
-from waka.core.names.pattern import compile_pattern
+from waka.core.rules.asking import Ask, Asking, Seen, kinds_wanted
 from waka.core.rules.calendar import day_of
-from waka.core.rules.documents import Document, Json
-from waka.core.rules.judging import Truth, judge
+from waka.core.rules.documents import Document, Json, Where
+from waka.core.rules.filling import Filled, fill
+from waka.core.rules.judging import Truth
 from waka.core.rules.settling import Settled, in_favour, settle
 from waka.core.rules.subjects import BARE, SUBJECTS, Values
-from waka.core.rules.tree import Action, Rule, Rulebook, Test
-from waka.core.rules.values import Register, same
+from waka.core.rules.tree import Action, Condition, Rule, Rulebook, Test
+from waka.core.rules.values import same
 
 Outcome = Literal["applied", "not so", "not known", "paused", "not asked"]
 
@@ -70,123 +67,152 @@ class Decision:
 
 
 @dataclass(frozen=True)
-class Where:
-    """Whose rulebook it is, and what it may: the area, areas that granted it to file there, the register, names' settings, the day."""
+class _Ready:
+    """A rule that is ready to be asked: what its condition comes to of what is partly veiled, and of what is not (None: it has none)."""
 
-    area: str
-    granted: frozenset[str]
-    register: Register
-    settings: Settings
-    today: date
+    rule: Rule
+    when: Condition | None
+    veiled: Ask | None
+    plain: Ask | None
+
+
+class Decider:
+    """A rulebook made ready once, to decide about many documents on one day."""
+
+    def __init__(self, rulebook: Rulebook, where: Where) -> None:
+        self.rulebook, self.where = rulebook, where
+        self.asking = Asking(where.today, where.settings)
+        self._ready = [self._made(rule) for rule in rulebook.rules if not rule.paused]
+        self._kinds_stay = not any(action.field == "kind" for rule in rulebook.rules for action in rule.actions)
+        self._asked: dict[tuple[str, str | None], list[_Ready]] = {}
+
+    def _made(self, rule: Rule) -> _Ready:
+        if rule.when is None:
+            return _Ready(rule, None, None, None)
+        asking = self.asking
+        return _Ready(
+            rule, rule.when, asking.condition(rule.when, veiled=True), asking.condition(rule.when, veiled=False)
+        )
+
+    def rules_on(self, event: str, kind: str | None = None) -> list[_Ready]:
+        """The rules that are asked at an event, in their order; of these, for a document of a ``kind`` that is sure to stay, those
+        that may apply to it: most rules want a kind, so most are never asked of a document of another.
+        """
+        key = (event, kind if self._kinds_stay else None)
+        asked = self._asked.get(key)
+        if asked is None:
+            asked = [one for one in self._ready if event in one.rule.on]
+            if key[1] is not None:
+                asked = [one for one in asked if (kinds := kinds_wanted(one.when)) is None or key[1] in kinds]
+            self._asked[key] = asked
+        return asked
+
+    def decide(self, document: Document, event: str, *, by_itself: bool, explain: bool = True) -> Decision:
+        """What the rules say at an ``event`` (``arrival``, ``change``, ``hand``, ``daily 06:30``). ``by_itself``: no person looks.
+
+        Without ``explain`` nothing is told of what became of each rule (``asked``).
+        """
+        return _Pass(self, document, by_itself, explain).over(event)
 
 
 def decide(rulebook: Rulebook, document: Document, event: str, where: Where, *, by_itself: bool) -> Decision:
-    """What the rules say at an ``event`` (``arrival``, ``change``, ``hand``, ``daily 06:30``). ``by_itself``: no person looks."""
-    return _Pass(document, where, by_itself).over(rulebook, event)
+    """What a rulebook says of one document, as ``Decider.decide``."""
+    return Decider(rulebook, where).decide(document, event, by_itself=by_itself)
 
 
 class _Pass:
     """One pass of the rules over a document."""
 
-    def __init__(self, document: Document, where: Where, by_itself: bool) -> None:
-        self._document, self._where, self._by_itself = document, where, by_itself
-        self._facts = {name: value for name, value in document.facts.items() if value is not None}
-        self._doubtful = set(document.doubtful)
-        self._tags = list(document.tags)
+    def __init__(self, decider: Decider, document: Document, by_itself: bool, explain: bool) -> None:
+        self._decider, self._document, self._by_itself, self._explain = decider, document, by_itself, explain
+        self._seen = Seen(document.values(), set(document.doubtful), by_itself=by_itself)
         self._told = Decision()
         self._leaned: set[str] = set()
         self._said: dict[str, tuple[Rule, Action]] = {}
         self._more: list[tuple[Rule, Action]] = []
 
-    def over(self, rulebook: Rulebook, event: str) -> Decision:
-        told, ended = self._told, False
-        for rule in rulebook.rules:
-            if rule.paused:
-                told.asked.append(Asked(rule, "paused"))
-            elif ended or event not in rule.on:
-                told.asked.append(Asked(rule, "not asked"))
+    def over(self, event: str) -> Decision:
+        told, seen = self._told, self._seen
+        became: dict[str, Asked] = {}
+        for ready in self._decider.rules_on(event, self._kind()):
+            if self._explain or (seen.doubtful and not self._by_itself):
+                became[ready.rule.name] = asked = self._settle(ready)
+                applies = asked.outcome == "applied"
+            elif ready.when is None or not seen.veiled:
+                applies = ready.plain is None or ready.plain(seen) is True
             else:
-                ended = self._ask(rule)
-        self._print()
-        had = {same(tag) for tag in self._document.tags}
-        has = {same(tag) for tag in self._tags}
-        told.tags = [tag for tag in self._tags if same(tag) not in had]
-        told.untags = [tag for tag in self._document.tags if same(tag) not in has]
+                truth = ready.veiled(seen) if ready.veiled is not None else True
+                applies = truth is True
+                if truth is None:
+                    self._settle(ready)
+            if applies:
+                told.applied.append(ready.rule.name)
+                for action in ready.rule.actions:
+                    self._take(ready.rule, action)
+                if not ready.rule.go_on:
+                    break
+        if self._explain:
+            told.asked = [self._became(rule, became) for rule in self._decider.rulebook.rules]
+        if told.applied:
+            self._fill()
+            self._compare_tags()
         told.ask.sort(key=lambda one: one.line)
         told.leans_on = sorted(self._leaned)
         return told
 
-    def _ask(self, rule: Rule) -> bool:
-        """Ask one rule; whether it ends the pass."""
-        settled = settle(rule.when, self._truth) if rule.when is not None else Settled(True, ())
+    def _kind(self) -> str | None:
+        """The document's kind, where rules for another need not be asked: nothing is to be told of them, and it is sure."""
+        return None if self._explain or "kind" in self._seen.doubtful else self._seen.values.get("kind")
+
+    @staticmethod
+    def _became(rule: Rule, became: Mapping[str, Asked]) -> Asked:
+        return Asked(rule, "paused") if rule.paused else became.get(rule.name) or Asked(rule, "not asked")
+
+    def _settle(self, ready: _Ready) -> Asked:
+        """Ask one rule, with the tests that settled it; whether only doubt keeps it from applying is asked of a person."""
+        rule, when = ready.rule, ready.when
+        settled = settle(when, self._truth) if when is not None else Settled(True, ())
         outcome: Outcome = "applied" if settled.truth else "not so" if settled.truth is False else "not known"
-        self._told.asked.append(
-            Asked(rule, outcome, tuple(self._because(test, truth) for test, truth in settled.because))
-        )
         tested = [test.subject for test, _ in settled.because if test.test not in BARE]
         if not self._by_itself:
-            self._leaned |= self._doubtful & set(tested)
-        elif settled.truth is None and rule.when is not None and in_favour(rule.when, self._best):
-            doubtful = tuple(dict.fromkeys(s for s in tested if s in self._doubtful))
-            self._told.ask.append(
-                Question(rule.name, rule.line, {"code": "doubtful", "facts": list(doubtful)}, doubtful)
-            )
-        if not settled.truth:
-            return False
-        self._told.applied.append(rule.name)
-        for action in rule.actions:
-            self._take(rule, action)
-        return not rule.go_on
+            self._leaned |= self._seen.doubtful & set(tested)
+        elif settled.truth is None and when is not None and in_favour(when, self._best):
+            doubtful = tuple(dict.fromkeys(s for s in tested if s in self._seen.doubtful))
+            why = {"code": "doubtful", "facts": list(doubtful)}
+            self._told.ask.append(Question(rule.name, rule.line, why, doubtful))
+        because = tuple(self._because(test, truth) for test, truth in settled.because) if self._explain else ()
+        return Asked(rule, outcome, because)
 
     def _because(self, test: Test, truth: Truth) -> Because:
-        return Because(test, truth, self._value(test.subject), truth is None and test.subject in self._doubtful)
-
-    def _value(self, subject: str) -> Json:
-        if subject == "tag":
-            return tuple(self._tags)
-        return self._facts.get(subject) if SUBJECTS[subject].fact else self._document.besides(subject)
+        doubtful = truth is None and test.subject in self._seen.doubtful
+        return Because(test, truth, self._seen.values.get(test.subject), doubtful)
 
     def _truth(self, test: Test) -> Truth:
         """What a test comes to, as one decides: by itself a doubtful fact is not known."""
-        if self._by_itself and test.test not in BARE and test.subject in self._doubtful:
-            return None
-        return self._reading(test)
+        veiled = test.subject in self._seen.veiled and test.test not in BARE
+        return None if veiled else self._decider.asking.reading(test)(self._seen)
 
     def _best(self, test: Test, wanted: bool) -> Truth:
         """A test that only doubt leaves open, as it is best for the rule."""
         truth = self._truth(test)
-        return wanted if truth is None and self._reading(test) is not None else truth
-
-    def _reading(self, test: Test) -> Truth:
-        """What a test comes to by the first reading of what it asks about."""
-        value = self._value(test.subject)
-        known = bool(value) if test.subject == "tag" else value is not None
-        if test.test == "is known":
-            return known
-        if test.test == "is missing":
-            return not known
-        if test.test == "is sure":
-            return known and test.subject not in self._doubtful
-        if not known and test.subject != "tag":
-            return None
-        return judge(test, value, self._where.today, self._where.settings)
+        return wanted if truth is None and self._decider.asking.reading(test)(self._seen) is not None else truth
 
     def _take(self, rule: Rule, action: Action) -> None:
-        told = self._told
+        told, values = self._told, self._seen.values
         if action.do in ("set", "clear"):
             if action.field not in told.facts:
                 value = self._set(action) if action.do == "set" else None
                 told.facts[action.field] = value
-                self._doubtful.discard(action.field)
-                self._facts.pop(action.field, None)
+                self._seen.doubtful.discard(action.field)
+                values.pop(action.field, None)
                 if value is not None:
-                    self._facts[action.field] = value
+                    values[action.field] = value
         elif action.do == "tag":
-            has = {same(tag) for tag in self._tags}
-            self._tags += [tag for tag in action.tags if same(tag) not in has]
+            has = {same(tag) for tag in values["tag"]}
+            values["tag"] += tuple(tag for tag in action.tags if same(tag) not in has)
         elif action.do == "untag":
             off = {same(tag) for tag in action.tags}
-            self._tags = [tag for tag in self._tags if same(tag) not in off]
+            values["tag"] = tuple(tag for tag in values["tag"] if same(tag) not in off)
         elif action.do == "archive":
             told.archive = True
         elif action.do == "ask":
@@ -206,7 +232,7 @@ class _Pass:
         """A canonical value in the form that the fact is kept in."""
         match SUBJECTS[action.field].values:
             case Values.DATE:
-                return day_of(action.text, self._where.today).isoformat()
+                return day_of(action.text, self._decider.where.today).isoformat()
             case Values.MONEY:
                 number, currency = action.text.split(" ")
                 return {
@@ -223,11 +249,17 @@ class _Pass:
             case _:
                 return action.text
 
-    def _print(self) -> None:
+    def _compare_tags(self) -> None:
+        before, after = self._document.tags, self._seen.values["tag"]
+        had, has = {same(tag) for tag in before}, {same(tag) for tag in after}
+        self._told.tags = [tag for tag in after if same(tag) not in had]
+        self._told.untags = [tag for tag in before if same(tag) not in has]
+
+    def _fill(self) -> None:
         """Name, place and all other places, with the facts as they are when all rules were asked."""
         told = self._told
         if "name" in self._said:
-            told.name = self._printed(*self._said["name"], self._said["name"][1].text)
+            told.name = self._filled(*self._said["name"], self._said["name"][1].text)
         if "place" in self._said:
             told.place = self._path(*self._said["place"])
         seen = {"also file in": {same(told.place)} if told.place else set(), "copy to": set[str]()}
@@ -239,71 +271,23 @@ class _Pass:
 
     def _path(self, rule: Rule, action: Action) -> str | None:
         """The whole path of a place below the drive; None where it is asked about."""
+        where = self._decider.where
         if not action.text.startswith("//"):
-            below = self._printed(rule, action, action.text)
-            return None if below is None else f"{self._where.area}/{below}"
+            below = self._filled(rule, action, action.text)
+            return None if below is None else f"{where.area}/{below}"
         area, slash, pattern = action.text[2:].partition("/")
-        if same(area) not in {same(one) for one in (self._where.area, *self._where.granted)}:
+        if same(area) not in {same(one) for one in (where.area, *where.granted)}:
             self._told.ask.append(Question(rule.name, action.line, {"code": "not granted", "area": area}))
             return None
         if not slash:
             return area
-        below = self._printed(rule, action, pattern)
+        below = self._filled(rule, action, pattern)
         return None if below is None else f"{area}/{below}"
 
-    def _printed(self, rule: Rule, action: Action, text: str) -> str | None:
-        """A pattern printed; None where it is asked about."""
-        pattern = compile_pattern(text, joined=True)
-        facts = self._printable()
-        lacking: list[str] = []
-        for slot in (item for level in pattern.levels for item in level.items if isinstance(item, Slot)):
-            first = next((choice.field for choice in slot.choices if choice.field in facts), None)
-            if first is None and not slot.optional:
-                lacking += [choice.field for choice in slot.choices]
-            elif first in self._doubtful:
-                if self._by_itself:
-                    lacking.append(str(first))
-                else:
-                    self._leaned.add(str(first))
-        if lacking:
-            facts_lacking = tuple(dict.fromkeys(lacking))
-            why = {"code": "lacks", "facts": list(facts_lacking)}
-            self._told.ask.append(Question(rule.name, action.line, why, facts_lacking))
-            return None
-        printed = pattern.print(facts, self._where.settings, guard=False)
-        if printed.name is None:
-            missing = tuple(printed.missing)
-            why = (
-                {"code": "refused", "why": printed.refused}
-                if printed.refused
-                else {"code": "lacks", "facts": list(missing)}
-            )
-            self._told.ask.append(Question(rule.name, action.line, why, missing))
-        return printed.name
-
-    def _printable(self) -> dict[str, Value]:
-        """What patterns may print, in the forms that they take."""
-        document = self._document
-        facts: dict[str, Value] = {"area": self._where.area}
-        if document.name is not None:
-            facts["name"] = document.name
-        if document.place:
-            facts["folder"] = document.place.rpartition("/")[2]
-        for name, value in self._facts.items():
-            if name in DRIVE_FIELDS:
-                facts[name] = self._as_value(DRIVE_FIELDS[name], value)
-        return facts
-
-    def _as_value(self, kind: FieldType, value: Json) -> Value:
-        if kind is FieldType.DATE:
-            return DateParts.from_iso(value)
-        if kind is FieldType.PERSON:
-            return Person(value["given"], value["family"])
-        if kind is FieldType.PARTY:
-            return _party(value, self._where.register)
-        return value if isinstance(value, int) else str(value)
-
-
-def _party(name: str, register: Iterable[Any]) -> Party:
-    entry = next((one for one in register if same(one.name) == same(name)), None)
-    return Party(entry.name, entry.short, entry.code) if entry is not None else Party(name)
+    def _filled(self, rule: Rule, action: Action, text: str) -> str | None:
+        """A pattern with the document's facts in it; None where it is asked about."""
+        filled: Filled = fill(text, self._document, self._seen, self._decider.where)
+        self._leaned |= filled.leans_on
+        if filled.why is not None:
+            self._told.ask.append(Question(rule.name, action.line, filled.why, filled.lacking))
+        return filled.text

@@ -1,9 +1,12 @@
-"""A document as rules see it: its facts in the forms that facts are kept in, what is doubtful, what it is besides."""
+"""A document as rules see it: its facts in the forms that facts are kept in, what is doubtful, what it is besides; and where."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
+
+from waka.core.names.fields import Settings
+from waka.core.rules.values import Register
 
 #: A fact's value as JSON (``facts.values``); a party by its name.
 Json = Any
@@ -27,6 +30,33 @@ class Document:
     text: str | None = None
     filed: date | None = None
 
-    def besides(self, subject: str) -> Json:
-        """What it is by a subject that is no fact; None where that is not known."""
-        return getattr(self, "filed" if subject == "age" else subject.replace(" ", "_"))
+    def values(self) -> dict[str, Json]:
+        """What it has, by subject; tags always, what is missing is not there."""
+        values = {name: value for name, value in self.facts.items() if value is not None}
+        values["tag"] = self.tags
+        for subject, attribute in _BESIDES:
+            value = getattr(self, attribute)
+            if value is not None:
+                values[subject] = value
+        return values
+
+
+#: Subjects that are no facts, and where a document has them.
+_BESIDES = (
+    *(
+        (s, s.replace(" ", "_"))
+        for s in ("name", "type", "size", "pages", "source", "sender", "brought by", "place", "text")
+    ),
+    ("age", "filed"),
+)
+
+
+@dataclass(frozen=True)
+class Where:
+    """Whose rulebook it is, and what it may: the area, areas that granted it to file there, the register, names' settings, the day."""
+
+    area: str
+    granted: frozenset[str]
+    register: Register
+    settings: Settings
+    today: date

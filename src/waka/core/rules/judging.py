@@ -1,7 +1,6 @@
-"""Whether a test is so of what a document has: true, false, or (None) not known."""
+"""Whether a test is so of what a document has: true, false, or (None) not known. Each test is made ready once, then asked of many."""
 
 import functools
-import re
 import unicodedata
 from collections.abc import Callable, Mapping
 from datetime import date, timedelta
@@ -16,88 +15,116 @@ from waka.core.rules.tree import Test
 from waka.core.rules.values import same
 
 Truth = bool | None
+#: What a test with values comes to of a value that is known.
+Judge = Callable[[Any], Truth]
 _FACTORS = {"B": 1, "kB": 10**3, "MB": 10**6, "GB": 10**9}
+#: Values come again and again: what each is compared by is kept for so many.
+_KEPT = 8192
 
 
-def judge(test: Test, value: Any, today: date, settings: Settings) -> Truth:
-    """Whether a test with values is so of a subject's value, which is known."""
-    negated = test.test == "is not"
-    truth = _JUDGES[SUBJECTS[test.subject].values](test, value, today, settings)
-    return None if truth is None else truth != negated
+def judge_of(test: Test, today: date, settings: Settings) -> Judge:
+    """What decides a test with values, on a day."""
+    judge = _MAKERS[SUBJECTS[test.subject].values](test, today, settings)
+    return _turned(judge) if test.test == "is not" else judge
+
+
+def _turned(judge: Judge) -> Judge:
+    def turned(value: Any) -> Truth:
+        truth = judge(value)
+        return None if truth is None else not truth
+
+    return turned
 
 
 def _any(truths: list[Truth]) -> Truth:
     return True if True in truths else None if None in truths else False
 
 
-def _texts(test: Test, texts: list[str], settings: Settings) -> Truth:
-    """Whether any of some texts fits any of the values."""
+_folded = functools.lru_cache(maxsize=_KEPT)(same)
+
+
+def _text_test(test: Test, settings: Settings) -> Callable[[str], bool]:
+    """What decides a test of one text."""
     if test.test == "reads as":
-        return any(isinstance(compile_pattern(v).read(text, settings), Fit) for v in test.values for text in texts)
-    fits = _FITS[test.test]
-    folded = [same(text) for text in texts]
-    return any(fits(text, wanted) for wanted in map(same, test.values) for text in folded)
+        readers = [compile_pattern(value).read for value in test.values]
+        return lambda text: any(isinstance(read(text, settings), Fit) for read in readers)
+    wanted = tuple(same(value) for value in test.values)
+    match test.test:
+        case "is" | "is not":
+            equal = frozenset(wanted)
+            return lambda text: _folded(text) in equal
+        case "starts with":
+            return lambda text: _folded(text).startswith(wanted)
+        case "ends with":
+            return lambda text: _folded(text).endswith(wanted)
+        case "is in":
+            below = tuple(f"{place}/" for place in wanted)
+            return lambda text: _folded(text) in wanted or _folded(text).startswith(below)
+        case _:
+            return lambda text: any(part in _folded(text) for part in wanted)
 
 
-_FITS: Mapping[str, Callable[[str, str], bool]] = {
-    "is": lambda text, wanted: text == wanted,
-    "is not": lambda text, wanted: text == wanted,
-    "contains": lambda text, wanted: wanted in text,
-    "starts with": lambda text, wanted: text.startswith(wanted),
-    "ends with": lambda text, wanted: text.endswith(wanted),
-    "is in": lambda text, wanted: text == wanted or text.startswith(f"{wanted}/"),
-}
+def _text(test: Test, _today: date, settings: Settings) -> Judge:
+    return _text_test(test, settings)
 
 
-def _text(test: Test, value: Any, _today: date, settings: Settings) -> Truth:
-    return _texts(test, [str(value)], settings)
+def _tags(test: Test, _today: date, settings: Settings) -> Judge:
+    fits = _text_test(test, settings)
+    return lambda value: any(map(fits, value))
 
 
-def _tags(test: Test, value: Any, _today: date, settings: Settings) -> Truth:
-    return _texts(test, list(value), settings)
+def _person(test: Test, _today: date, settings: Settings) -> Judge:
+    # family name first, where it has a space: as people are called it comes last
+    called = (v if "," not in v else " ".join(reversed(v.split(", ", 1))) for v in test.values)
+    fits = _text_test(Test(test.subject, test.test, tuple(called)), settings)
+    return lambda value: fits(f"{value['given']} {value['family']}")
 
 
-def _person(test: Test, value: Any, _today: date, _settings: Settings) -> Truth:
-    whole = same(f"{value['given']} {value['family']}")
-    wanted = [same(v) if "," not in v else same(" ".join(reversed(v.split(", ", 1)))) for v in test.values]
-    return any(_FITS[test.test](whole, one) for one in wanted)
+class _Marks(dict[int, int | str]):
+    """For ``str.translate``: what is no letter, mark or digit becomes a space; each character is looked up once."""
+
+    def __missing__(self, code: int) -> int | str:
+        c = chr(code)
+        self[code] = code if unicodedata.category(c)[0] in "LM" or c.isdigit() else " "
+        return self[code]
 
 
-@functools.lru_cache(maxsize=64)
+_MARKS = _Marks()
+
+
+@functools.lru_cache(maxsize=2)
 def _words_of(text: str) -> str:
-    """The words of a text, each between two line ends: letters, marks and digits, folded."""
-    runs: list[str] = []
-    run: list[str] = []
-    for c in same(text):
-        if unicodedata.category(c)[0] in "LM" or c.isdigit():
-            run.append(c)
-        elif run:
-            runs.append("".join(run))
-            run = []
-    return "\n".join(["", *runs, *(["".join(run)] if run else []), ""])
+    """The words of a text, each between two line ends: letters, marks and digits, folded. Few are kept: a text may be long."""
+    return "\n".join(["", *same(text).translate(_MARKS).split(), ""])
 
 
-def _words(test: Test, value: Any, _today: date, _settings: Settings) -> Truth:
-    words = _words_of(value)
-    return any(_words_of(wanted) in words for wanted in test.values)
+def _words(test: Test, _today: date, _settings: Settings) -> Judge:
+    wanted = ["\n".join(["", *same(value).translate(_MARKS).split(), ""]) for value in test.values]
+    return lambda value: any(one in _words_of(value) for one in wanted)
 
 
-def _date(test: Test, value: Any, today: date, _settings: Settings) -> Truth:
-    span = days_of(value)
-    if span is None:
-        return None
-    truths: list[Truth] = []
-    for low, high in _ranges(test, today):
-        if low <= span[0] and span[1] <= high:
-            truths.append(True)
-        else:
-            truths.append(False if span[1] < low or high < span[0] else None)
-    return _any(truths)
+def _date(test: Test, today: date, _settings: Settings) -> Judge:
+    ranges = _ranges(test, today)
+
+    def judge(value: Any) -> Truth:
+        span = days_of(value)
+        if span is None:
+            return None
+        first, last = span
+        truths: list[Truth] = []
+        for low, high in ranges:
+            if low <= first and last <= high:
+                return True
+            truths.append(False if last < low or high < first else None)
+        return _any(truths)
+
+    return judge
 
 
-def days_of(value: Any) -> tuple[date, date] | None:
+@functools.lru_cache(maxsize=_KEPT)
+def days_of(value: str) -> tuple[date, date] | None:
     """The first and last day that a date may be, of which perhaps only the year or month is known; None without a year."""
-    parts = value if isinstance(value, DateParts) else DateParts.from_iso(value)
+    parts = DateParts.from_iso(value)
     if parts.year is None:
         return None
     first, last = (parts.month, parts.month) if parts.month else (1, 12)
@@ -132,55 +159,68 @@ def _after(day: date) -> tuple[date, date]:
     return (day + timedelta(days=1), date.max) if day < date.max else (date.max, date.min)
 
 
-def _compared(test: Test, number: Any, values: list[Any]) -> Truth:
-    match test.test:
+def _compared(test: str, values: list[Any]) -> Callable[[Any], bool]:
+    first, last = values[0], values[-1]
+    match test:
         case "is above":
-            return bool(number > values[0])
+            return lambda number: bool(number > first)
         case "is below":
-            return bool(number < values[0])
+            return lambda number: bool(number < first)
         case "is at least":
-            return bool(number >= values[0])
+            return lambda number: bool(number >= first)
         case "is at most":
-            return bool(number <= values[0])
+            return lambda number: bool(number <= first)
         case "is between":
-            return bool(values[0] <= number <= values[1])
+            return lambda number: bool(first <= number <= last)
         case _:
-            return number in values
+            return lambda number: number in values
 
 
-def _money(test: Test, value: Any, _today: date, _settings: Settings) -> Truth:
-    wanted = [v.split(" ") for v in test.values]
-    truths: list[Truth] = []
+_number_of = functools.lru_cache(maxsize=_KEPT)(Decimal)
+
+
+def _money(test: Test, _today: date, _settings: Settings) -> Judge:
+    wanted = [(Decimal(amount), currency) for amount, _, currency in (v.partition(" ") for v in test.values)]
     if test.test in ("is", "is not"):
-        for amount, currency in wanted:
-            truths.append(Decimal(value["value"]) == Decimal(amount) if currency == value["currency"] else None)
-        return _any(truths)
-    if any(currency != value["currency"] for _, currency in wanted):
-        return None
-    return _compared(test, Decimal(value["value"]), [Decimal(amount) for amount, _ in wanted])
+        return lambda value: _any(
+            [
+                _number_of(value["value"]) == amount if currency == value["currency"] else None
+                for amount, currency in wanted
+            ]
+        )
+    currencies = {currency for _, currency in wanted}
+    compared = _compared(test.test, [amount for amount, _ in wanted])
+    return lambda value: compared(_number_of(value["value"])) if currencies == {value["currency"]} else None
 
 
-def _size(test: Test, value: Any, _today: date, _settings: Settings) -> Truth:
-    wanted = [Decimal(number) * _FACTORS[unit] for number, unit in (v.split(" ") for v in test.values)]
-    return _compared(test, Decimal(value), wanted)
+def _size(test: Test, _today: date, _settings: Settings) -> Judge:
+    return _compared(
+        test.test, [Decimal(number) * _FACTORS[unit] for number, unit in (v.split(" ") for v in test.values)]
+    )
 
 
-def _number(test: Test, value: Any, _today: date, _settings: Settings) -> Truth:
-    if isinstance(value, str) and not re.fullmatch(r"[0-9]+", value):
-        return None
-    return _compared(test, int(value), [int(v) for v in test.values])
+def _number(test: Test, _today: date, _settings: Settings) -> Judge:
+    compared = _compared(test.test, [int(v) for v in test.values])
+
+    def judge(value: Any) -> Truth:
+        # what stands on a paper may have letters, as an attempt of "2b"
+        if isinstance(value, str) and not (value.isascii() and value.isdigit()):
+            return None
+        return compared(int(value))
+
+    return judge
 
 
-def _age(test: Test, value: Any, today: date, _settings: Settings) -> Truth:
+_TURNED = {"is above": "is below", "is below": "is above", "is at least": "is at most", "is at most": "is at least"}
+
+
+def _age(test: Test, today: date, _settings: Settings) -> Judge:
     # the older, the further back: what is above for ages is before for days
     back = [moved(today, v, -1) for v in test.values]
-    if test.test == "is between":
-        return bool(back[1] <= value <= back[0])
-    turned = {"is above": "is below", "is below": "is above", "is at least": "is at most", "is at most": "is at least"}
-    return _compared(Test(test.subject, turned.get(test.test, test.test)), value, list(back))
+    return _compared(_TURNED.get(test.test, test.test), back if test.test != "is between" else back[::-1])
 
 
-_JUDGES: Mapping[Values, Callable[[Test, Any, date, Settings], Truth]] = {
+_MAKERS: Mapping[Values, Callable[[Test, date, Settings], Judge]] = {
     Values.KIND: _text,
     Values.PARTY: _text,
     Values.TEXT: _text,

@@ -1,0 +1,1 @@
+"""Rulebooks, and how fast they decide and file."""
