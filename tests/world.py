@@ -152,7 +152,15 @@ class World:
         self.do(AlsoFile(DocumentId(document), EntryId(entry), Location(FolderId(parent), name)))
         return entry
 
-    def bring_in(self, content: bytes, name: str = "scan.pdf", *, actor: Actor | None = None, read: bool = True) -> int:
+    def bring_in(
+        self,
+        content: bytes,
+        name: str = "scan.pdf",
+        *,
+        actor: Actor | None = None,
+        read: bool = True,
+        area: int | None = None,
+    ) -> int:
         """A document received and read as people do it: its arrival."""
         got = arrive.receive(
             self.drive,
@@ -161,7 +169,7 @@ class World:
             length=len(content),
             name=name,
             upload=uuid.uuid4(),
-            area=None,
+            area=area,
         )
         if read:
             self.read(hashlib.sha256(content).digest())

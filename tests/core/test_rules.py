@@ -14,9 +14,11 @@ from tests.core.made_rules import CONDITIONS, documents, rulebooks
 from waka.commands.rules import answer
 from waka.core.names.fields import Settings
 from waka.core.rules import tree
+from waka.core.rules.as_json import rule_to_json
 from waka.core.rules.calendar import moved
 from waka.core.rules.deciding import Decider, Decision, decide
 from waka.core.rules.documents import Document, Where
+from waka.core.rules.from_json import RulesMistold, rulebook_from_json
 from waka.core.rules.parsing import TextWrong, parse
 from waka.core.rules.printing import print_condition, print_rulebook
 from waka.core.rules.settling import settle
@@ -24,7 +26,7 @@ from waka.core.rules.sources import MAX_BYTES
 from waka.core.rules.tree import All, Not, Rulebook, every_test
 
 TODAY = date(2026, 3, 18)
-WHERE = Where("Accounts", frozenset(), (), Settings(TODAY), TODAY)
+WHERE = Where("Accounts", frozenset(), {}, Settings(TODAY), TODAY)
 VECTORS = json.loads((Path(__file__).parent / "rules_vectors.json").read_text())
 
 
@@ -50,6 +52,24 @@ def test_what_is_printed_says_the_same(rulebook: Rulebook) -> None:
     read = parse(text)
     assert read == rulebook
     assert print_rulebook(read) == text
+
+
+@settings(max_examples=80)
+@given(rulebooks())
+def test_rules_told_as_objects_come_back_the_same(rulebook: Rulebook) -> None:
+    told = {"rules": [rule_to_json(rule) for rule in rulebook.rules], "ends": list(rulebook.ends)}
+    assert rulebook_from_json(json.loads(json.dumps(told))) == rulebook
+
+
+@given(st.recursive(st.none() | st.booleans() | st.text(max_size=3) | st.integers(), lambda one: st.lists(one, max_size=3)
+    | st.dictionaries(st.sampled_from(["rules", "name", "when", "all", "not", "actions", "do", "on", "comments"]), one, max_size=4)))  # fmt: skip
+def test_objects_that_are_no_rules_are_refused(told: Any) -> None:
+    try:
+        text = print_rulebook(rulebook_from_json({"rules": told}))
+    except RulesMistold as mistold:
+        assert str(mistold)
+    else:
+        assert isinstance(text, str)
 
 
 @settings(max_examples=80)

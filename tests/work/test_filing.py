@@ -13,8 +13,8 @@ from waka.work.actor import Absent, Actor, Refused
 from waka.work.browse import look, walk
 from waka.work.gate import undo
 from waka.work.slips import edit_slip, file, slip
+from waka.work.slips.composed import Slip
 from waka.work.slips.edit_slip import SlipEdit
-from waka.work.slips.slip import Slip
 
 
 def edit(world: World, arrival: int, **more: object) -> Slip:

@@ -16,7 +16,7 @@ from waka.work.actor import Absent
 from waka.work.config import register
 from waka.work.intake import arrive
 from waka.work.slips import edit_slip, file, learn, slip
-from waka.work.slips.slip import SlipFact
+from waka.work.slips.composed import SlipFact
 
 
 def odd_bill(code: str, number: int, *, seller: str = "Tollgate Timber", title: str = "INVOICE") -> bytes:

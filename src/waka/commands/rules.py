@@ -22,7 +22,7 @@ from waka.core.rules.deciding import decide
 from waka.core.rules.documents import Where
 from waka.core.rules.parsing import TextWrong, parse
 from waka.core.rules.printing import print_rulebook
-from waka.core.rules.values import Entry, Register
+from waka.core.rules.values import Entry, Register, same
 
 Told = dict[str, Any]
 _EVENT = re.compile(r"arrival|change|hand|daily (?:[01][0-9]|2[0-3]):[0-5][0-9]")
@@ -62,7 +62,8 @@ def _answer(asked: Told, today: date) -> Told:
         raise LineMistold("“granted” should be a list of areas")
     if not isinstance(asked.get("document"), Mapping):
         raise LineMistold("“document” should be an object")
-    where = Where(area, frozenset(granted), register or (), replace(settings_of(asked, today), today=now), now)
+    by_name = {same(entry.name): entry for entry in register or ()}
+    where = Where(area, frozenset(granted), by_name, replace(settings_of(asked, today), today=now), now)
     return decision_to_json(
         decide(rulebook, document_from_json(asked["document"]), event, where, by_itself=by == "itself")
     )

@@ -85,6 +85,45 @@ class FindFacts(Payload):
     KIND = "find facts again"
 
 
+@dataclass(frozen=True)
+class FileByRules(Payload):
+    """Ask the rules about an arrival that was read."""
+
+    KIND = "file by rules"
+    document: int
+
+
+@dataclass(frozen=True)
+class FileWaiting(Payload):
+    """Ask an area's rules about all that waits for it: they have changed."""
+
+    KIND = "file what waits"
+    area: int
+
+
+@dataclass(frozen=True)
+class RulesOnChange(Payload):
+    """Ask the rules about the documents that a manifest's lines ``first`` up to, not including, ``past`` changed."""
+
+    KIND = "rules on change"
+    manifest: int
+    first: int
+    past: int
+
+
+@dataclass(frozen=True)
+class RulesDaily(Payload):
+    """Ask a revision of an area's rules about all that is filed there: its ``time`` of the day has come."""
+
+    KIND = "rules daily"
+    area: int
+    revision: int
+    time: str
+
+
 PAYLOADS: dict[str, type[Payload]] = {
-    payload.KIND: payload for payload in (ReadContent, PlanManifest, RunManifest, UndoManifest, IndexNames, FindFacts)
-}
+    payload.KIND: payload
+    for payload in (
+        ReadContent, PlanManifest, RunManifest, UndoManifest, IndexNames, FindFacts, FileByRules, FileWaiting, RulesOnChange, RulesDaily,
+    )
+}  # fmt: skip

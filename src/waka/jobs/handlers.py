@@ -4,13 +4,27 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from waka.core.jobs import FindFacts, IndexNames, Payload, PlanManifest, ReadContent, RunManifest, UndoManifest
+from waka.core.jobs import (
+    FileByRules,
+    FileWaiting,
+    FindFacts,
+    IndexNames,
+    Payload,
+    PlanManifest,
+    ReadContent,
+    RulesDaily,
+    RulesOnChange,
+    RunManifest,
+    UndoManifest,
+)  # fmt: skip
 from waka.journal import log
 from waka.store.postgres.database import Connection
 from waka.work.drive import Drive
 from waka.work.gate import apply, undo
 from waka.work.intake import read
 from waka.work.manifests import background, lifecycle
+from waka.work.rules import arrivals as filing
+from waka.work.rules import events
 
 _HOUR = 3_600.0
 
@@ -53,6 +67,22 @@ def _find(drive: Drive, _job: FindFacts, _quick: bool) -> None:
     read.find_all_again(drive)
 
 
+def _file(drive: Drive, job: FileByRules, _quick: bool) -> None:
+    log("asked the rules", document=job.document, outcome=filing.file_by_rules(drive, job.document))
+
+
+def _file_waiting(drive: Drive, job: FileWaiting, _quick: bool) -> None:
+    log("asked the rules about what waits", area=job.area, filed=filing.file_waiting(drive, job.area))
+
+
+def _on_change(drive: Drive, job: RulesOnChange, _quick: bool) -> None:
+    log("asked the rules about changes", manifest=job.manifest, changed=events.on_change(drive, job))
+
+
+def _daily(drive: Drive, job: RulesDaily, _quick: bool) -> None:
+    log("asked the daily rules", area=job.area, time=job.time, changed=events.daily(drive, job))
+
+
 def _manifest_given_up(conn: Connection, job: PlanManifest | RunManifest, why: str) -> None:
     lifecycle.give_up(conn, job.manifest, why)
 
@@ -66,5 +96,9 @@ HANDLERS: dict[str, Handler] = {
         Handler(UndoManifest, _undo, undo.give_up),
         Handler(IndexNames, _index),
         Handler(FindFacts, _find),
+        Handler(FileByRules, _file),
+        Handler(FileWaiting, _file_waiting),
+        Handler(RulesOnChange, _on_change),
+        Handler(RulesDaily, _daily),
     )
 }

@@ -16,18 +16,21 @@ from waka.jobs.loops import Loops
 from waka.jobs.watchdog import BEAT_SECONDS, InHand, Watchdog, beat
 from waka.journal import log
 from waka.readers import children, sandbox
-from waka.store.postgres import folders, jobs, workers
+from waka.store.postgres import folders, jobs, rule_runs, workers
 from waka.store.postgres.database import Connection, DatabaseGone
 from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
 from waka.work.gate import apply
 from waka.work.intake import arrive, read, watch
 from waka.work.room import has_room
+from waka.work.rules import events
 
 LEASE_SECONDS = 180.0
 _MAX_ATTEMPTS = 4
 _HOUSEKEEPING_SECONDS = 20
 _POLL_SECONDS = 5
+#: What the rules had nothing to say of is forgotten after so long.
+_RUNS_KEPT_DAYS = 90
 _WATCH_SECONDS = 1.0
 #: How often the database is told that the worker is there.
 _SAY_SECONDS = 10.0
@@ -165,6 +168,8 @@ def keep_house(drive: Drive) -> None:
         apply.resume_indexing(conn)
         jobs.forget_done(conn, 7)
         workers.forget_gone(conn, 1)
+        rule_runs.forget_empty(conn, _RUNS_KEPT_DAYS)
+    events.begin_daily(drive)
     children.sweep_folders()
     swept = arrive.sweep(drive)
     if swept:

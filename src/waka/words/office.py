@@ -30,6 +30,8 @@ TRAIL = Catalogue({
     "taken out": "taken out of {name}",
     "setting": "{what} set to {value}",
     "area changed": "area {name}: {parts}",
+    "rules let in": "area {area}: the rules of {of} may file there",
+    "rules kept out": "area {area}: the rules of {of} may not file there any more",
     "taking access": "took access to a restricted folder: {reason}",
     "looked as": "looked at the drive as they see it",
     "backup": "a backup made",

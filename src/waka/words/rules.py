@@ -9,6 +9,23 @@ ASKS = Catalogue({
     "lacks": "What it prints is not known, or doubtful: {facts}.",
     "refused": "The name cannot be used: {why}",
     "not granted": "A keeper of {area} has not granted this rulebook to file there.",
+    "archive": "Closing what is filed by a rule is not there yet: a person files it.",
+    "stack": "It seems to be {count} documents in one.",
+    "same": "The same content is filed already, as “{name}”.",
+    "taken": "The name “{name}” is taken there.",
+    "place": "The place cannot be used: {why}",
+    "plan": "The plan's part is open: {question}",
+    "gate": "It could not be filed: {why}",
+    "changed elsewhere": "It could not be changed: {why}",
+})  # fmt: skip
+
+#: What became of a rule that was asked about a document.
+OUTCOMES = Catalogue({
+    "applied": "applies",
+    "not so": "does not apply",
+    "not known": "is not known to apply",
+    "paused": "is paused",
+    "not asked": "was not asked",
 })  # fmt: skip
 
 #: What a test came to. ``test`` is said in the rulebook's own words.
@@ -20,3 +37,8 @@ TESTS = Catalogue({
     "not known": "{subject} is not known",
     "doubtful": "{subject} is doubtful",
 })  # fmt: skip
+
+
+def doer(person: str | None, rules_of: str | None) -> str | None:
+    """Who did something: a person, or the rules of an area; None where nobody is known."""
+    return f"the rules of {rules_of}" if person is None and rules_of is not None else person

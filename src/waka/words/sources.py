@@ -31,6 +31,7 @@ PARTS = Catalogue({
     "corrected place": "at the place where you corrected it before",
     "right since": "right {times|time|times} since",
     "by hand": "written by hand",
+    "by a rule": "set by a rule",
     "next one": "written for the next one of a series",
     "earlier years": "the archive of earlier years",
     "old share": "read when the old share was taken over",

@@ -19,6 +19,8 @@ def acting(drive: Drive, actor: Actor) -> Iterator[tuple[Connection, Permissions
 
 def reach(conn: Connection, actor: Actor) -> Permissions:
     """What the person may do now, by what they came with: a program's password does no more than its scope says."""
+    if actor.rulebook is not None:
+        return access.permissions_of_rulebook(conn, actor.rulebook)
     return access.permissions_of(conn, actor.person, most=actor.most)
 
 

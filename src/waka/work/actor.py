@@ -2,11 +2,15 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Self
 
 from waka.core.changes.batch import Problem
 from waka.core.names.parse import PatternError
 from waka.words.manifests import problem
 from waka.words.sentence import Kept
+
+#: Whom rulebooks act as; no person has this number.
+NOBODY = 0
 
 
 @dataclass(frozen=True)
@@ -14,7 +18,8 @@ class Actor:
     """A person at work, and the session they work in (None: the command line, a program or a test).
 
     ``most``: the highest level that counts, as a program's password has a scope. ``address``: where they are, as far as it is
-    known. ``proved``: they were asked for their password a short while ago.
+    known. ``proved``: they were asked for their password a short while ago. ``rulebook``: it is no person, but the rulebook of
+    that area, filing by itself.
     """
 
     person: int
@@ -24,6 +29,17 @@ class Actor:
     most: int = 4
     address: str = ""
     proved: bool = True
+    rulebook: int | None = None
+
+    @classmethod
+    def of_rulebook(cls, area: int, name: str) -> Self:
+        """The rulebook of an area, which acts with the rights of that and in nobody's name."""
+        return cls(NOBODY, name, rulebook=area)
+
+    @property
+    def by(self) -> int | None:
+        """The person in whose name it is done; None for a rulebook."""
+        return self.person if self.rulebook is None else None
 
     def prove(self) -> None:
         """For what is not to be done by whoever finds a screen unlocked. Raises Refused where the password was not asked for lately."""

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime
 from pathlib import Path
+from zoneinfo import ZoneInfo
 
 from waka.core.names.fields import Party, Settings
 from waka.core.names.months import ENGLISH
@@ -36,6 +37,11 @@ class Drive:
 def today() -> date:
     """Today's date in UTC."""
     return datetime.now(UTC).date()
+
+
+def office_now(conn: Connection) -> datetime:
+    """Now by the office's own clock."""
+    return datetime.now(ZoneInfo(str(settings.setting(conn, "time_zone", "UTC"))))
 
 
 def name_settings(conn: Connection) -> Settings:

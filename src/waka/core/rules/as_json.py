@@ -27,6 +27,16 @@ def rulebook_to_json(rulebook: Rulebook) -> Told:
     }
 
 
+def rule_to_json(rule: Rule) -> Told:
+    """A rule with the comments in and before it, as ``from_json`` takes it."""
+    return {
+        **_rule(rule),
+        "before": list(rule.before),
+        "comments": {str(clause): list(lines) for clause, lines in rule.comments},
+        "ends": list(rule.ends),
+    }
+
+
 def errors_to_json(errors: list[TextError]) -> Told:
     """All that is wrong with a text."""
     return {"errors": [asdict(error) for error in errors]}
@@ -72,7 +82,7 @@ def _action(action: Action) -> Told:
 
 def decision_to_json(decision: Decision) -> Told:
     """What was decided, and why, in words."""
-    told = {key: value for key, value in vars(decision).items() if key not in ("ask", "asked")}
+    told = {key: value for key, value in vars(decision).items() if key not in ("ask", "asked", "said")}
     asks = [
         {"rule": one.rule, "line": one.line, "why": ASKS.say(one.why["code"], one.why), "facts": list(one.facts)}
         for one in decision.ask

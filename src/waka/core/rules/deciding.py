@@ -49,7 +49,10 @@ class Question:
 
 @dataclass
 class Decision:
-    """All that was decided. Where anything is asked, nothing is done: the rest is what is proposed. Places are whole paths."""
+    """All that was decided. Where anything is asked, nothing is done: the rest is what is proposed. Places are whole paths.
+
+    ``said``: the rule and its pattern of ``name`` and ``place``, whether or not that could be printed.
+    """
 
     applied: list[str] = field(default_factory=list)
     name: str | None = None
@@ -64,6 +67,7 @@ class Decision:
     archive: bool = False
     leans_on: list[str] = field(default_factory=list)
     asked: list[Asked] = field(default_factory=list)
+    said: dict[str, tuple[str, str]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -258,6 +262,7 @@ class _Pass:
     def _fill(self) -> None:
         """Name, place and all other places, with the facts as they are when all rules were asked."""
         told = self._told
+        told.said = {part: (rule.name, action.text) for part, (rule, action) in self._said.items()}
         if "name" in self._said:
             told.name = self._filled(*self._said["name"], self._said["name"][1].text)
         if "place" in self._said:

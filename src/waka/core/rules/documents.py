@@ -6,7 +6,7 @@ from datetime import date
 from typing import Any
 
 from waka.core.names.fields import Settings
-from waka.core.rules.values import Register
+from waka.core.rules.values import Entry
 
 #: A fact's value as JSON (``facts.values``); a party by its name.
 Json = Any
@@ -14,7 +14,10 @@ Json = Any
 
 @dataclass(frozen=True)
 class Document:
-    """``text`` and ``place`` None: not known. ``filed``: the day on which it was filed. ``size`` in bytes."""
+    """``text`` and ``place`` None: not known. ``filed``: the day on which it was filed. ``size`` in bytes.
+
+    ``party``: the register's entry of the party among its facts, where that is known.
+    """
 
     facts: Mapping[str, Json] = field(default_factory=dict)
     doubtful: frozenset[str] = frozenset()
@@ -29,6 +32,7 @@ class Document:
     tags: tuple[str, ...] = ()
     text: str | None = None
     filed: date | None = None
+    party: Entry | None = None
 
     def values(self) -> dict[str, Json]:
         """What it has, by subject; tags always, what is missing is not there."""
@@ -53,10 +57,11 @@ _BESIDES = (
 
 @dataclass(frozen=True)
 class Where:
-    """Whose rulebook it is, and what it may: the area, areas that granted it to file there, the register, names' settings, the day."""
+    """Whose rulebook it is, and what it may: the area, areas that granted it to file there, parties by what each
+    is called (folded), names' settings, the day."""
 
     area: str
     granted: frozenset[str]
-    register: Register
+    register: Mapping[str, Entry]
     settings: Settings
     today: date

@@ -11,7 +11,7 @@ from waka.core.names.pattern import compile_pattern
 from waka.core.rules.asking import Seen
 from waka.core.rules.documents import Document, Json, Where
 from waka.core.rules.subjects import SUBJECTS
-from waka.core.rules.values import Register, same
+from waka.core.rules.values import same
 
 
 @dataclass(frozen=True)
@@ -29,7 +29,7 @@ class Filled:
 
 def fill(text: str, document: Document, seen: Seen, where: Where) -> Filled:
     """Print a pattern (as ``compile_pattern`` takes it) with the facts as they are now. What is veiled cannot be printed."""
-    pattern = compile_pattern(text, joined=True)
+    pattern = compile_pattern(text, where.settings.language, joined=True)
     facts = _printable(document, seen, where)
     lacking: list[str] = []
     leans_on: set[str] = set()
@@ -61,20 +61,21 @@ def _printable(document: Document, seen: Seen, where: Where) -> dict[str, Value]
         facts["folder"] = document.place.rpartition("/")[2]
     for name, value in seen.values.items():
         if name in DRIVE_FIELDS and SUBJECTS[name].fact:
-            facts[name] = _as_value(DRIVE_FIELDS[name], value, where.register)
+            facts[name] = _as_value(DRIVE_FIELDS[name], value, document, where)
     return facts
 
 
-def _as_value(kind: FieldType, value: Json, register: Register) -> Value:
+def _as_value(kind: FieldType, value: Json, document: Document, where: Where) -> Value:
     if kind is FieldType.DATE:
         return DateParts.from_iso(value)
     if kind is FieldType.PERSON:
         return Person(value["given"], value["family"])
     if kind is FieldType.PARTY:
-        return _party(value, register)
+        return _party(value, document, where)
     return value if isinstance(value, int) else str(value)
 
 
-def _party(name: str, register: Register) -> Party:
-    entry = next((one for one in register if same(one.name) == same(name)), None)
+def _party(name: str, document: Document, where: Where) -> Party:
+    own = document.party
+    entry = own if own is not None and same(own.name) == same(name) else where.register.get(same(name))
     return Party(entry.name, entry.short, entry.code) if entry is not None else Party(name)

@@ -57,6 +57,21 @@ def permissions_of(conn: Connection, person: int, on: date | None = None, *, mos
     return Permissions(person, {c: r["level"] for r in rows for c in r["classes"]})
 
 
+def permissions_of_rulebook(conn: Connection, area: int) -> Permissions:
+    """What the rulebook of an area reaches: it files in the area and in those that let it, not in what is restricted below them.
+
+    Areas without a grant of their own share a class: that it goes nowhere else is the rules' own (places begin below the area).
+    """
+    rows = fetch_all(
+        conn,
+        """SELECT DISTINCT c.id FROM folder a JOIN access_class own ON own.id = a.access_class
+        JOIN access_class c ON c.folders @> own.folders
+        WHERE a.id = %(a)s OR a.id IN (SELECT area FROM rulebook_grant WHERE rulebook = %(a)s)""",
+        {"a": area},
+    )
+    return Permissions(0, {r["id"]: FILE for r in rows})
+
+
 def rights_of(
     conn: Connection, person: int, classes: Iterable[int], *, most: int = KEEP
 ) -> dict[int, list[tuple[int, str]]]:

@@ -81,6 +81,8 @@ def waiting_list(conn: Connection, permissions: Permissions, *, after: int | Non
         SELECT a.*, d.extension, d.arrived_at, p.name AS by_name, q.name AS claimed_name,
             (SELECT m.original_name FROM arrival m WHERE m.document = a.mail) AS mail_name,
             a.claimed_until > now() AS claim_holds, v.content, c.size, c.media_type,
+            (SELECT to_jsonb(last) FROM (SELECT n.outcome, n.rules, n.reasons, n.revision, n.area FROM rule_run n
+                WHERE n.document = a.document ORDER BY n.id DESC LIMIT 1) last) AS last_run,
             coalesce(jsonb_array_length(r.pages), 0) AS page_count, coalesce(cardinality(r.awaiting), 0) AS pages_left,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
                 'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
@@ -106,6 +108,8 @@ def arrival_row(conn: Connection, document: int, permissions: Permissions, *, lo
             coalesce(r.pages, '[]') AS pages, coalesce(jsonb_array_length(r.pages), 0) AS page_count, coalesce(r.properties, '{{}}') AS properties,
             coalesce(r.notes, '[]') AS notes, coalesce(r.locked, false) AS locked, coalesce(cardinality(r.awaiting), 0) AS pages_left,
             (SELECT m.original_name FROM arrival m WHERE m.document = a.mail) AS mail_name,
+            (SELECT to_jsonb(last) FROM (SELECT n.outcome, n.rules, n.reasons, n.revision, n.area FROM rule_run n
+                WHERE n.document = a.document ORDER BY n.id DESC LIMIT 1) last) AS last_run,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
                 'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found
         FROM arrival a JOIN document d ON d.id = a.document
@@ -116,6 +120,28 @@ def arrival_row(conn: Connection, document: int, permissions: Permissions, *, lo
         """,
         {"d": document, "file": permissions.at_least(FILE)},
     )
+
+
+def bearings(conn: Connection, document: int) -> Row | None:
+    """For which area an arrival waits (on its slip, or as it was brought in), the kind found or written; None where it does not wait."""
+    return fetch_one(
+        conn,
+        f"""SELECT coalesce((a.slip ->> 'area')::bigint, a.area) AS area, coalesce(a.slip #>> '{{facts,kind}}',
+            (SELECT f.value #>> '{{}}' FROM found_fact f WHERE f.document = a.document AND f.field = 'kind')) AS kind
+        FROM arrival a WHERE a.document = %s AND a.state IN {WAITING}""",
+        [document],
+    )
+
+
+def waiting_for(conn: Connection, area: int, after: int, limit: int) -> list[int]:
+    """The arrivals that wait for an area, or for none in particular, and were read, behind number ``after``."""
+    rows = fetch_all(
+        conn,
+        """SELECT document FROM arrival WHERE state IN ('read', 'unreadable') AND coalesce((slip ->> 'area')::bigint, area, %(a)s) = %(a)s
+        AND document > %(after)s ORDER BY document LIMIT %(limit)s""",
+        {"a": area, "after": after, "limit": limit},
+    )
+    return [row["document"] for row in rows]
 
 
 def resting_row(conn: Connection, document: int, permissions: Permissions) -> Row | None:

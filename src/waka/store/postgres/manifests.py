@@ -42,6 +42,8 @@ _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
     ELSE 'blocked' END"""
 
 
+#: The name of the area whose rules did it.
+RULES_OF = "(SELECT re.name FROM entry re WHERE re.folder = m.rulebook) AS rules_of"
 #: The problem of a plan of which the first lines were tried.
 TRIED: Kept = {"code": "tried"}
 
@@ -50,7 +52,7 @@ def manifest_row(conn: Connection, manifest: int, permissions: Permissions) -> R
     """A manifest of one's own, or one that touched only what one may read; None else."""
     return fetch_one(
         conn,
-        f"""SELECT m.*, p.name AS by_name, q.name AS ran_by_name, u.id AS undone_by,
+        f"""SELECT m.*, p.name AS by_name, {RULES_OF}, q.name AS ran_by_name, u.id AS undone_by,
             CASE WHEN m.state IN ('queued', 'running', 'undoing') THEN f.phase END AS phase FROM manifest m LEFT JOIN run_phase f ON f.manifest = m.id
         LEFT JOIN principal p ON p.id = m.by LEFT JOIN principal q ON q.id = m.ran_by
         LEFT JOIN LATERAL (SELECT id FROM manifest u WHERE u.undo_of = m.id ORDER BY id DESC LIMIT 1) u ON true
@@ -73,7 +75,7 @@ def manifest_list(
     return fetch_all(
         conn,
         f"""SELECT m.id, m.title, m.state, m.lines, m.at, m.ran_at, m.ended_at, m.undo_of, m.problem, m.partial, m.progress,
-            m.by, p.name AS by_name FROM manifest m LEFT JOIN principal p ON p.id = m.by
+            m.by, p.name AS by_name, m.rulebook, {RULES_OF} FROM manifest m LEFT JOIN principal p ON p.id = m.by
         WHERE (%(before)s::bigint IS NULL OR m.id < %(before)s) AND (m.by = %(me)s OR (NOT %(mine)s AND {_SHARED}))
           {"AND " + _RUNS if runs else ""}
         ORDER BY m.id DESC LIMIT %(limit)s""",

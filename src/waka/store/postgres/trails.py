@@ -2,6 +2,7 @@
 
 from waka.store.postgres.access import KEEP, Permissions
 from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
+from waka.store.postgres.manifests import RULES_OF
 
 
 def due(conn: Connection) -> list[int]:
@@ -18,13 +19,13 @@ def trail(conn: Connection, document: int, permissions: Permissions) -> list[Row
     keeps = own is not None and permissions.levels.get(own["access_class"], 0) >= KEEP
     return fetch_all(
         conn,
-        """
+        f"""
         WITH told AS (
             SELECT manifest, line FROM document_trail WHERE document = %(d)s
             UNION SELECT manifest, line FROM manifest_line WHERE manifest = ANY(%(due)s::bigint[]) AND document = %(d)s
             UNION SELECT manifest, line FROM manifest_line
                 WHERE kind IN ('absorb', 'release') AND (data ->> 'into')::bigint = %(d)s)
-        SELECT m.id AS manifest, m.title, m.ran_at AS at, m.undo_of, p.name AS by, l.kind, l.data, l.document <> %(d)s AS another,
+        SELECT m.id AS manifest, m.title, m.ran_at AS at, m.undo_of, p.name AS by, {RULES_OF}, l.kind, l.data, l.document <> %(d)s AS another,
                CASE WHEN ff.id IS NOT NULL THEN l.from_parent END AS from_parent,
                CASE WHEN ff.id IS NOT NULL THEN l.from_name END AS from_name,
                CASE WHEN tf.id IS NOT NULL THEN l.to_parent END AS to_parent,

@@ -32,6 +32,7 @@ from waka.web.schemas.changes import DoneOut
 from waka.work.actor import Actor, Refused
 from waka.work.intake import arrive, read
 from waka.work.slips import edit_slip, file, learn, park, slip, suggest
+from waka.work.slips.composed import Slip
 from waka.work.status import paths
 
 api = APIBlueprint("arrivals", __name__, url_prefix="/api", abp_tags=[Tag(name="arrivals")])
@@ -60,7 +61,7 @@ def _tags(tags: list[str] | None) -> tuple[str, ...] | None:
     return None if tags is None else tuple(tags)
 
 
-def _slip_out(composed: slip.Slip, actor: Actor) -> SlipOut:
+def _slip_out(composed: Slip, actor: Actor) -> SlipOut:
     offered = suggest.offered(guard.drive(), actor, composed)
     parents = [r["parent"] for r in (*composed.same, *offered.versions)]
     return slip_out(composed, offered, actor, paths(guard.drive(), actor, parents))

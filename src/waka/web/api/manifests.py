@@ -47,6 +47,7 @@ from waka.web.schemas.manifests import (
 )
 from waka.words import lines as words
 from waka.words.manifests import say_problem, say_title
+from waka.words.rules import doer
 from waka.work import status
 from waka.work.actor import Refused
 from waka.work.gate import undo
@@ -187,7 +188,7 @@ def listed(query: ListQuery) -> Response:
     rows = lifecycle.listed(guard.drive(), who, before=query.before, mine=query.mine, runs=query.runs)
     out = [
         ManifestRowOut(
-            id=r["id"], title=say_title(r["title"]), state=r["state"], by=r["by_name"], mine=r["by"] == who.person, at=r["at"],
+            id=r["id"], title=say_title(r["title"]), state=r["state"], by=doer(r["by_name"], r["rules_of"]), mine=r["by"] == who.person, at=r["at"],
             ran_at=r["ran_at"], lines=r["lines"], progress=r["progress"], partial=r["partial"], problem=say_problem(r["problem"]),
             tried=r["problem"] == TRIED, undo_of=r["undo_of"],
         )
@@ -201,7 +202,8 @@ def _card(manifest: int) -> ManifestOut:
     r, origin = card.row, card.row["origin"] or {}
     chosen = origin.get("chosen")
     return ManifestOut(
-        id=r["id"], title=say_title(r["title"]), state=r["state"], by=r["by_name"], at=r["at"], ran_at=r["ran_at"], ended_at=r["ended_at"],
+        id=r["id"], title=say_title(r["title"]), state=r["state"], by=doer(r["by_name"], r["rules_of"]), at=r["at"],
+        ran_at=r["ran_at"], ended_at=r["ended_at"],
         lines=r["lines"], bytes=r["bytes"], progress=r["progress"], progress_bytes=r["progress_bytes"],
         phase=r["phase"], partial=r["partial"], problem=say_problem(r["problem"]), tried=r["problem"] == TRIED, undo_of=r["undo_of"],
         undone_by=r["undone_by"], counts=dict(card.counts), chosen=ChosenForm(**chosen) if chosen else None,

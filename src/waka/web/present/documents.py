@@ -10,6 +10,7 @@ from waka.web.present.facts import all_strokes, display_fact, field_out, source_
 from waka.web.schemas.documents import CardOut, OriginalOut, PageOut, PlaceOut, TrailLine, VersionOut
 from waka.web.schemas.facts import FactOut
 from waka.words import readings, trail
+from waka.words.rules import doer
 from waka.words.trail import TRAIL
 from waka.work.browse.look import Card
 
@@ -83,7 +84,7 @@ def trail_lines(
         else:
             what = trail.say(r, paths)
         undo = "undone: " if r["undo_of"] else ""
-        lines.append(TrailLine(at=r["at"], by=r["by"], what=undo + what, manifest=r["manifest"]))
+        lines.append(TrailLine(at=r["at"], by=doer(r["by"], r["rules_of"]), what=undo + what, manifest=r["manifest"]))
     lines.append(
         TrailLine(
             at=row["arrived_at"],

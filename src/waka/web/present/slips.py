@@ -11,7 +11,7 @@ from waka.web.schemas.folders import AreaOut
 from waka.words import readings
 from waka.work.actor import Actor
 from waka.work.intake import arrange
-from waka.work.slips.slip import Slip, SlipFact
+from waka.work.slips.composed import Slip, SlipFact
 from waka.work.slips.suggest import Suggestions
 
 

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from waka.core.changes.batch import Problem, check_batch
 from waka.core.changes.kinds import Change
 from waka.core.changes.registry import Effect, kinds_that
-from waka.core.jobs import IndexNames, ReadContent
-from waka.store.postgres import access, jobs, trails
+from waka.core.jobs import IndexNames, ReadContent, RulesOnChange
+from waka.store.postgres import access, jobs, rulebooks, trails
 from waka.store.postgres.arrivals import arrivals_not_readable
 from waka.store.postgres.database import Connection, Database, sort_in_memory
 from waka.store.postgres.documents import documents_below_level
@@ -24,6 +24,8 @@ from waka.work.gate.progress import unwatched
 _VERSIONS, _FACTS, _TAGS = kinds_that(Effect.VERSION), kinds_that(Effect.FACT), kinds_that(Effect.TAG)
 _FOLDER_TAGS, _QUEUE = kinds_that(Effect.FOLDER_TAG), kinds_that(Effect.QUEUE)
 _ACCESS, _ORDER = kinds_that(Effect.ACCESS), kinds_that(Effect.ORDER)
+#: A new name, place, fact, tag or version: rules may be asked about it. What is filed was asked about when it arrived.
+_CHANGING = {"place"} | _VERSIONS | _FACTS | _TAGS
 
 
 @dataclass(frozen=True)
@@ -56,12 +58,12 @@ def apply_in(
     problems = check_batch(changes)
     if problems:
         raise ManifestRefused(problems)
-    manifest = lines.open_manifest(conn, title, actor.person, actor.session, origin=origin)
+    manifest = lines.open_manifest(conn, title, actor.by, actor.session, origin=origin, rulebook=actor.rulebook)
     count = lines.write_lines(conn, manifest, changes)
     problems = check_and_do(conn, actor, Scope(manifest), office=office)
     if problems:
         raise ManifestRefused(problems)
-    lines.close_manifest(conn, manifest, "done", actor.person, count)
+    lines.close_manifest(conn, manifest, "done", actor.by, count)
     return Applied(manifest, count, title)
 
 
@@ -134,7 +136,7 @@ def _do(
     perform.defer_names(conn)
     watch("placing documents")
     if "make folder" in kinds:
-        perform.make_folders(conn, scope, _waves(asked.made), actor.person)
+        perform.make_folders(conn, scope, _waves(asked.made), actor.by)
     readers = derived.readers_change(conn, scope) if crossing or kinds.keys() - PLACING else []
     access.count_places(conn, readers, -1)
     if readers or several:
@@ -142,15 +144,15 @@ def _do(
     else:
         derived.count_moves(conn, sums.places)
     if kinds.keys() & kinds_that(Effect.COPIES):
-        perform.make_copies(conn, scope, actor.person)
+        perform.make_copies(conn, scope, actor.by)
     perform.move_entries(conn, scope, kinds)
     if kinds.keys() & _VERSIONS:
-        perform.set_versions(conn, scope, actor.person)
+        perform.set_versions(conn, scope, actor.by)
     if kinds.keys() & _QUEUE:
         for content in perform.set_waiting(conn, scope):
             jobs.enqueue(conn, ReadContent(content), person=actor.person)
     if kinds.keys() & kinds_that(Effect.STATE):
-        perform.set_document_states(conn, scope, actor.person)
+        perform.set_document_states(conn, scope, actor.by)
     if kinds.keys() & (_FACTS | _TAGS | _FOLDER_TAGS):
         perform.set_facts(conn, scope)
     watch("comparing names")
@@ -177,6 +179,8 @@ def _do(
     if "remove folder" in kinds:
         perform.remove_folders(conn, scope)
     lines.write_outbox(conn, scope, asked.folders, documents=several or bool(kinds.keys() - PLACING))
+    if kinds.keys() & _CHANGING and lines.starts_rules(conn, scope.manifest) and rulebooks.asked_on_change(conn):
+        jobs.enqueue(conn, RulesOnChange(scope.manifest, scope.first, scope.past), person=actor.person)
     if not derived.follow(conn, scope, sums.lines):
         jobs.enqueue(conn, IndexNames())
 

@@ -12,6 +12,7 @@ from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.words.manifests import problem, say_title, title
 from waka.words.sentence import Kept
+from waka.work.acting import reach
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.gate.apply import Applied, check_and_do
 from waka.work.gate.progress import Stopped, unwatched, watcher
@@ -58,7 +59,7 @@ class Queued:
 
 
 def undo(database: Database, actor: Actor, manifest: int, chosen: Sequence[int] | None = None) -> Undone:
-    """Undo a manifest of one's own, line by line where that is still possible; ``chosen`` lines only, where given.
+    """Undo a manifest of one's own (or one of rules), line by line where that is still possible; ``chosen`` lines only, where given.
 
     Raises Absent where there is no such manifest of this person's, Refused where it was undone before, ManifestRefused
     where no line can be undone any more (with the reasons).
@@ -115,9 +116,12 @@ def give_up(conn: Connection, job: UndoManifest, error: str) -> None:
 
 
 def _undoable(conn: Connection, actor: Actor, manifest: int) -> Row:
-    """A manifest of one's own that can be undone, locked; as ``undo`` raises."""
+    """A manifest of one's own, or one of rules that one may see, that can be undone, locked; as ``undo`` raises."""
     row = lines.lock_manifest(conn, manifest)
-    if row is None or actor.person not in (row["by"], row["ran_by"]):
+    if row is None:
+        raise Absent("manifest")
+    by_rules = row["rulebook"] is not None and store.manifest_row(conn, manifest, reach(conn, actor)) is not None
+    if not by_rules and actor.person not in (row["by"], row["ran_by"]):
         raise Absent("manifest")
     if row["state"] not in UNDOABLE:
         why = _TRIED if row["problem"] == store.TRIED else WHY_NOT[row["state"]]

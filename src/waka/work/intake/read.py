@@ -10,13 +10,13 @@ from waka.core.facts.learning import Lesson
 from waka.core.facts.parties import RegisterEntry
 from waka.core.facts.stated import stated_facts
 from waka.core.facts.values import Found
-from waka.core.jobs import ReadContent
+from waka.core.jobs import FileByRules, ReadContent
 from waka.core.names.portable import split_extension
 from waka.readers import media, recognising, sandbox
 from waka.readers.children import ReaderFailed
 from waka.readers.fact_finding import Asked, Taught, stated_from
 from waka.readers.outcome import READER_VERSION, Reading, text_of
-from waka.store.postgres import arrivals, contents, jobs, lessons, parties, plans, settings
+from waka.store.postgres import arrivals, contents, jobs, lessons, parties, plans, rulebooks, settings
 from waka.store.postgres.database import Connection, Row
 from waka.words.readings import remark
 from waka.words.sentence import Kept
@@ -201,6 +201,8 @@ def find_again(drive: Drive, sha256: bytes, *, read: bool = False) -> None:
             if arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem):
                 rows = [_found_row(f) for f in found]
                 arrivals.set_found(conn, arrival["document"], sha256, READER_VERSION, rows, cuts)
+                if rulebooks.any_by_itself(conn):
+                    jobs.enqueue(conn, FileByRules(arrival["document"]), person=arrival["arrived_by"])
 
 
 def _found_in(asked: Asked) -> tuple[list[Found], Mapping[int, Kept], list[Kept]]:

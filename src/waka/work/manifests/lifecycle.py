@@ -14,6 +14,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.words.manifests import problem, say_title, title
+from waka.words.rules import doer
 from waka.work.acting import acting, reach
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.chosen import check_chosen, folder_name, title_of
@@ -90,9 +91,12 @@ def _own(conn: Connection, actor: Actor, manifest: int, *, lock: bool = True) ->
     seen = store.manifest_row(conn, manifest, reach(conn, actor))
     if seen is None:
         raise Absent("manifest")
-    raise Refused(
-        f"“{say_title(seen['title'])}” is {seen['by_name']}'s; only they can change or run it.", code="rights"
-    )
+    raise Refused(f"“{say_title(seen['title'])}” is {whose(seen)}; only they can change or run it.", code="rights")
+
+
+def whose(row: Row) -> str:
+    """Whose a manifest is, in words."""
+    return f"{doer(row['by_name'], row['rules_of'])}'s"
 
 
 def _still_a_plan(row: Row) -> Origin:
@@ -109,7 +113,7 @@ def card(drive: Drive, actor: Actor, manifest: int) -> Card:
         if row is None:
             raise Absent("manifest")
         mine = actor.person in (row["by"], row["ran_by"])
-        can_undo = mine and row["state"] in UNDOABLE
+        can_undo = (mine or row["rulebook"] is not None) and row["state"] in UNDOABLE
         chosen = (row["origin"] or {}).get("chosen", {}).get("folder")
         paths = folders.paths_of(conn, [chosen], permissions) if chosen else {}
         return Card(row, store.counts(conn, manifest), mine, can_undo, _why_not(row, mine, can_undo), paths)
@@ -398,7 +402,7 @@ def stop(drive: Drive, actor: Actor, manifest: int) -> None:
         if row is None:
             raise Absent("manifest")
         if actor.person not in (row["by"], row["ran_by"]):
-            raise Refused(f"“{say_title(row['title'])}” is {row['by_name']}'s; only they can stop it.", code="rights")
+            raise Refused(f"“{say_title(row['title'])}” is {whose(row)}; only they can stop it.", code="rights")
         if row["state"] not in ("planned", "queued", "running", "undoing"):
             raise Refused(f"“{say_title(row['title'])}” does not run.", code="state")
         store.ask_stop(conn, manifest)

@@ -15,7 +15,8 @@ from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_arrival
 from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive, choosable_parties, name_settings
-from waka.work.slips.slip import Slip, compose
+from waka.work.slips.composed import Slip
+from waka.work.slips.composing import compose
 
 
 @dataclass(frozen=True)

@@ -1,37 +1,28 @@
 """File: an arrival goes into the drive under its name, at its place, with its facts, as one manifest."""
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
-from typing import Any, Literal
+from dataclasses import dataclass
+from typing import Literal
 
 from waka.core.changes.kinds import (
-    Add,
-    AlsoFile,
     Change,
     DocumentId,
-    EntryId,
-    FolderId,
-    Location,
-    MakeFolder,
     SetAside,
     SetFact,
-    Tag,
     Version,
 )
-from waka.core.names.portable import entry_key, join_extension
 from waka.store.postgres import arrivals, documents
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
-from waka.store.postgres.gate import lines
 from waka.words.manifests import title
 from waka.work.acting import acting, reach, require_arrival, require_document
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.drive import Drive
-from waka.work.free_names import free_name
 from waka.work.gate.apply import Applied, apply_in
 from waka.work.same_type import check_same_type
-from waka.work.slips import learn
-from waka.work.slips.slip import Slip, SlipFact, compose
+from waka.work.slips.composed import Slip
+from waka.work.slips.composing import compose
+from waka.work.slips.filing import Filing, fact_change, full_name
 
 Taken = Literal["stop", "both", "version"]
 _TRIES = 4
@@ -94,12 +85,12 @@ def _file(
         there = documents.places(conn, version_of, permissions)
         return apply_in(conn, actor, changes, title("new version", name=there[0]["name"] if there else "a document"))
     _check_complete(slip)
-    name = _full_name(slip)
+    name = full_name(slip)
     if place_of is not None:
         if place_of not in [row["id"] for row in slip.same]:
             raise Refused("That document does not hold the same content.", code="other")
         changes = [
-            *_Filing(conn, actor.person).place_of(slip, place_of),
+            *Filing(conn, actor.person).place_of(slip, place_of),
             SetAside(DocumentId(document), slip.row["original_name"]),
         ]
         return apply_in(conn, actor, changes, title("also file here", name=name))
@@ -115,7 +106,7 @@ def _file(
         return apply_in(
             conn, actor, _as_version(slip, slip.taken["document"], permissions, conn), title("new version", name=name)
         )
-    return apply_in(conn, actor, _Filing(conn, actor.person).changes(slip), title("file", name=name))
+    return apply_in(conn, actor, Filing(conn, actor.person).changes(slip), title("file", name=name))
 
 
 @dataclass(frozen=True)
@@ -153,7 +144,7 @@ def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) ->
 
 def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
     permissions = reach(conn, actor)
-    filing, changes, filed, left, absent = _Filing(conn, actor.person), list[Change](), list[int](), list[NotFiled](), 0
+    filing, changes, filed, left, absent = Filing(conn, actor.person), list[Change](), list[int](), list[NotFiled](), 0
     for document, revision in sorted(dict(wanted).items()):  # rows are locked in the order of their ids
         try:
             slip = _slip_to_file(conn, actor, document, revision, permissions)
@@ -175,59 +166,6 @@ def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]
     return FiledMany(apply_in(conn, actor, changes, title("file several", count=len(filed))), tuple(filed), tuple(left))
 
 
-class _Filing:
-    """The changes that file slips, one after another: folders that one makes serve the next, no two share a name."""
-
-    def __init__(self, conn: Connection, by: int | None) -> None:
-        self._conn, self._by = conn, by
-        self._made: dict[tuple[int, str], int] = {}
-        self._names: set[tuple[int, str]] = set()
-
-    def changes(self, slip: Slip) -> list[Change]:
-        """What files one slip; Refused where one before it has its name already."""
-        assert slip.area is not None and slip.name.name is not None  # noqa: S101 - checked by _check_complete
-        made, parent = self._folders(slip)
-        name = _full_name(slip) if slip.taken is None else _marked(self._conn, slip, parent)
-        if (parent, entry_key(name)) in self._names:
-            raise Refused(f"Another of these is filed as “{name}” there.", code="taken", field="name")
-        self._names.add((parent, entry_key(name)))
-        document = DocumentId(slip.row["document"])
-        # a document's first place bears the document's own number
-        changes: list[Change] = [*made, Add(document, EntryId(document), Location(FolderId(parent), name))]
-        changes += [c for f in slip.facts if (c := _fact_change(document, f, None)) is not None]
-        learn.learn_from(self._conn, slip, self._by)
-        for further in slip.row["slip"].get("also", ()):
-            if further != parent:
-                place = lines.allot(self._conn, "entry_id", 1)[0]
-                changes.append(AlsoFile(document, EntryId(place), Location(FolderId(further), name)))
-        tags = tuple(slip.row["slip"].get("tags", ()))
-        return [*changes, Tag(document, add=tags)] if tags else changes
-
-    def place_of(self, slip: Slip, document: int) -> list[Change]:
-        """What files a document that is in the drive at the slip's place as well, under the slip's name."""
-        made, parent = self._folders(slip)
-        entry = lines.allot(self._conn, "entry_id", 1)[0]
-        return [*made, AlsoFile(DocumentId(document), EntryId(entry), Location(FolderId(parent), _full_name(slip)))]
-
-    def _folders(self, slip: Slip) -> tuple[list[Change], int]:
-        assert slip.area is not None  # noqa: S101 - as above
-        parent, changes = slip.area[0], list[Change]()
-        for step in slip.steps:
-            there = step.folder or self._made.get((parent, entry_key(step.name)))
-            if there is None:
-                there = lines.allot(self._conn, "folder_id", 1)[0]
-                entry = lines.allot(self._conn, "entry_id", 1)[0]
-                changes.append(MakeFolder(FolderId(there), EntryId(entry), Location(FolderId(parent), step.name)))
-                self._made[parent, entry_key(step.name)] = there
-            parent = there
-        return changes, parent
-
-
-def _full_name(slip: Slip) -> str:
-    assert slip.name.name is not None  # noqa: S101 - checked by _check_complete
-    return join_extension(slip.name.name, slip.extension)
-
-
 def _check_complete(slip: Slip) -> None:
     if slip.area is None:
         raise Refused("Choose an area that you may file in.", code="incomplete", field="area")
@@ -246,12 +184,6 @@ def _check_complete(slip: Slip) -> None:
         raise Refused(unanswered[0], code="doubt", field="issued")
 
 
-def _fact_change(document: int, fact: SlipFact, was: Any) -> SetFact | None:
-    if fact.value is None or fact.value == was:
-        return None
-    return SetFact(DocumentId(document), fact.field, was, fact.value, asdict(fact.source))
-
-
 def _as_version(slip: Slip, target: int, permissions: Permissions, conn: Connection) -> list[Change]:
     card = require_document(conn, permissions, target)
     check_same_type(card["extension"], slip.row["original_name"], slip.row["media_type"])
@@ -261,17 +193,11 @@ def _as_version(slip: Slip, target: int, permissions: Permissions, conn: Connect
         before = had.get(fact.field)
         if before is not None and before["source"].get("kind") == "person" and not fact.given:
             continue
-        change = _fact_change(target, fact, before["value"] if before else None)
+        change = fact_change(target, fact, before["value"] if before else None)
         if change is not None:
             source = change.source | ({"was": before["source"]} if before else {})
             changes.append(SetFact(change.document, change.field, change.was, change.to, source))
     return changes
-
-
-def _marked(conn: Connection, slip: Slip, parent: int) -> str:
-    """The name with the next free duplicate mark."""
-    assert slip.name.name is not None  # noqa: S101 - checked by the caller
-    return free_name(conn, parent, slip.name.name, slip.extension)
 
 
 def put_away(drive: Drive, actor: Actor, document: int) -> str:

@@ -11,7 +11,7 @@ from waka.store.postgres.database import Connection
 from waka.work.acting import acting
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, today
-from waka.work.slips.slip import Slip
+from waka.work.slips.composed import Slip
 
 
 def learn_from(conn: Connection, slip: Slip, by: int | None) -> None:

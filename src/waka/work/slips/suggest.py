@@ -15,7 +15,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.work.acting import reach
 from waka.work.actor import Actor
 from waka.work.drive import Drive, name_settings
-from waka.work.slips.slip import Slip
+from waka.work.slips.composed import Slip
 
 _PLACES = 3
 #: What makes two documents of a kind the same one in a later state.

@@ -30,13 +30,14 @@ def open_manifest(
     *,
     undo_of: int | None = None,
     origin: dict[str, object] | None = None,
+    rulebook: int | None = None,
 ) -> int:
-    """A new manifest in state checked, without lines yet; its id."""
+    """A new manifest in state checked, without lines yet; its id. ``rulebook``: the area whose rules do it, by nobody."""
     row = fetch_one(
         conn,
-        "INSERT INTO manifest (title, by, session, state, lines, undo_of, origin)"
-        " VALUES (%s, %s, %s, 'checked', 0, %s, %s) RETURNING id",
-        [Jsonb(title), by, session, undo_of, None if origin is None else Jsonb(origin)],
+        "INSERT INTO manifest (title, by, session, state, lines, undo_of, origin, rulebook)"
+        " VALUES (%s, %s, %s, 'checked', 0, %s, %s, %s) RETURNING id",
+        [Jsonb(title), by, session, undo_of, None if origin is None else Jsonb(origin), rulebook],
     )
     assert row is not None  # noqa: S101 - INSERT … RETURNING gives a row
     return int(row["id"])
@@ -288,6 +289,19 @@ def moves_pages(conn: Connection, manifest: int) -> bool:
     """Whether the manifest moves pages between arrivals: it can only be undone as a whole."""
     sql = f"SELECT 1 AS yes FROM manifest_line WHERE manifest = %s AND kind IN {_PAGES} LIMIT 1"
     return fetch_one(conn, sql, [manifest]) is not None
+
+
+def starts_rules(conn: Connection, manifest: int) -> bool:
+    """Whether what a manifest changes may start rules: not what rules did, nor what takes that back or does it again."""
+    row = fetch_one(
+        conn,
+        """WITH RECURSIVE back AS (
+            SELECT id, undo_of, rulebook FROM manifest WHERE id = %s
+            UNION ALL SELECT m.id, m.undo_of, m.rulebook FROM back b JOIN manifest m ON m.id = b.undo_of)
+        SELECT bool_and(rulebook IS NULL) AS starts FROM back""",
+        [manifest],
+    )
+    return bool(row and row["starts"])
 
 
 def ready_but_folders(conn: Connection, manifest: int) -> bool:

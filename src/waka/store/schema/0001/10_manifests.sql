@@ -4,6 +4,7 @@ CREATE TABLE manifest (
     id        bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
     title     jsonb NOT NULL,                     -- words.manifests.TITLES: a code with its parameters
     by        bigint REFERENCES person,
+    rulebook  bigint,                             -- whose rules did it by themselves: the area; then nobody's
     session   bigint,
     at        timestamptz NOT NULL DEFAULT now(),
     state     text NOT NULL CHECK (state IN ('planned', 'checked', 'queued', 'running', 'done', 'partly done', 'stopped',

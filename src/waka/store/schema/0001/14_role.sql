@@ -3,7 +3,7 @@
 GRANT USAGE ON SCHEMA public TO waka_app;
 GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO waka_app;
 GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO waka_app;
-REVOKE UPDATE, DELETE ON line_failure, plan_revision, party_revision, tree_template_revision, document_trail, outbox, office_trail FROM waka_app;
+REVOKE UPDATE, DELETE ON line_failure, plan_revision, party_revision, tree_template_revision, rulebook_revision, document_trail, outbox, office_trail FROM waka_app;
 REVOKE UPDATE ON line_sum, empty_name FROM waka_app;
 REVOKE DELETE ON manifest FROM waka_app;
 

@@ -1,0 +1,1 @@
+"""Filing by rules: rulebooks kept, tried, and run; what came of them, and why."""

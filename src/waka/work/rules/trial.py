@@ -1,0 +1,252 @@
+"""Trial: what a text would do to what waits, to what is filed here, to last month's arrivals as they came; nothing is changed."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from typing import Literal
+
+from waka.core.facts.doubt import is_sure
+from waka.core.names.fields import Party
+from waka.core.names.portable import join_extension
+from waka.core.rules.deciding import Decider, Decision
+from waka.core.rules.documents import Document, Where
+from waka.core.rules.parsing import TextWrong, parse
+from waka.core.rules.values import same
+from waka.store.postgres import arrivals, planning, plans, rule_inputs, rulebooks
+from waka.store.postgres.access import Permissions
+from waka.store.postgres.database import Connection, Row
+from waka.work.acting import acting, require_area
+from waka.work.actor import Absent, Actor
+from waka.work.drive import Drive, area_settings, known_parties, name_settings, office_now
+from waka.work.rulebooks import Ruling, arrived, as_entry, asked_for, filed, ready
+from waka.work.rules.keep import RulebookRefused, register_of
+from waka.work.slips.composing import found_from_json
+
+On = Literal["waiting", "filed", "month"]
+#: What becomes of a document, and how that differs from what the other revision says.
+Becomes = Literal["files", "asks", "left", "no rule"]
+Differs = Literal["new", "otherwise", "no more", "as before"]
+#: The most documents that a trial goes through while one waits.
+MOST = 100_000
+_CHUNK = 2_000
+
+
+@dataclass(frozen=True)
+class TrialLine:
+    """A document in a trial: what becomes of it by which rules, where it would go, and by which rules it went otherwise."""
+
+    document: int
+    name: str
+    becomes: Becomes
+    differs: Differs
+    rules: tuple[str, ...]
+    before: tuple[str, ...]
+    to: str | None
+    tags: tuple[str, ...]
+
+
+@dataclass
+class Trial:
+    """Counts of all documents, by what becomes of them and how that differs; the first lines of each sort; ``cut``: there are more."""
+
+    documents: int = 0
+    becomes: dict[str, int] = field(default_factory=dict)
+    differs: dict[str, int] = field(default_factory=dict)
+    lines: list[TrialLine] = field(default_factory=list)
+    cut: bool = False
+
+
+@dataclass(frozen=True)
+class _Ground:
+    """What a trial stands on: the area, what one may read, the register, the draft and the revision that it is compared with."""
+
+    area: Row
+    permissions: Permissions
+    parties: Mapping[int, Party]
+    draft: Ruling
+    other: Ruling | None
+
+    @property
+    def subjects(self) -> frozenset[str]:
+        return self.draft.subjects | (self.other.subjects if self.other is not None else frozenset())
+
+
+def draft_of(
+    conn: Connection, permissions: Permissions, area: Row, text: str | None, revision: int | None = None
+) -> Ruling:
+    """A text, or (None) a kept revision (None: the running one), ready for today. RulebookRefused, Absent for no such revision."""
+    parties = known_parties(conn, permissions)
+    settings = area_settings(name_settings(conn), plans.plan_of(conn, area["id"]))
+    day = office_now(conn).date()
+    if text is None:
+        row = rulebooks.newest(conn, area["id"]) if revision is None else rulebooks.at(conn, area["id"], revision)
+        if row is None:
+            raise Absent("revision")
+        return ready(conn, row, area["name"], parties, settings, day)
+    register, _ = register_of(conn, permissions)
+    try:
+        rulebook = parse(text, register)
+    except TextWrong as wrong:
+        raise RulebookRefused(wrong.errors) from wrong
+    granted = frozenset(rulebooks.granted(conn, area["id"]))
+    by_name = {same(entry.name): entry for entry in map(as_entry, parties.values())}
+    where = Where(area["name"], granted, by_name, settings, day)
+    return Ruling(area["id"], 0, by_itself=True, decider=Decider(rulebook, where))
+
+
+def tried(
+    drive: Drive,
+    actor: Actor,
+    area: int,
+    *,
+    text: str | None = None,
+    revision: int | None = None,
+    against: int | None = None,
+    on: On = "waiting",
+    rule: str | None = None,
+    show: str | None = None,
+    limit: int = 100,
+) -> Trial:
+    """What a text (or a kept revision) would do, and how that differs from revision ``against`` (None: the running one; 0: none).
+
+    ``rule``: only documents that this rule has to do with, in either; ``show``: lines of one sort only (a value of Becomes or
+    Differs); their counts stay those of all. As far as one may read.
+    """
+    with acting(drive, actor) as (conn, permissions):
+        row = require_area(conn, permissions, area)
+        draft = draft_of(conn, permissions, row, text, revision)
+        other = None
+        if against != 0 and (against is not None or rulebooks.newest(conn, area) is not None):
+            other = draft_of(conn, permissions, row, None, against)
+        on_ = _Ground(row, permissions, known_parties(conn, permissions), draft, other)
+        told = Trial()
+        for line in _lines(conn, on_, on, told):
+            if rule is not None and rule not in (*line.rules, *line.before):
+                continue
+            told.documents += 1
+            told.becomes[line.becomes] = told.becomes.get(line.becomes, 0) + 1
+            told.differs[line.differs] = told.differs.get(line.differs, 0) + 1
+            if len(told.lines) < limit and show in (None, line.becomes, line.differs):
+                told.lines.append(line)
+        return told
+
+
+def _lines(conn: Connection, on: _Ground, what: On, told: Trial) -> Iterator[TrialLine]:
+    seen = 0
+    for chunk in _documents(conn, on, what):
+        for number, name, extension, document in chunk:
+            if seen == MOST:
+                told.cut = True
+                return
+            seen += 1
+            yield _line(on, number, name, extension, document)
+
+
+def _line(on: _Ground, number: int, name: str, extension: str, document: Document) -> TrialLine:
+    new = on.draft.decide(document)
+    old = on.other.decide(document) if on.other is not None else Decision()
+    becomes, was = becomes_of(new), becomes_of(old)
+    to = None
+    if new.place is not None or new.name is not None:
+        called = join_extension(new.name, extension) if new.name is not None else "…"
+        to = f"{(new.place or '…').replace('/', ' / ')} / {called}"
+    return TrialLine(
+        number, name, becomes, _differs(new, old, becomes, was), _asked_by(new), _asked_by(old), to, tuple(new.tags)
+    )
+
+
+def _asked_by(decision: Decision) -> tuple[str, ...]:
+    return tuple(dict.fromkeys([*decision.applied, *(one.rule for one in decision.ask)]))
+
+
+def becomes_of(decision: Decision) -> Becomes:
+    """What becomes of a document by a decision."""
+    if decision.ask:
+        return "asks"
+    if decision.leave:
+        return "left"
+    return "files" if decision.applied else "no rule"
+
+
+def _differs(new: Decision, old: Decision, becomes: Becomes, was: Becomes) -> Differs:
+    if becomes == "files" and was != "files":
+        return "new"
+    if becomes != "files" and was == "files":
+        return "no more"
+    parts = ("name", "place", "also", "copies", "tags", "untags", "facts", "archive")
+    if becomes == was and (becomes != "files" or all(getattr(new, part) == getattr(old, part) for part in parts)):
+        return "as before"
+    return "otherwise"
+
+
+_Seen = list[tuple[int, str, str, Document]]
+
+
+def _documents(conn: Connection, on: _Ground, what: On) -> Iterator[_Seen]:
+    """The documents that are tried, in chunks: number, name, extension, and as rules see them."""
+    after = 0
+    while True:
+        if what == "filed":
+            rows = rule_inputs.filed_documents(conn, on.permissions, on.area["id"], after=after, limit=_CHUNK)
+        elif what == "waiting":
+            rows = rule_inputs.arrived_documents(
+                conn, on.permissions, on.area["id"], waiting=True, after=after, limit=_CHUNK
+            )
+        else:
+            first, last = last_month(on.draft.decider.where.today)
+            rows = rule_inputs.arrived_documents(
+                conn, on.permissions, on.area["id"], waiting=False, since=first, until=last, after=after, limit=_CHUNK
+            )
+        if not rows:
+            return
+        after = rows[-1]["document"]
+        yield _filed(conn, on, rows) if what == "filed" else _arrived(conn, on, rows)
+
+
+def last_month(today: date) -> tuple[date, date]:
+    """The first and the last day of the calendar month before."""
+    last = today.replace(day=1) - timedelta(days=1)
+    return last.replace(day=1), last
+
+
+def _filed(conn: Connection, on: _Ground, rows: Sequence[Row]) -> _Seen:
+    texts, senders = asked_for(conn, on.subjects, rows)
+    ways = planning.chains(conn, list({row["parent"] for row in rows}))
+    paths = {folder: "/".join(name for _, name in way) for folder, way in ways.items()}
+    now = office_now(conn)
+    return [
+        (
+            row["document"],
+            row["name"],
+            row["extension"],
+            filed(row, paths[row["parent"]], on.parties, now, texts, senders),
+        )
+        for row in rows
+    ]
+
+
+def _arrived(conn: Connection, on: _Ground, rows: Sequence[Row]) -> _Seen:
+    texts, senders = asked_for(conn, on.subjects, rows)
+    told: _Seen = []
+    for row in rows:
+        found = {name: found_from_json(name, one) for name, one in row["found"].items()}
+        given = row["slip"].get("facts", {})
+        facts = {**{name: one.value for name, one in found.items()}, **given}
+        doubtful = frozenset(name for name, one in found.items() if name not in given and not is_sure(one))
+        document = arrived(row, facts, doubtful, on.parties, texts, senders)
+        told.append((row["document"], row["original_name"], row["extension"], document))
+    return told
+
+
+def one_document(conn: Connection, permissions: Permissions, area: Row, document: int, ruling: Ruling) -> Document:
+    """A document of the area as a ruling sees it now: one that waits, or one that is filed there. Absent for any other."""
+    on = _Ground(area, permissions, known_parties(conn, permissions), ruling, None)
+    if arrivals.bearings(conn, document) is not None:
+        rows = rule_inputs.arrived_documents(conn, permissions, area["id"], waiting=True, documents=[document])
+        seen = _arrived(conn, on, rows)
+    else:
+        rows = rule_inputs.filed_documents(conn, permissions, area["id"], documents=[document])
+        seen = _filed(conn, on, rows)
+    if not seen:
+        raise Absent("document")
+    return seen[0][3]
