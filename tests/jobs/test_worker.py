@@ -11,11 +11,15 @@ import pytest
 from tests.world import World, bill
 from waka.core.jobs import (
     PAYLOADS,
+    FileByRules,
+    FileWaiting,
     FindFacts,
     IndexNames,
     Payload,
     PlanManifest,
     ReadContent,
+    RulesDaily,
+    RulesOnChange,
     RunManifest,
     UndoManifest,
 )
@@ -243,6 +247,7 @@ def test_each_payload_has_a_handler_and_is_kept_as_it_is() -> None:
     samples: list[Payload] = [
         ReadContent(b"\x00\xff"), PlanManifest(3, {"way": {}}), PlanManifest(3), RunManifest(4),
         UndoManifest(5, "done", 1, None, [2, 3]), IndexNames(), FindFacts(),
+        FileByRules(6), FileWaiting(7), RulesOnChange(8, 0, 9), RulesDaily(7, 2, "06:30"),
     ]  # fmt: skip
     assert {type(sample) for sample in samples} == set(PAYLOADS.values())
     assert HANDLERS.keys() == PAYLOADS.keys()

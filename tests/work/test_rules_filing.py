@@ -12,6 +12,7 @@ from waka.work.actor import Actor, Refused
 from waka.work.browse import look
 from waka.work.config import register
 from waka.work.gate import undo
+from waka.work.rulebooks import RulebookRefused
 from waka.work.rules import keep
 from waka.work.rules.arrivals import file_by_rules, file_waiting
 from waka.work.slips import edit_slip, slip
@@ -192,7 +193,7 @@ def test_a_party_that_was_renamed_or_merged_stays_the_same_to_a_rule(world: Worl
 
 def test_a_text_with_errors_never_replaces_the_running_one(world: World) -> None:
     revision = keeps(world, BILLS)
-    with pytest.raises(keep.RulebookRefused) as refused:
+    with pytest.raises(RulebookRefused) as refused:
         keeps(world, BILLS + "rule\n  when amont is known\n")
     assert len(refused.value.errors) == 2
     assert keep.look(world.drive, world.keeper, world.books).revision == revision

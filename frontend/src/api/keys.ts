@@ -70,6 +70,16 @@ export const keys = {
   tryPlan: (area: number, revision: number, kind: string, name: string, place: string) =>
     ["plans", "try", area, revision, kind, name, place] as const,
   templates: ["plans", "templates"] as const,
+  rulebook: (area: number) => ["plans", "rulebook", area] as const,
+  ruleWords: ["fixed", "rule words"] as const,
+  checkedRules: (area: number, text: string) => ["plans", "checked rules", area, text] as const,
+  tryRules: (area: number, revision: number, body: Schemas["TryRulebookForm"]) =>
+    ["plans", "try rules", area, revision, body] as const,
+  whyTried: (area: number, text: string, document: number) => ["plans", "why tried", area, text, document] as const,
+  comparedRules: (area: number, old: number, now: number) => ["fixed", "compared rules", area, old, now] as const,
+  ruleFigures: (area: number) => ["plans", "rule figures", area] as const,
+  ruleRuns: (area: number, asked: Record<string, string | undefined>) => ["plans", "rule runs", area, asked] as const,
+  why: (document: number) => ["drive", "why", document] as const,
 
   setUp: ["set-up"] as const,
   link: ["link"] as const,

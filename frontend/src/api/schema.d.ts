@@ -689,6 +689,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What rules did with a document the last time, which tests settled it, and why the other rules did not apply. */
+        get: operations["rulebooks_why_document_documents__int_document__why_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entries/also": {
         parameters: {
             query?: never;
@@ -2204,6 +2221,194 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rulebooks/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What rules can ask about, the tests that fit, and the values that are known. */
+        get: operations["rulebooks_words_rulebooks_words_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An area's rulebook: the running revision as text and as rules, its revisions, who lets it file where. */
+        get: operations["rulebooks_rulebook_rulebooks__int_folder__get"];
+        /** Keep a new revision and run it, or an earlier one again. A text with errors is refused; `errors` has them all. */
+        put: operations["rulebooks_put_rulebooks__int_folder__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a text as this area's rulebook; nothing is kept. */
+        post: operations["rulebooks_check_rulebooks__int_folder__check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What differs between two revisions: rule by rule, and line by line. 0 is the empty one before the first. */
+        get: operations["rulebooks_compare_rulebooks__int_folder__compare_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each rule did, asked, failed with, and what of it was undone, by day; which rules stand out. */
+        get: operations["rulebooks_figures_rulebooks__int_folder__figures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/lets/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let the rulebook of another area file in this one, or take that back. */
+        put: operations["rulebooks_let_rulebooks__int_folder__lets__int_other__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rules as objects, printed and read again; where they are no rulebook, `text` is null and `errors` speak of what was printed. */
+        post: operations["rulebooks_print_rules_rulebooks__int_folder__print_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/revisions/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The text of a revision. */
+        get: operations["rulebooks_text_at_rulebooks__int_folder__revisions__int_revision__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What came of asking the rules, document by document, the newest first. */
+        get: operations["rulebooks_listed_rulebooks__int_folder__runs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a text would do to what waits, is filed here, or came last month, and how that differs; nothing is changed. */
+        post: operations["rulebooks_attempt_rulebooks__int_folder__try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebooks/{folder}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a text (null: the running one) says of one document of the area, rule by rule. */
+        post: operations["rulebooks_tried_on_rulebooks__int_folder__why_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -2574,6 +2779,39 @@ export interface components {
             /** Wishes */
             wishes: components["schemas"]["WishForm"][];
         };
+        /**
+         * ActionOut
+         * @description What a rule does; `field` and `value` of set, `pattern`, `tags`, or `words` of ask.
+         */
+        ActionOut: {
+            /** Do */
+            do: string;
+            /**
+             * Field
+             * @default null
+             */
+            field: string | null;
+            /**
+             * Pattern
+             * @default null
+             */
+            pattern: string | null;
+            /**
+             * Tags
+             * @default null
+             */
+            tags: string[] | null;
+            /**
+             * Value
+             * @default null
+             */
+            value: string | null;
+            /**
+             * Words
+             * @default null
+             */
+            words: string | null;
+        };
         /** AddPeopleForm */
         AddPeopleForm: {
             /** People */
@@ -2708,6 +2946,20 @@ export interface components {
             /** Folders */
             folders: components["schemas"]["AsFolder"][];
         };
+        /**
+         * AskedRuleOut
+         * @description What became of a rule, and the tests that settled it.
+         */
+        AskedRuleOut: {
+            /** Because */
+            because: components["schemas"]["BecauseOut"][];
+            /** Line */
+            line: number;
+            /** Outcome */
+            outcome: string;
+            /** Rule */
+            rule: string;
+        };
         /** BackForm */
         BackForm: {
             /** Revision */
@@ -2726,6 +2978,17 @@ export interface components {
         BearingFolders: {
             /** Folders */
             folders: components["schemas"]["BearingFolder"][];
+        };
+        /** BecauseOut */
+        BecauseOut: {
+            /** Column */
+            column: number;
+            /** Line */
+            line: number;
+            /** Outcome */
+            outcome: string;
+            /** Words */
+            words: string;
         };
         /** BehindFolder */
         BehindFolder: {
@@ -2949,6 +3212,22 @@ export interface components {
             revision: number;
         };
         /**
+         * CheckedOut
+         * @description A text that was looked at: its rules and its canonical form, or all that is wrong with it.
+         */
+        CheckedOut: {
+            /** Ends */
+            ends: string[];
+            /** Errors */
+            errors: components["schemas"]["TextErrorOut"][];
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][] | null;
+            /** Text */
+            text: string | null;
+            /** Warnings */
+            warnings: components["schemas"]["TextWarningOut"][];
+        };
+        /**
          * ChosenForm
          * @description A folder (`below`: with all under it), places one by one, or what a search finds; lines and running numbers in an `order`.
          */
@@ -3010,6 +3289,22 @@ export interface components {
             same: boolean;
             second: components["schemas"]["SideOut"];
         };
+        /** ComparedLineOut */
+        ComparedLineOut: {
+            /** New */
+            new: number | null;
+            /** Old */
+            old: number | null;
+            /** Text */
+            text: string;
+        };
+        /** ComparisonOut */
+        ComparisonOut: {
+            /** Lines */
+            lines: components["schemas"]["ComparedLineOut"][];
+            /** Rules */
+            rules: components["schemas"]["RuleChangeOut"][];
+        };
         /**
          * ComposingForm
          * @description What composed names are like: `characters` at most; `narrow`: of letters and digits of ASCII, `.`, `_` and `-` alone.
@@ -3039,6 +3334,34 @@ export interface components {
              * @default null
              */
             name: string | null;
+        };
+        /**
+         * DecisionOut
+         * @description What rules say of a document, rule by rule.
+         */
+        DecisionOut: {
+            /** Also */
+            also: string[];
+            /** Applied */
+            applied: string[];
+            /** Archive */
+            archive: boolean;
+            /** Asked */
+            asked: components["schemas"]["AskedRuleOut"][];
+            /** Asks */
+            asks: components["schemas"]["RuleReasonOut"][];
+            /** Copies */
+            copies: string[];
+            /** Leave */
+            leave: boolean;
+            /** Name */
+            name: string | null;
+            /** Place */
+            place: string | null;
+            /** Tags */
+            tags: string[];
+            /** Untags */
+            untags: string[];
         };
         /** DiscardOut */
         DiscardOut: {
@@ -3522,6 +3845,34 @@ export interface components {
             /** Folder */
             folder: number;
         };
+        /**
+         * KeepRulebookForm
+         * @description A new revision on top of `revision`; `by_itself` null: as before. Or `back_to` an earlier one.
+         */
+        KeepRulebookForm: {
+            /**
+             * Back To
+             * @default null
+             */
+            back_to: number | null;
+            /**
+             * By Itself
+             * @default null
+             */
+            by_itself: boolean | null;
+            /** Revision */
+            revision: number;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
         /** KeptTemplate */
         KeptTemplate: {
             /** Revision */
@@ -3675,6 +4026,11 @@ export interface components {
             /** Wrong */
             wrong: number;
         };
+        /** LetForm */
+        LetForm: {
+            /** File */
+            file: boolean;
+        };
         /**
          * LetGoForm
          * @description `entries`: null for all.
@@ -3685,6 +4041,20 @@ export interface components {
              * @default null
              */
             entries: number[] | null;
+        };
+        /** LetOut */
+        LetOut: {
+            /** Area */
+            area: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** Name */
+            name: string;
         };
         /**
          * LimitsForm
@@ -4313,6 +4683,15 @@ export interface components {
             name: string;
             /** Pages */
             pages: string;
+        };
+        /** OtherAreaOut */
+        OtherAreaOut: {
+            /** Id */
+            id: number;
+            /** Keeps */
+            keeps: boolean;
+            /** Name */
+            name: string;
         };
         /** OutlineKind */
         OutlineKind: {
@@ -4955,6 +5334,226 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** RuleChangeOut */
+        RuleChangeOut: {
+            /** Became */
+            became: string;
+            /** Rule */
+            rule: string;
+            /** Was */
+            was: string;
+        };
+        /** RuleDayOut */
+        RuleDayOut: {
+            /** Asked */
+            asked: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Done */
+            done: number;
+            /** Failed */
+            failed: number;
+            /** Undone */
+            undone: number;
+        };
+        /** RuleFiguresList */
+        RuleFiguresList: {
+            /** Outcomes */
+            outcomes: {
+                [key: string]: number;
+            };
+            /** Rules */
+            rules: components["schemas"]["RuleFiguresOut"][];
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
+        /**
+         * RuleFiguresOut
+         * @description `there`: it stands in the running revision. `stands_out`: fails, undone often, idle.
+         */
+        RuleFiguresOut: {
+            /** Asked */
+            asked: number;
+            /** Days */
+            days: components["schemas"]["RuleDayOut"][];
+            /** Done */
+            done: number;
+            /** Failed */
+            failed: number;
+            /** Last */
+            last: string | null;
+            /** Paused */
+            paused: boolean;
+            /** Rule */
+            rule: string;
+            /** Stands Out */
+            stands_out: string[];
+            /** There */
+            there: boolean;
+            /** Undone */
+            undone: number;
+        };
+        /**
+         * RuleOut
+         * @description A rule. `when` is `{"all": […]}`, `{"any": […]}`, `{"not": …}` or `{"subject", "test", "values"}`. Comments stay with it.
+         */
+        RuleOut: {
+            /** Actions */
+            actions: components["schemas"]["ActionOut"][];
+            /** Before */
+            before: string[];
+            /** Comments */
+            comments: {
+                [key: string]: string[];
+            };
+            /** Ends */
+            ends: string[];
+            /** Go On */
+            go_on: boolean;
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** On */
+            on: string[];
+            /** Owner */
+            owner: string | null;
+            /** Paused */
+            paused: boolean | string;
+            /** Purpose */
+            purpose: string | null;
+            /** When */
+            when: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /** RuleReasonOut */
+        RuleReasonOut: {
+            /** Facts */
+            facts: string[];
+            /** Line */
+            line: number;
+            /** Rule */
+            rule: string;
+            /** Why */
+            why: string;
+        };
+        /** RuleRunOut */
+        RuleRunOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Document */
+            document: number;
+            /** Event */
+            event: string;
+            /** Id */
+            id: number;
+            /** Manifest */
+            manifest: number | null;
+            /** Name */
+            name: string;
+            /** Outcome */
+            outcome: string;
+            /** Reasons */
+            reasons: components["schemas"]["RuleReasonOut"][];
+            /** Revision */
+            revision: number;
+            /** Rules */
+            rules: string[];
+            /** Undone */
+            undone: boolean;
+            /** Waits */
+            waits: boolean;
+        };
+        /** RuleRuns */
+        RuleRuns: {
+            /** Next */
+            next: number | null;
+            /** Runs */
+            runs: components["schemas"]["RuleRunOut"][];
+        };
+        /**
+         * RuleWords
+         * @description All that rules can ask and do.
+         */
+        RuleWords: {
+            /** Currencies */
+            currencies: string[];
+            /** Kinds */
+            kinds: string[];
+            /** Subjects */
+            subjects: components["schemas"]["SubjectOut"][];
+        };
+        /**
+         * RulebookOut
+         * @description An area's rulebook. `by_itself`: it files when it is sure. `lets`: rulebooks of others that may file here; `let_by`: areas where
+         *     its own may. `subjects`: what can be asked, with the tests that fit.
+         */
+        RulebookOut: {
+            /** Area */
+            area: number;
+            /** By Itself */
+            by_itself: boolean;
+            checked: components["schemas"]["CheckedOut"];
+            /** Keeps */
+            keeps: boolean;
+            /** Let By */
+            let_by: components["schemas"]["LetOut"][];
+            /** Lets */
+            lets: components["schemas"]["LetOut"][];
+            /** Name */
+            name: string;
+            /** Others */
+            others: components["schemas"]["OtherAreaOut"][];
+            /** Revision */
+            revision: number;
+            /** Revisions */
+            revisions: components["schemas"]["RulebookRevisionOut"][];
+            /** Text */
+            text: string;
+        };
+        /** RulebookRevisionOut */
+        RulebookRevisionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string | null;
+            /** By Itself */
+            by_itself: boolean;
+            /** Revision */
+            revision: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * RulesForm
+         * @description Rules as objects (RuleOut), to be printed as text; `ends`: the comments after the last.
+         */
+        RulesForm: {
+            /** Ends */
+            ends?: string[];
+            /** Rules */
+            rules: {
+                [key: string]: unknown;
+            }[];
+        };
         /** RunForm */
         RunForm: {
             /**
@@ -5326,6 +5925,7 @@ export interface components {
             reason: string;
             /** Revision */
             revision: number;
+            rules: components["schemas"]["SlipRules"] | null;
             /** Same */
             same: components["schemas"]["SameOut"][];
             /** Size */
@@ -5352,6 +5952,23 @@ export interface components {
             there: number;
             /** Versions */
             versions: components["schemas"]["SameOut"][];
+        };
+        /**
+         * SlipRules
+         * @description What the area's rules say of it: those that apply, further places and copies, what they ask, why one could not file it, that
+         *     one leaves it to a person; `decision`: rule by rule.
+         */
+        SlipRules: {
+            /** Also */
+            also: string[];
+            /** Applied */
+            applied: string[];
+            /** Asks */
+            asks: components["schemas"]["RuleReasonOut"][];
+            decision: components["schemas"]["DecisionOut"];
+            failed: components["schemas"]["RuleReasonOut"] | null;
+            /** Left */
+            left: boolean;
         };
         /** SlipSummary */
         SlipSummary: {
@@ -5484,6 +6101,20 @@ export interface components {
              * @enum {string}
              */
             what: "same" | "gone" | "new";
+        };
+        /**
+         * SubjectOut
+         * @description A subject of rules: what its values are, the tests that fit, and whether it can be set.
+         */
+        SubjectOut: {
+            /** Fact */
+            fact: boolean;
+            /** Name */
+            name: string;
+            /** Tests */
+            tests: string[];
+            /** Values */
+            values: string;
         };
         /** SuggestedOut */
         SuggestedOut: {
@@ -5680,6 +6311,31 @@ export interface components {
             /** Templates */
             templates: components["schemas"]["TemplateOut"][];
         };
+        /** TextErrorOut */
+        TextErrorOut: {
+            /** Column */
+            column: number;
+            /** Expected */
+            expected: string;
+            /** Length */
+            length: number;
+            /** Line */
+            line: number;
+            /** Mend */
+            mend: string;
+        };
+        /** TextForm */
+        TextForm: {
+            /** Text */
+            text: string;
+        };
+        /** TextWarningOut */
+        TextWarningOut: {
+            /** Line */
+            line: number;
+            /** Words */
+            words: string;
+        };
         /** ToldList */
         ToldList: {
             /** Told */
@@ -5757,6 +6413,42 @@ export interface components {
             /** Problems */
             problems: components["schemas"]["RowProblemOut"][];
         };
+        /** TrialLineOut */
+        TrialLineOut: {
+            /** Becomes */
+            becomes: string;
+            /** Before */
+            before: string[];
+            /** Differs */
+            differs: string;
+            /** Document */
+            document: number;
+            /** Name */
+            name: string;
+            /** Rules */
+            rules: string[];
+            /** Tags */
+            tags: string[];
+            /** To */
+            to: string | null;
+        };
+        /** TrialOut */
+        TrialOut: {
+            /** Becomes */
+            becomes: {
+                [key: string]: number;
+            };
+            /** Cut */
+            cut: boolean;
+            /** Differs */
+            differs: {
+                [key: string]: number;
+            };
+            /** Documents */
+            documents: number;
+            /** Lines */
+            lines: components["schemas"]["TrialLineOut"][];
+        };
         /**
          * TriedOutline
          * @description What the patterns make of a made-up document.
@@ -5810,6 +6502,50 @@ export interface components {
             name: string;
             /** Place */
             place: string;
+        };
+        /**
+         * TryRulebookForm
+         * @description What a `text`, or a kept `revision` (both null: the running one), would do; `against` a revision (null: the running one, 0: none).
+         *
+         *     `rule`: only what it has to do with; `show`: lines of one sort only.
+         */
+        TryRulebookForm: {
+            /**
+             * Against
+             * @default null
+             */
+            against: number | null;
+            /**
+             * Limit
+             * @default 100
+             */
+            limit: number;
+            /**
+             * On
+             * @default waiting
+             * @enum {string}
+             */
+            on: "waiting" | "filed" | "month";
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+            /**
+             * Rule
+             * @default null
+             */
+            rule: string | null;
+            /**
+             * Show
+             * @default null
+             */
+            show: ("files" | "asks" | "left" | "no rule" | "new" | "otherwise" | "no more") | null;
+            /**
+             * Text
+             * @default null
+             */
+            text: string | null;
         };
         /** TypeOut */
         TypeOut: {
@@ -6029,7 +6765,8 @@ export interface components {
         };
         /**
          * WayForm
-         * @description `rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`.
+         * @description `rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`;
+         *     `rules`: as a text of the chosen area's filing rules says of what arrives (empty: as the running ones say at *hand*).
          */
         WayForm: {
             /**
@@ -6041,7 +6778,7 @@ export interface components {
              * Do
              * @enum {string}
              */
-            do: "rewrite" | "plan" | "place" | "merge";
+            do: "rewrite" | "plan" | "place" | "merge" | "rules";
             /**
              * Placing
              * @default false
@@ -6062,6 +6799,58 @@ export interface components {
              * @default false
              */
             remove_emptied: boolean;
+            /**
+             * Rules
+             * @default
+             */
+            rules: string;
+        };
+        /**
+         * WhyDocument
+         * @description Null where no rule had to do with it.
+         */
+        WhyDocument: {
+            why: components["schemas"]["WhyOut"] | null;
+        };
+        /** WhyForm */
+        WhyForm: {
+            /** Document */
+            document: number;
+            /**
+             * Text
+             * @default null
+             */
+            text: string | null;
+        };
+        /**
+         * WhyOut
+         * @description What rules did with a document the last time, and why; `decision` null: the rulebook may not be read.
+         */
+        WhyOut: {
+            /** Area */
+            area: number | null;
+            /** Area Name */
+            area_name: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            decision: components["schemas"]["DecisionOut"] | null;
+            /** Event */
+            event: string;
+            /** Manifest */
+            manifest: number | null;
+            /** Outcome */
+            outcome: string;
+            /** Reasons */
+            reasons: components["schemas"]["RuleReasonOut"][];
+            /** Revision */
+            revision: number;
+            /** Rules */
+            rules: string[];
+            /** Undone */
+            undone: boolean;
         };
         /**
          * WishForm
@@ -7557,6 +8346,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_why_document_documents__int_document__why_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyDocument"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10956,6 +11776,409 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_words_rulebooks_words_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleWords"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_rulebook_rulebooks__int_folder__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_put_rulebooks__int_folder__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepRulebookForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_check_rulebooks__int_folder__check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_compare_rulebooks__int_folder__compare_get: {
+        parameters: {
+            query: {
+                old: number;
+                new: number;
+            };
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_figures_rulebooks__int_folder__figures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleFiguresList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_let_rulebooks__int_folder__lets__int_other__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_print_rules_rulebooks__int_folder__print_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_text_at_rulebooks__int_folder__revisions__int_revision__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+                revision: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextForm"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_listed_rulebooks__int_folder__runs_get: {
+        parameters: {
+            query?: {
+                rule?: string | null;
+                outcome?: ("done" | "asked" | "left" | "no rule" | "failed" | "undone") | null;
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleRuns"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_attempt_rulebooks__int_folder__try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryRulebookForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_tried_on_rulebooks__int_folder__why_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
                 };
             };
             /** @description Unprocessable Entity */

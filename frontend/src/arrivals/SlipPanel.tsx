@@ -16,6 +16,7 @@ import { FactLine } from "./FactLine";
 import { NameLine, PlaceLine } from "./NameAndPlace";
 import { NewParty } from "./NewParty";
 import { LikePlaces, Offers } from "./Offers";
+import { SlipRules } from "./SlipRules";
 
 type Slip = Schemas["SlipOut"];
 type Props = {
@@ -99,6 +100,7 @@ export function SlipPanel(props: Props): ReactNode {
           </div>
         )}
         {slip.problem && <div className="ask">{slip.problem}</div>}
+        {slip.rules && <SlipRules rules={slip.rules} />}
         {slip.mismatch && <div className="ask">Look at its type: {slip.mismatch}.</div>}
         {slip.same.map((same) => (
           <div className="ask" key={same.document}>

@@ -6,6 +6,7 @@ import { useCard, useTrail } from "../api/queries";
 import { strokeClass } from "../parts/names/SlotText";
 import { type Mark, PageView } from "../parts/page/PageView";
 import { ReadingNotes } from "../parts/page/ReadingNotes";
+import { WhyRules } from "../parts/reasons/WhyRules";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut } from "../places/moving";
 import { PlaceList } from "../places/PlaceList";
@@ -196,6 +197,7 @@ export default function DocumentPage(): ReactNode {
                   </ul>
                 </>
               )}
+              <WhyRules document={id} />
               <Versions card={shown} {...fresh} />
               <h2 className="label">Trail</h2>
               <TrailList lines={trail.data?.lines ?? []} />

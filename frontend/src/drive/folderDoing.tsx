@@ -124,7 +124,7 @@ export function useFolderDoing(
           client.POST("/api/manifests", {
             body: {
               chosen: { folder: folder.id, below: true, entries: [], search: null, order: "name" },
-              way: { do: "merge", reads: "", prints: "", placing: false, base: to, remove_emptied: true },
+              way: { do: "merge", reads: "", prints: "", placing: false, base: to, remove_emptied: true, rules: "" },
               taken: "stop",
               title: null,
             },

@@ -13,6 +13,7 @@ const START: Way = {
   placing: false,
   base: null,
   remove_emptied: false,
+  rules: "",
 };
 const BY_PLAN: Way = { ...START, do: "plan", reads: "", prints: "" };
 const KEPT = "waka-chosen-";

@@ -6,6 +6,7 @@ import { client, data, isGone, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { strokesOf } from "../parts/names/PatternField";
 import { PatternText } from "../parts/names/SlotText";
+import { PlanNav } from "../parts/plan/PlanNav";
 import { useUnkept } from "../parts/typing/drafts";
 import { Unkept } from "../parts/typing/Unkept";
 import { Choice } from "../ui/Choice";
@@ -76,6 +77,7 @@ export default function PlanPage(): ReactNode {
               value={area}
               onChange={(id) => void navigate(`/plan/${id}`)}
             />
+            {area !== null && <PlanNav area={area} />}
           </div>
           {!told && <Loading />}
           {told && (

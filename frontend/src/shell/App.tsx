@@ -19,6 +19,8 @@ const ManifestPage = lazy(() => import("../manifest/ManifestPage"));
 const ManifestList = lazy(() => import("../manifest/ManifestList"));
 const NewManifest = lazy(() => import("../manifest/NewManifest"));
 const PlanPage = lazy(() => import("../plan/PlanPage"));
+const RulesPage = lazy(() => import("../rules/RulesPage"));
+const RunsPage = lazy(() => import("../rules/RunsPage"));
 const PartiesPage = lazy(() => import("../parties/PartiesPage"));
 const DiscardsPage = lazy(() => import("../discards/DiscardsPage"));
 const TagsPage = lazy(() => import("../tags/TagsPage"));
@@ -80,6 +82,8 @@ function Inside(): ReactNode {
               <Route path="manifests/new" element={<Lazy page={<NewManifest />} />} />
               <Route path="manifests/:manifest" element={<Lazy page={<ManifestPage />} />} />
               <Route path="plan/:area?" element={<Lazy page={<PlanPage />} />} />
+              <Route path="plan/:area/rules" element={<Lazy page={<RulesPage />} />} />
+              <Route path="plan/:area/runs" element={<Lazy page={<RunsPage />} />} />
               <Route path="parties/:party?" element={<Lazy page={<PartiesPage />} />} />
               <Route path="discards" element={<Lazy page={<DiscardsPage />} />} />
               <Route path="tags" element={<Lazy page={<TagsPage />} />} />

@@ -1,6 +1,7 @@
 """Errors as problem details (RFC 9457): what happened, to what, why, what to do; told in this one place."""
 
 import traceback
+from dataclasses import asdict
 from http import HTTPStatus
 from typing import Any
 
@@ -11,6 +12,7 @@ from werkzeug.exceptions import HTTPException
 from waka.journal import log
 from waka.store.postgres.database import CannotKeep, DatabaseGone
 from waka.work.actor import Absent, ManifestRefused, Refused, SlowDown
+from waka.work.rulebooks import RulebookRefused
 
 _STATUS = {"wrong-login": 401, "second-factor": 401, "prove": 403, "scope": 403,
            "slow-down": 429, "rights": 403, "absent": 404, "csrf": 403, "log-in": 401, "too-large": 413,
@@ -52,6 +54,10 @@ def register(app: Flask) -> None:
     def refused(error: Refused) -> Response:
         more = {} if error.at is None else {"at": error.at}
         return problem(_STATUS.get(error.code, 400), error.code, str(error), field=error.field, **more)
+
+    @app.errorhandler(RulebookRefused)
+    def rulebook_refused(error: RulebookRefused) -> Response:
+        return problem(422, error.code, str(error), field=error.field, errors=[asdict(one) for one in error.errors])
 
     @app.errorhandler(CannotKeep)
     def cannot_keep(error: CannotKeep) -> Response:

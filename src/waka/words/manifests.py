@@ -12,7 +12,7 @@ TITLES = Catalogue({
     "file": "File {name}",
     "file by rules": "File {name} by rules: {rules}",
     "change by rules": "Change {count|document|documents} by rules: {rules}",
-    "plan by rules": "Ask the rules of {area}[ about {folder}]",
+    "plan rules": "By filing rules[ in {folder}]",
     "file several": "File {count|arrival|arrivals}",
     "file from": "File {count|bill|bills} from {month}",
     "take over": "Take over {what}",

@@ -19,15 +19,6 @@ ASKS = Catalogue({
     "changed elsewhere": "It could not be changed: {why}",
 })  # fmt: skip
 
-#: What became of a rule that was asked about a document.
-OUTCOMES = Catalogue({
-    "applied": "applies",
-    "not so": "does not apply",
-    "not known": "is not known to apply",
-    "paused": "is paused",
-    "not asked": "was not asked",
-})  # fmt: skip
-
 #: What a test came to. ``test`` is said in the rulebook's own words.
 TESTS = Catalogue({
     "so": "{subject} {test}",

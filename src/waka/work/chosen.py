@@ -51,6 +51,8 @@ def title_of(origin: Origin, where: str) -> Kept:
     """What a manifest is called that nobody gave a title: what it does, and where (a folder's name; empty for none)."""
     if origin.way.do == "merge":
         return title("merge", folder=where)
+    if origin.way.do == "rules":
+        return title("plan rules", folder=where or None)
     code = {"rewrite": "plan rename", "plan": "plan names", "place": "plan places"}[origin.way.do]
     if origin.way.do == "rewrite" and "/" in origin.way.prints:
         code = "plan rename and move"

@@ -11,15 +11,30 @@ from waka.core.names.fields import Party, Settings
 from waka.core.names.portable import split_extension
 from waka.core.rules.deciding import Decider, Decision
 from waka.core.rules.documents import Document, Where
-from waka.core.rules.parsing import parse
+from waka.core.rules.errors import TextError
+from waka.core.rules.parsing import TextWrong, parse
 from waka.core.rules.parties import renamed
 from waka.core.rules.tree import Rulebook, every_test
-from waka.core.rules.values import Entry, one_spaced, same
-from waka.store.postgres import rule_inputs, rulebooks
+from waka.core.rules.values import Entry, Register, one_spaced, same
+from waka.store.postgres import parties as register_store
+from waka.store.postgres import plans, rule_inputs, rulebooks
+from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
+from waka.work.actor import Absent, Refused
+from waka.work.drive import area_settings, known_parties, name_settings, office_now
 
 #: So many rulebooks are kept ready: those of all areas, and a few that are tried.
 _READY = 64
+
+
+class RulebookRefused(Refused):
+    """A text that cannot be a rulebook: all that is wrong with it."""
+
+    def __init__(self, errors: list[TextError]) -> None:
+        first = errors[0]
+        more = f", and {len(errors) - 1} more" if len(errors) > 1 else ""
+        super().__init__(f"Line {first.line}: expected {first.expected}{more}.", code="rulebook", field="text")
+        self.errors = errors
 
 
 @dataclass(frozen=True)
@@ -72,6 +87,44 @@ def ready(
     granted = frozenset(rulebooks.granted(conn, row["area"]))
     decider = _ready(row["text"], called, area_name, granted, settings, day)
     return Ruling(row["area"], row["revision"], row["by_itself"], decider)
+
+
+def register_of(conn: Connection, permissions: Permissions) -> tuple[Register, dict[str, int]]:
+    """The register by which a text is read, and the number of each party by its name: those that were taken out come last."""
+    entries: dict[str, Entry] = {}
+    numbers: dict[str, int] = {}
+    rows = register_store.parties(conn, permissions, removed=True)
+    for row in sorted(rows, key=lambda r: bool(r["removed"])):
+        key = same(row["name"])
+        if key not in entries:
+            # who is out of the register is met by the name alone
+            others = ("", "", ()) if row["removed"] else (row["short"], row["code"], tuple(row["aliases"]))
+            entries[key] = Entry(row["name"], *others)
+            numbers[key] = row["id"]
+    return tuple(entries.values()), numbers
+
+
+def draft_of(
+    conn: Connection, permissions: Permissions, area: Row, text: str | None, revision: int | None = None
+) -> Ruling:
+    """A text, or (None) a kept revision (None: the running one), ready for today. RulebookRefused, Absent for no such revision."""
+    parties = known_parties(conn, permissions)
+    settings = area_settings(name_settings(conn), plans.plan_of(conn, area["id"]))
+    day = office_now(conn).date()
+    if text is None:
+        row = rulebooks.newest(conn, area["id"]) if revision is None else rulebooks.at(conn, area["id"], revision)
+        if row is None:
+            raise Absent("revision")
+        return ready(conn, row, area["name"], parties, settings, day)
+    register, _ = register_of(conn, permissions)
+    try:
+        rulebook = parse(text, register)
+    except TextWrong as wrong:
+        raise RulebookRefused(wrong.errors) from wrong
+    granted = frozenset(rulebooks.granted(conn, area["id"]))
+    by_name = {same(entry.name): entry for entry in map(as_entry, parties.values())}
+    where = Where(area["name"], granted, by_name, settings, day)
+    return Ruling(area["id"], 0, by_itself=True, decider=Decider(rulebook, where))
 
 
 def rules_value(field: str, value: Json, parties: Mapping[int, Party]) -> Json:

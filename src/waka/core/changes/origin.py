@@ -42,15 +42,17 @@ class PlanMethod:
 
     ``rewrite``: from *reads* to *prints*. ``plan``: names by the area's filing plan, from facts; with ``placing`` also
     places. ``place``: places by *prints* (empty: the plan's) below ``base`` (None: the area), names stay. ``merge``: what
-    lies below the chosen folder goes below ``base`` in the same way, names stay.
+    lies below the chosen folder goes below ``base`` in the same way, names stay. ``rules``: as the text ``rules`` of an area's
+    filing rules says of what arrives, for what lies in the chosen area; without a text as each area's running rules say at event *hand*.
     """
 
-    do: Literal["rewrite", "plan", "place", "merge"]
+    do: Literal["rewrite", "plan", "place", "merge", "rules"]
     reads: str = ""
     prints: str = ""
     placing: bool = False
     base: int | None = None
     remove_emptied: bool = False
+    rules: str = ""
 
 
 @dataclass(frozen=True)

@@ -88,7 +88,7 @@ def _origin(body: PlanForm) -> Origin:
     chosen, way = body.chosen, body.way
     return Origin(
         _chosen(chosen),
-        PlanMethod(way.do, way.reads, way.prints, way.placing, way.base, way.remove_emptied),
+        PlanMethod(way.do, way.reads, way.prints, way.placing, way.base, way.remove_emptied, way.rules),
         body.taken,
     )
 

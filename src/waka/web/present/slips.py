@@ -5,10 +5,21 @@ from collections.abc import Mapping
 from waka.core.names.fields import Party
 from waka.web.present.documents import originals_out, page_out
 from waka.web.present.facts import all_strokes, display_fact, field_out, pieces_out, source_out
-from waka.web.schemas.arrivals import AlsoPlaceOut, ParkedOut, SameOut, SlipOut, SlipSummary, SuggestedOut, TakenOut
+from waka.web.present.rulebooks import decision_out, reason_out
+from waka.web.schemas.arrivals import (
+    AlsoPlaceOut,
+    ParkedOut,
+    SameOut,
+    SlipOut,
+    SlipRules,
+    SlipSummary,
+    SuggestedOut,
+    TakenOut,
+)
 from waka.web.schemas.facts import FactOut, NameOut, StepOut
 from waka.web.schemas.folders import AreaOut
 from waka.words import readings
+from waka.words.rules import ASKS
 from waka.work.actor import Actor
 from waka.work.intake import arrange
 from waka.work.slips.composed import Slip, SlipFact
@@ -24,6 +35,8 @@ def slip_summary(slip: Slip, actor: Actor) -> SlipSummary:
         question = f"{slip.stack} documents in one?"
     if slip.same and question is None:
         question = "Already filed: the same content"
+    if question is None and (said := _by_rules(slip)):
+        question = said
     if slip.taken is not None and question is None:
         question = "The name is taken"
     if question is None and slip.name.name is None:
@@ -38,6 +51,27 @@ def slip_summary(slip: Slip, actor: Actor) -> SlipSummary:
         place=" / ".join([slip.area[1] if slip.area else "", *(s.name for s in slip.steps)]),
         parked=ParkedOut(until=row["parked_until"], note=row["parked_note"]) if slip.parked else None, mail=row["mail_name"],
         joinable=arrange.has_pages(row), page_count=row["page_count"], pages_left=row["pages_left"],
+    )  # fmt: skip
+
+
+def _by_rules(slip: Slip) -> str | None:
+    """What rules ask, or why one could not file it, in a line."""
+    if slip.rule_failed is not None:
+        failed = reason_out(slip.rule_failed)
+        return f"Rule “{failed.rule}”, line {failed.line}: {failed.why}"
+    if slip.rules_ask:
+        first = slip.rules_ask[0]
+        return f"Rule “{first.rule}”: {ASKS.say(first.why['code'], first.why)}"
+    return "A rule leaves it to a person" if slip.left else None
+
+
+def _rules(slip: Slip) -> SlipRules | None:
+    if slip.ruled is None:
+        return None
+    decision = decision_out(slip.ruled.decision)
+    failed = reason_out(slip.rule_failed) if slip.rule_failed is not None else None
+    return SlipRules(
+        applied=decision.applied, also=decision.also, asks=decision.asks, failed=failed, left=decision.leave, decision=decision,
     )  # fmt: skip
 
 
@@ -73,7 +107,7 @@ def slip_out(slip: Slip, offered: Suggestions, actor: Actor, paths: Mapping[int,
         made_from=originals_out(offered.originals),
         media_type=slip.row["media_type"], locked=slip.row["locked"],
         notes=[readings.note(kept) for kept in slip.row["notes"]],
-        tags=slip.row["slip"].get("tags", []),
+        tags=list(slip.tags), rules=_rules(slip),
         places=[SuggestedOut(area=p.area, place=p.place, path=p.path, count=p.count) for p in offered.places],
         versions=[SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in offered.versions],
     )  # fmt: skip

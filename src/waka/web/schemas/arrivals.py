@@ -9,6 +9,7 @@ from waka.web.schemas.base import Form, Id, Line, Out, Revision
 from waka.web.schemas.documents import OriginalOut, PageOut
 from waka.web.schemas.facts import FactOut, NameOut, StepOut
 from waka.web.schemas.folders import AreaOut
+from waka.web.schemas.rulebooks import DecisionOut, RuleReasonOut
 
 
 class AlsoPlaceOut(Out):
@@ -64,6 +65,18 @@ class SlipSummary(Out):
     pages_left: int
 
 
+class SlipRules(Out):
+    """What the area's rules say of it: those that apply, further places and copies, what they ask, why one could not file it, that
+    one leaves it to a person; `decision`: rule by rule."""
+
+    applied: list[str]
+    also: list[str]
+    asks: list[RuleReasonOut]
+    failed: RuleReasonOut | None
+    left: bool
+    decision: DecisionOut
+
+
 class SlipOut(SlipSummary):
     kind: str | None
     facts: list[FactOut]
@@ -90,6 +103,7 @@ class SlipOut(SlipSummary):
     stack: int
     also: list[AlsoPlaceOut]
     made_from: list[OriginalOut]
+    rules: SlipRules | None
 
 
 class Waiting(Out):

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from waka.core.changes.origin import Names
 from waka.web.schemas.base import Form, Id, Line, Out
+from waka.web.schemas.rulebooks import RulesText
 
 
 class SearchForm(Form):
@@ -32,14 +33,16 @@ class ChosenForm(Form):
 
 
 class WayForm(Form):
-    """`rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`."""
+    """`rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`;
+    `rules`: as a text of the chosen area's filing rules says of what arrives (empty: as the running ones say at *hand*)."""
 
-    do: Literal["rewrite", "plan", "place", "merge"]
+    do: Literal["rewrite", "plan", "place", "merge", "rules"]
     reads: Line = Field(default="", max_length=300)
     prints: Line = Field(default="", max_length=300)
     placing: bool = False
     base: Id | None = None
     remove_emptied: bool = False
+    rules: RulesText = ""
 
 
 TakenWord = Literal["stop", "both", "version", "skip"]

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from waka.core.changes.origin import PlanMethod
+from waka.core.changes.wire import LineRow
 from waka.core.facts.values import name_value
 from waka.core.names.drive_fields import BUILT_IN, DRIVE_FIELDS
 from waka.core.names.fields import Party, Raw, Settings, Value
@@ -30,7 +31,8 @@ Chain = list[tuple[int, str]]
 class DesiredPlace(NamedTuple):
     """Where a document shall go: below folder ``base`` through ``levels``, called ``stem``; ``note`` is worth telling.
 
-    ``by_hand``: the name was typed, so that nobody has seen yet whether it is portable.
+    ``by_hand``: the name was typed, so that nobody has seen yet whether it is portable. ``besides``: lines of the same document
+    that place nothing.
     """
 
     base: int
@@ -38,6 +40,7 @@ class DesiredPlace(NamedTuple):
     stem: str
     note: Mapping[str, Any] | None = None
     by_hand: bool = False
+    besides: tuple[LineRow, ...] = ()
 
 
 def desired_places(

@@ -18,6 +18,7 @@ from waka.store.postgres import access, folders, planning
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
+from waka.work.manifests.by_rules import places_by_rules
 from waka.work.manifests.desired import Chain, DesiredPlace, desired_places
 from waka.work.manifests.planned import Draft, Planned
 from waka.work.searches import documents_met
@@ -46,7 +47,10 @@ def plan_lines(
     cut = len(found) > limit
     del found[limit:]
     chains = planning.chains(conn, sorted({s.parent for s in found}))
-    wanted = desired_places(conn, permissions, origin.way, found, chains, chosen.folder)
+    if origin.way.do == "rules":
+        wanted = places_by_rules(conn, permissions, origin.way, found, chains)
+    else:
+        wanted = desired_places(conn, permissions, origin.way, found, chains, chosen.folder)
     if origin.edits or origin.targets:
         wanted = [_edited(s, w, origin) for s, w in zip(found, wanted, strict=True)]
     # in the order of the documents: the same drive gives the same plan
@@ -90,20 +94,20 @@ def _edited(source: Source, desired: DesiredPlace | Skipped, origin: Origin) -> 
 def _draft(source: Source, desired: DesiredPlace | Skipped, targets: TargetFolders) -> Draft:
     if isinstance(desired, Skipped):
         return Draft(source, left=desired)
-    base, levels, stem, note, by_hand = desired
+    base, levels, stem, note, by_hand, besides = desired
     parent = targets.ends[base, levels] if levels else base
     if isinstance(parent, Skipped):
         return Draft(source, left=parent)
     name = join_extension(stem, source.extension)
     if name == source.name:
-        return Draft(source, parent, name, source.key, note)
+        return Draft(source, parent, name, source.key, note, besides=besides)
     try:
         # what patterns print is portable already
         if by_hand and ("/" in name or not is_plain(name, 200)):
             check_level(stem, extension=source.extension)
     except NameRefused as refused:
         return Draft(source, left=Skipped("refused", {"reason": str(refused)}))
-    return Draft(source, parent, name, entry_key(name), note)
+    return Draft(source, parent, name, entry_key(name), note, besides=besides)
 
 
 def _ask_rights(conn: Connection, permissions: Permissions, drafts: Sequence[Draft], targets: TargetFolders) -> None:
@@ -132,9 +136,9 @@ def _ask_rights(conn: Connection, permissions: Permissions, drafts: Sequence[Dra
 def _settle(conn: Connection, permissions: Permissions, drafts: list[Draft], origin: Origin) -> None:
     """Find the lines whose target is taken, do with them as was chosen; long lists in an order that works in chunks."""
     for draft in drafts:
-        if draft.left is None and draft.name == draft.source.name and draft.parent == draft.source.parent:
+        if draft.stays and not draft.besides:
             draft.left = Skipped("right")
-    places = [n for n, d in enumerate(drafts) if d.left is None]
+    places = [n for n, d in enumerate(drafts) if d.left is None and not d.stays]
     going = [drafts[n] for n in places]
     wanted = {(d.parent, d.key) for d in going}
     held = planning.holders(conn, sorted([at for at in wanted if at[0] > 0]))

@@ -27,6 +27,13 @@ class Draft:
     left: Skipped | None = None
     #: The document that it becomes a version of, and that one's head.
     version: tuple[int, int] | None = None
+    #: Lines of the same document that place nothing.
+    besides: tuple[LineRow, ...] = ()
+
+    @property
+    def stays(self) -> bool:
+        """Whether it is to be where it is, under its name."""
+        return self.left is None and self.name == self.source.name and self.parent == self.source.parent
 
 
 @dataclass(frozen=True)
@@ -61,6 +68,9 @@ class Planned:
                     "place", source.document, None, source.entry, source.parent, source.name,
                     to if known else None, name if known else None, None, None, draft.left.to_json(),
                 )  # fmt: skip
+                continue
+            yield from draft.besides
+            if draft.stays:
                 continue
             if draft.note:
                 data = {"note": draft.note}

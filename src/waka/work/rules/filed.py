@@ -3,7 +3,6 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any
 
 from waka.core.changes.kinds import (
     AlsoFile,
@@ -15,14 +14,13 @@ from waka.core.changes.kinds import (
     Location,
     MakeFolder,
     Place,
-    SetFact,
     Tag,
 )
 from waka.core.names.fields import Party
 from waka.core.names.portable import NameRefused, check_level, entry_key, join_extension
 from waka.core.rules.deciding import Decision
 from waka.core.rules.documents import Document
-from waka.core.rules.values import one_spaced, same
+from waka.core.rules.values import same
 from waka.store.postgres import documents, folders, planning, plans, rule_inputs, rule_runs, rulebooks
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
@@ -30,16 +28,15 @@ from waka.store.postgres.gate import lines
 from waka.words.manifests import title
 from waka.words.rules import ASKS
 from waka.words.sentence import Kept
-from waka.words.sources import because
 from waka.work.acting import reach
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings, office_now
 from waka.work.gate.apply import apply_in
+from waka.work.manifests.by_rules import fact_changes
 from waka.work.rulebooks import Ruling, asked_for, filed, ready, seen_to_json
 
 #: So many documents are looked up at once.
 CHUNK = 500
-_SOURCE = {"kind": "rule", "why": [because("by a rule")]}
 
 
 class Barred(Exception):
@@ -85,9 +82,7 @@ def ground(conn: Connection, actor: Actor, row: Row, area_name: str) -> Ground:
 def changes_of(conn: Connection, on: Ground, row: Row, decision: Decision) -> list[Change]:
     """The changes that a decision means for a filed document as it is now; none where all is so already. Barred for a place."""
     number = DocumentId(row["document"])
-    changes: list[Change] = []
-    facts = {f.field: f for f in _facts(on, number, row, decision)}
-    changes += facts.values()
+    changes: list[Change] = list(fact_changes(row, decision, on.parties))
     if decision.tags or decision.untags:
         changes.append(Tag(number, add=tuple(decision.tags), remove=tuple(decision.untags)))
     here = Location(FolderId(row["parent"]), row["name"])
@@ -114,18 +109,6 @@ def changes_of(conn: Connection, on: Ground, row: Row, decision: Decision) -> li
                 Copy(DocumentId(copy), EntryId(copy), Location(FolderId(folder), name), number, row["head"]),
             ]
     return changes
-
-
-def _facts(on: Ground, number: DocumentId, row: Row, decision: Decision) -> list[SetFact]:
-    told = []
-    for name, value in decision.facts.items():
-        kept: Any = value
-        if name == "party" and value is not None:
-            party = next((n for n, p in on.parties.items() if one_spaced(p.name) == value), None)
-            kept = None if party is None else {"party": party}
-        if kept != row["facts"].get(name):
-            told.append(SetFact(number, name, row["facts"].get(name), kept, _SOURCE))
-    return told
 
 
 def _folder(conn: Connection, on: Ground, path: str) -> tuple[list[Change], int]:

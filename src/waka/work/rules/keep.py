@@ -10,27 +10,18 @@ from waka.core.rules.parsing import TextWrong, parse
 from waka.core.rules.parties import parties_named, renamed
 from waka.core.rules.printing import print_rulebook
 from waka.core.rules.tree import Rulebook
-from waka.core.rules.values import Entry, Register, same
+from waka.core.rules.values import same
 from waka.core.rules.warning import Warned, warnings_of
-from waka.store.postgres import access, folders, jobs, office_trail, parties, rulebooks
+from waka.store.postgres import access, folders, jobs, office_trail, rulebooks
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.office import happened
 from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, known_parties, office_now
+from waka.work.rulebooks import RulebookRefused, register_of
 
 MAX_WHY = 300
-
-
-class RulebookRefused(Refused):
-    """A text that cannot be a rulebook: all that is wrong with it."""
-
-    def __init__(self, errors: list[TextError]) -> None:
-        first = errors[0]
-        more = f", and {len(errors) - 1} more" if len(errors) > 1 else ""
-        super().__init__(f"Line {first.line}: expected {first.expected}{more}.", code="rulebook", field="text")
-        self.errors = errors
 
 
 @dataclass(frozen=True)
@@ -60,21 +51,6 @@ class Checked:
     rulebook: Rulebook | None
     warnings: tuple[Warned, ...] = ()
     errors: tuple[TextError, ...] = ()
-
-
-def register_of(conn: Connection, permissions: Permissions) -> tuple[Register, dict[str, int]]:
-    """The register by which a text is read, and the number of each party by its name: those that were taken out come last."""
-    entries: dict[str, Entry] = {}
-    numbers: dict[str, int] = {}
-    rows = parties.parties(conn, permissions, removed=True)
-    for row in sorted(rows, key=lambda r: bool(r["removed"])):
-        key = same(row["name"])
-        if key not in entries:
-            # who is out of the register is met by the name alone
-            others = ("", "", ()) if row["removed"] else (row["short"], row["code"], tuple(row["aliases"]))
-            entries[key] = Entry(row["name"], *others)
-            numbers[key] = row["id"]
-    return tuple(entries.values()), numbers
 
 
 def as_called_now(row: Row, known: dict[int, Party]) -> Rulebook:

@@ -8,18 +8,15 @@ from typing import Literal
 from waka.core.facts.doubt import is_sure
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension
-from waka.core.rules.deciding import Decider, Decision
-from waka.core.rules.documents import Document, Where
-from waka.core.rules.parsing import TextWrong, parse
-from waka.core.rules.values import same
-from waka.store.postgres import arrivals, planning, plans, rule_inputs, rulebooks
+from waka.core.rules.deciding import Decision
+from waka.core.rules.documents import Document
+from waka.store.postgres import arrivals, planning, rule_inputs, rulebooks
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor
-from waka.work.drive import Drive, area_settings, known_parties, name_settings, office_now
-from waka.work.rulebooks import Ruling, arrived, as_entry, asked_for, filed, ready
-from waka.work.rules.keep import RulebookRefused, register_of
+from waka.work.drive import Drive, known_parties, office_now
+from waka.work.rulebooks import Ruling, arrived, asked_for, draft_of, filed
 from waka.work.slips.composing import found_from_json
 
 On = Literal["waiting", "filed", "month"]
@@ -69,29 +66,6 @@ class _Ground:
     @property
     def subjects(self) -> frozenset[str]:
         return self.draft.subjects | (self.other.subjects if self.other is not None else frozenset())
-
-
-def draft_of(
-    conn: Connection, permissions: Permissions, area: Row, text: str | None, revision: int | None = None
-) -> Ruling:
-    """A text, or (None) a kept revision (None: the running one), ready for today. RulebookRefused, Absent for no such revision."""
-    parties = known_parties(conn, permissions)
-    settings = area_settings(name_settings(conn), plans.plan_of(conn, area["id"]))
-    day = office_now(conn).date()
-    if text is None:
-        row = rulebooks.newest(conn, area["id"]) if revision is None else rulebooks.at(conn, area["id"], revision)
-        if row is None:
-            raise Absent("revision")
-        return ready(conn, row, area["name"], parties, settings, day)
-    register, _ = register_of(conn, permissions)
-    try:
-        rulebook = parse(text, register)
-    except TextWrong as wrong:
-        raise RulebookRefused(wrong.errors) from wrong
-    granted = frozenset(rulebooks.granted(conn, area["id"]))
-    by_name = {same(entry.name): entry for entry in map(as_entry, parties.values())}
-    where = Where(area["name"], granted, by_name, settings, day)
-    return Ruling(area["id"], 0, by_itself=True, decider=Decider(rulebook, where))
 
 
 def tried(

@@ -10,8 +10,8 @@ from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
-from waka.work.rulebooks import ready, seen_from_json
-from waka.work.rules.trial import draft_of, one_document
+from waka.work.rulebooks import draft_of, ready, seen_from_json
+from waka.work.rules.trial import one_document
 
 
 @dataclass(frozen=True)
