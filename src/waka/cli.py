@@ -16,6 +16,7 @@ from waka.commands import pattern as pattern_command
 from waka.commands import rules as rules_command
 from waka.commands.backup import backup, restore
 from waka.commands.manifest import manifest
+from waka.commands.rulebook import rulebook
 from waka.commands.running import default_home, homes, opened, reporting_trouble, running
 from waka.commands.scanner import scanner
 from waka.launch import frontend
@@ -65,6 +66,7 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int =
             frontend.build(_say)
             supervisor.start_database()
             if demo:
+                from waka.demo.filing_rules import load_rulebooks
                 from waka.demo.sharing import load_sharing
                 from waka.demo.sorts import load_sorts
                 from waka.demo.trust import load_demo
@@ -73,6 +75,7 @@ def _serve(folder: Path, port: int, *, demo: bool, size: int = 0, workers: int =
                     load_demo(drive, _say, size=size)
                     load_sorts(drive, _say)
                     load_sharing(drive, _say)
+                    load_rulebooks(drive, _say)
             supervisor.start_services()
             supervisor.obey()
             if not demo:
@@ -118,6 +121,7 @@ def serve(folder: Path, port: int, workers: int, tls: tuple[Path, Path] | None) 
 cli.add_command(backup)
 cli.add_command(manifest)
 cli.add_command(restore)
+cli.add_command(rulebook)
 cli.add_command(scanner)
 
 

@@ -33,7 +33,7 @@ def waka(world: World, monkeypatch: pytest.MonkeyPatch) -> Waka:
         with reporting_trouble():
             yield world.drive, people.actor_for(world.drive.database, login)
 
-    monkeypatch.setattr(manifest, "_acting", acting)
+    monkeypatch.setattr(manifest, "acting", acting)
     return lambda *arguments: CliRunner().invoke(manifest.manifest, list(map(str, arguments)))
 
 

@@ -166,7 +166,7 @@ function Otherwise(props: { area: number; old: number; now: number }): ReactNode
           small
           label="Of which documents"
           of={[
-            ["month", "last month's arrivals"],
+            ["month", "the last month's arrivals"],
             ["waiting", "what waits"],
             ["filed", "what is filed here"],
           ]}

@@ -9,7 +9,7 @@ import type { Rule } from "./tree";
 
 type Props = {
   rules: Rule[];
-  errors: Schemas["TextErrorOut"][];
+  wrong: string[];
   words: Schemas["RuleWords"] | undefined;
   keeps: boolean;
   chosen: number | null;
@@ -91,7 +91,7 @@ export function RuleList(props: Props): ReactNode {
                   {index + 1}
                 </span>
                 {rule.paused ? <s>{rule.name}</s> : <b>{rule.name}</b>}{" "}
-                <span className={`${styles.quiet} ${styles.small}`}>
+                <span className={`of ${styles.quiet} ${styles.small}`}>
                   {[rule.owner, rule.on.join(", ")].filter(Boolean).join(" · ")}
                 </span>
                 {props.changed(rule) && <span className="changed">changed</span>}
@@ -107,9 +107,9 @@ export function RuleList(props: Props): ReactNode {
               {open && props.keeps && props.words ? (
                 <>
                   <RuleEditor rule={rule} words={props.words} onChange={change} />
-                  {props.errors.length > 0 && (
+                  {props.wrong.length > 0 && (
                     <p className={`signal ${styles.small}`} role="status">
-                      Not complete yet: {props.errors.map((error) => error.expected).join("; ")}.
+                      Not complete yet: {props.wrong.join("; ")}.
                     </p>
                   )}
                   <p className="rule-acts">

@@ -160,7 +160,7 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
                 )}
                 <RuleList
                   rules={rules}
-                  errors={draft.edited?.errors ?? []}
+                  wrong={draft.edited?.wrong ?? []}
                   words={known.data}
                   keeps={kept.keeps}
                   chosen={chosen}
@@ -213,8 +213,12 @@ function said(rule: Rule): string {
   return JSON.stringify({ ...rule, line: 0 });
 }
 
-/** The first and last line of a rule in the text. */
+/** The first and last line of a rule in the text, the comments before it among them. */
 function linesOf(rules: Rule[], index: number, text: string): [number, number] {
-  const next = rules[index + 1]?.line ?? text.split("\n").length + 1;
-  return [rules[index]?.line ?? 0, next - 1];
+  const lines = text.split("\n");
+  const rule = rules[index];
+  const next = rules[index + 1];
+  let last = next ? next.line - next.before.length - 1 : lines.length;
+  while (last > 0 && !lines[last - 1]?.trim()) last--;
+  return [rule ? rule.line - rule.before.length : 0, last];
 }

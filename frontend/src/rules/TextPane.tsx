@@ -68,7 +68,7 @@ export function TextPane(props: {
           value={draft.text}
           readOnly={!props.keeps}
           spellCheck={false}
-          autoSize
+          rows={lines.length}
           wrap="off"
           onChange={(event) => draft.type(event.target.value)}
           onKeyUp={tell}

@@ -12,6 +12,7 @@ import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import { Failed, Loading } from "../ui/states";
 import styles from "../ui/text.module.css";
+import { SAY } from "../ui/wording";
 import { Bar } from "./Bar";
 import type { Draft } from "./useDraft";
 
@@ -22,7 +23,7 @@ type Line = Schemas["TrialLineOut"];
 const ON: readonly (readonly [On, string])[] = [
   ["waiting", "what waits"],
   ["filed", "what is filed here"],
-  ["month", "last month"],
+  ["month", "the last month"],
 ];
 const BECOMES: Record<string, string> = { files: "is filed", asks: "asks", left: "is left", "no rule": "no rule" };
 
@@ -157,12 +158,19 @@ export function TrialPane(props: {
                 },
               ]}
             />
-            {asked && (
-              <WhyLine area={area} text={draft.settled} line={asked} waits={on === "waiting"} key={asked.document} />
-            )}
           </>
         )}
       </div>
+      {asked && told && (
+        <WhyLine
+          key={asked.document}
+          area={area}
+          text={draft.settled}
+          line={asked}
+          waits={on === "waiting"}
+          onClose={() => setAsked(null)}
+        />
+      )}
       <footer>
         <span className={styles.quiet}>Nothing is filed by this trial.</span>
         <span className="spring" />
@@ -186,7 +194,7 @@ function numbered(rules: string[], numbers: Map<string, number>): string {
   return found.length ? found.join(", ") : "–";
 }
 
-function WhyLine(props: { area: number; text: string; line: Line; waits: boolean }): ReactNode {
+function WhyLine(props: { area: number; text: string; line: Line; waits: boolean; onClose: () => void }): ReactNode {
   const { area, text, line } = props;
   const why = useQuery({
     queryKey: keys.whyTried(area, text, line.document),
@@ -202,7 +210,7 @@ function WhyLine(props: { area: number; text: string; line: Line; waits: boolean
   return (
     <section className="why" aria-label={`Why: ${line.name}`}>
       <h3>
-        {line.becomes === "files" ? "Why is" : "Why is"} “{line.name}” {line.becomes === "files" ? "" : "not "}filed?
+        Why is “{line.name}” {line.becomes === "files" ? "" : "not "}filed?
       </h3>
       {line.to && <p className="mono">{line.to}</p>}
       {why.isError && <Failed what="The reason" error={why.error} onAgain={why.refetch} />}
@@ -210,7 +218,8 @@ function WhyLine(props: { area: number; text: string; line: Line; waits: boolean
       <p>
         <Link to={props.waits ? `/arrivals/${line.document}` : `/documents/${line.document}`}>
           {props.waits ? "Open it on Arrivals" : "Open it"}
-        </Link>
+        </Link>{" "}
+        <LinkButton onClick={props.onClose}>{SAY.close}</LinkButton>
       </p>
     </section>
   );

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { useTyped } from "../parts/typing/typed";
+import { words } from "../ui/notices";
 import type { Rule } from "./tree";
 
 type Checked = Schemas["CheckedOut"];
@@ -16,7 +17,7 @@ export type Draft = {
   settled: string;
   checked: Checked | undefined;
   /** Rules as they are edited in sentences, and what is still wrong with them; null while they say what the text says. */
-  edited: { rules: Rule[]; errors: Schemas["TextErrorOut"][] } | null;
+  edited: { rules: Rule[]; wrong: string[] } | null;
   rules: Rule[];
   type: (text: string) => void;
   edit: (rules: Rule[]) => void;
@@ -56,7 +57,7 @@ export function useDraft(kept: Schemas["RulebookOut"]): Draft {
   const edit = useCallback(
     (rules: Rule[]) => {
       const number = ++asked.current;
-      setEdited((had) => ({ rules, errors: had?.errors ?? [] }));
+      setEdited((had) => ({ rules, wrong: had?.wrong ?? [] }));
       window.setTimeout(async () => {
         if (number !== asked.current) return;
         const printed = await data(
@@ -64,10 +65,12 @@ export function useDraft(kept: Schemas["RulebookOut"]): Draft {
             params: { path: { folder: kept.area } },
             body: { rules: rules as unknown as Record<string, unknown>[], ends },
           }),
-        ).catch(() => null);
-        if (number !== asked.current || !printed) return;
-        if (printed.text === null) {
-          setEdited({ rules, errors: printed.errors });
+        ).catch((error: unknown) => words(error));
+        if (number !== asked.current) return;
+        if (typeof printed === "string" || printed.text === null) {
+          const wrong =
+            typeof printed === "string" ? [printed] : printed.errors.map((one) => `expected ${one.expected}`);
+          setEdited({ rules, wrong });
           return;
         }
         setText(printed.text);

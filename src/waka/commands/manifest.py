@@ -8,20 +8,18 @@ import json
 import os
 import sys
 import time
-from collections.abc import Iterator
-from contextlib import contextmanager
 from io import StringIO
 from pathlib import Path
 from typing import Any, TextIO
 
 import click
 
-from waka.commands.running import home_argument, opened, reporting_trouble, running
+from waka.commands.acting import acting, as_argument
+from waka.commands.running import home_argument
 from waka.core.changes.origin import Chosen, Origin, PlanMethod, Taken
 from waka.launch.trouble import Trouble
 from waka.words import lines as words
 from waka.words.manifests import say_problem, say_title
-from waka.work.accounts import people
 from waka.work.actor import Actor, ManifestRefused
 from waka.work.browse import walk
 from waka.work.drive import Drive
@@ -37,7 +35,6 @@ _POLL_SECONDS = 0.3
 #: So many lines are looked up at once.
 _PAGE = 5_000
 
-as_argument = click.option("--as", "login", default=None, help="As whom; an administrator where it is not given.")
 json_flag = click.option("--json", "as_json", is_flag=True, help="Counts and the outcome of every line as JSON.")
 taken_choice = click.option(
     "--taken",
@@ -50,14 +47,6 @@ taken_choice = click.option(
 @click.group()
 def manifest() -> None:
     """Plan, check, run and undo changes to many documents of a Waka that runs."""
-
-
-@contextmanager
-def _acting(folder: Path | None, login: str | None) -> Iterator[tuple[Drive, Actor]]:
-    with reporting_trouble():
-        home, port = running(folder)
-        with opened(home, port) as drive:
-            yield drive, people.actor_for(drive.database, login)
 
 
 @manifest.command("plan")
@@ -75,7 +64,7 @@ def plan(
     folder: Path | None,
 ) -> None:  # fmt: skip
     """Plan a renaming from one pattern to another; nothing is changed. Exit status 1 where a line is blocked."""
-    with _acting(folder, login) as (drive, actor):
+    with acting(folder, login) as (drive, actor):
         where = walk.folder_at(drive, actor, place)
         origin = Origin(Chosen(where, below), PlanMethod("rewrite", reads, prints), taken or "stop")
         made = lifecycle.plan(drive, actor, origin)
@@ -97,7 +86,7 @@ def plan(
 @home_argument
 def check(which: str, taken: Taken | None, login: str | None, as_json: bool, folder: Path | None) -> None:
     """Plan it again against the drive as it is now. Exit status 1 where a line is blocked."""
-    with _acting(folder, login) as (drive, actor):
+    with acting(folder, login) as (drive, actor):
         number = _number(which)
         lifecycle.replan(drive, actor, number, taken=taken)
         outcome = _outcome(drive, actor, number)
@@ -123,7 +112,7 @@ def run(
     folder: Path | None,
 ) -> None:
     """Run it: all its ready lines, or none; with --partial whatever can be done, or is left of a run that was stopped."""
-    with _acting(folder, login) as (drive, actor):
+    with acting(folder, login) as (drive, actor):
         number = _number(which)
         if taken is not None:
             lifecycle.replan(drive, actor, number, taken=taken)
@@ -158,7 +147,7 @@ def run(
 @home_argument
 def undo_it(which: str, login: str | None, as_json: bool, folder: Path | None) -> None:
     """Undo it, line by line where that is still possible. Exit status 1 where a line could not be undone."""
-    with _acting(folder, login) as (drive, actor):
+    with acting(folder, login) as (drive, actor):
         done = undo.undo(drive.database, actor, _number(which))
         _print(_outcome(drive, actor, done.applied.manifest), as_json)
         for problem in done.left_out[:20]:

@@ -58,7 +58,7 @@ def _action(told: Mapping[str, Told]) -> Action:
     known = next((one for one in ACTIONS if one == do), None)
     if known is None:
         raise RulesMistold(f"“{do}” is nothing that a rule does"[:200])
-    text = next((_text(told, key) for key in ("pattern", "value", "words") if key in told), "")
+    text = next((_text(told, key) for key in ("pattern", "value", "words") if told.get(key) is not None), "")
     return Action(known, _optional(told, "field") or "", text, tuple(_texts(told.get("tags") or [])))
 
 

@@ -1,13 +1,14 @@
-"""Trial: what a text would do to what waits, to what is filed here, to last month's arrivals as they came; nothing is changed."""
+"""Trial: what a text would do to what waits, to what is filed here, to the last month's arrivals as they came; nothing is changed."""
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date
 from typing import Literal
 
 from waka.core.facts.doubt import is_sure
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension
+from waka.core.rules.calendar import moved
 from waka.core.rules.deciding import Decision
 from waka.core.rules.documents import Document
 from waka.store.postgres import arrivals, planning, rule_inputs, rulebooks
@@ -178,9 +179,8 @@ def _documents(conn: Connection, on: _Ground, what: On) -> Iterator[_Seen]:
 
 
 def last_month(today: date) -> tuple[date, date]:
-    """The first and the last day of the calendar month before."""
-    last = today.replace(day=1) - timedelta(days=1)
-    return last.replace(day=1), last
+    """The first and the last day of the month that ends today."""
+    return moved(today, "1 month", -1), today
 
 
 def _filed(conn: Connection, on: _Ground, rows: Sequence[Row]) -> _Seen:
