@@ -21,6 +21,7 @@ from waka.launch.service import drive_of
 from waka.launch.supervisor import Supervisor
 from waka.store.postgres.database import Database
 from waka.web.guard import COOKIE
+from waka.work.drive import Drive
 
 #: Milliseconds that anything is waited for: machines that run this may be busy, a step may take its time, but it has to come.
 WAIT = 30_000
@@ -45,7 +46,12 @@ class Live:
 
     url: str
     log: Path
-    database: Database
+    drive: Drive
+
+    @property
+    def database(self) -> Database:
+        """Its records."""
+        return self.drive.database
 
 
 @pytest.fixture(scope="session")
@@ -57,7 +63,7 @@ def live(built_frontend: Path) -> Iterator[Live]:
         drive = drive_of(supervisor.home, supervisor.database_port, connections=4)
         load_demo(drive, print)
         supervisor.start_services()
-        yield Live(f"http://127.0.0.1:{supervisor.port}", supervisor.home.logs / "web.log", drive.database)
+        yield Live(f"http://127.0.0.1:{supervisor.port}", supervisor.home.logs / "web.log", drive)
         drive.database.close()
     finally:
         supervisor.stop()

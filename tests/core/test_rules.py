@@ -191,3 +191,10 @@ def test_spans_go_by_the_calendar(day: date, span: str, times: int, moved_to: da
 def test_brackets_stay_where_they_are_needed() -> None:
     inner = All((tree.Test("ref", "is known"), tree.Test("party", "is known")))
     assert print_condition(Not(inner)) == "not (ref is known and party is known)"
+
+
+def test_a_text_of_10_mb_is_asked_to_its_end() -> None:
+    rulebook = parse('rule "End"\n  when text contains "last plank" or "über"\n  tag "end"\n')
+    long = "oak planks, Pro-Forma; " * 450_000 + "the last: plank"
+    assert decide(rulebook, Document(text=long), "arrival", WHERE, by_itself=True).applied == ["End"]
+    assert decide(rulebook, Document(text=long[:-5]), "arrival", WHERE, by_itself=True).applied == []

@@ -8,7 +8,8 @@ import pytest
 from flask import Flask
 
 from tests.web.caller import Caller
-from tests.web.test_absence import CALLS, filled_in
+from tests.web.every_operation import CALLS
+from tests.web.test_absence import filled_in
 from tests.world import World, bill
 from waka.work.config import templates
 

@@ -6,7 +6,7 @@ from typing import Any
 from flask import Flask
 
 from tests.web.caller import Caller
-from tests.web.test_absence import CALLS
+from tests.web.every_operation import CALLS
 from tests.world import World, bill
 from waka.store.postgres.database import Database, fetch_all
 from waka.work.byhand import hand

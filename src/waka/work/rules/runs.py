@@ -1,6 +1,6 @@
 """What rules did, asked and failed with: listed, counted by rule and day; which rules stand out."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Literal
@@ -91,15 +91,23 @@ def figures(drive: Drive, actor: Actor, area: int) -> Figures:
 def _figures(
     name: str, paused: bool, there: bool, days: list[Day], last: datetime | None, kept_since: datetime, now: datetime
 ) -> RuleFigures:
+    outstanding = stands_out(days, paused=paused, there=there, last=last, since=kept_since, now=now)
+    return RuleFigures(name, there, paused, tuple(days), last, outstanding)
+
+
+def stands_out(
+    days: Sequence[Day], *, paused: bool, there: bool, last: datetime | None, since: datetime, now: datetime
+) -> tuple[StandsOut, ...]:
+    """Why a rule stands out: it fails, is undone often, or has not applied for long (``since`` the first revision where it never did)."""
     undone, done = sum(day.undone for day in days), sum(day.done for day in days)
     outstanding: list[StandsOut] = []
     if any(day.failed for day in days):
         outstanding.append("fails")
     if undone >= _UNDONE_TIMES and undone >= _UNDONE_PART * done:
         outstanding.append("undone often")
-    if there and not paused and (last or kept_since) < now - timedelta(days=_IDLE_DAYS):
+    if there and not paused and (last or since) < now - timedelta(days=_IDLE_DAYS):
         outstanding.append("idle")
-    return RuleFigures(name, there, paused, tuple(days), last, tuple(outstanding))
+    return tuple(outstanding)
 
 
 def listed(
