@@ -198,6 +198,7 @@ CALLS: dict[str, list[Call]] = {
     "post /api/rulebooks/{folder}/try": [Call({"text": ""}), Call({})],
     "post /api/rulebooks/{folder}/why": [Call({"document": "{document}"})],
     "get /api/rulebooks/{folder}/figures": [Call()],
+    "get /api/rulebooks/{folder}/offers": [Call()],
     "get /api/rulebooks/{folder}/runs": [Call()],
     "get /api/documents/{document}/why": [Call()],
     "get /api/register": [Call()],

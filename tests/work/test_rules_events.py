@@ -9,16 +9,18 @@ from tests.world import World, bill
 from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Place, SetFact
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.core.jobs import RulesDaily, RulesOnChange
+from waka.core.rules.printing import print_rulebook
+from waka.core.rules.tree import Rulebook
 from waka.jobs.worker import work_one
 from waka.store.postgres import rule_runs
 from waka.store.postgres.database import execute, fetch_all
-from waka.work.actor import Absent, Refused
+from waka.work.actor import Absent, Actor, Refused
 from waka.work.browse import look
 from waka.work.gate import undo
 from waka.work.manifests import lifecycle
-from waka.work.rules import events, keep, runs, trial, why
+from waka.work.rules import events, keep, offers, runs, trial, why
 from waka.work.rules.arrivals import file_by_rules
-from waka.work.slips import file
+from waka.work.slips import edit_slip, file
 
 ON_CHANGE = """rule "Bills are to pay"
   on change
@@ -258,3 +260,28 @@ def test_a_rulebook_of_500_rules_and_a_text_of_10_mb_are_gone_through(world: Wor
     assert file_by_rules(world.drive, document) == "done"
     assert last(world, document)["rules"] == ["End"]
     assert keep.look(world.drive, world.keeper, world.books).rulebook.rules[-1].name == "End"
+
+
+def test_a_rule_is_offered_to_a_keeper_of_what_they_filed_twice_against_the_plan(world: World) -> None:
+    def file_so(actor: Actor, number: int) -> int:
+        arrival = world.bring_in(bill(number), area=world.books, actor=actor)
+        edit_slip.edit_slip(world.drive, actor, arrival, edit_slip.SlipEdit(place="Timber/2026", tags=("larch",)))
+        file.file_arrival(world.drive, actor, arrival)
+        return arrival
+
+    first = file_so(world.keeper, 1)
+    file_so(world.filer, 2)
+    assert offers.offered(world.drive, world.keeper, world.books) == [], "one's own, twice"
+    second = file_so(world.keeper, 3)
+    (offer,) = offers.offered(world.drive, world.keeper, world.books)
+    assert offer.documents == (first, second)
+    assert [(one.do, one.text, one.tags) for one in offer.rule.actions] == [
+        ("place", "Timber/<issued yyyy>", ()),
+        ("tag", "", ("larch",)),
+    ]
+    assert offers.offered(world.drive, world.filer, world.books) == [], "who does not keep the area changes no rules"
+    with pytest.raises(Absent):
+        offers.offered(world.drive, world.reader, world.books)
+    # once there is such a rule, nothing is offered
+    keeps(world, print_rulebook(Rulebook((offer.rule,))), by_itself=False)
+    assert offers.offered(world.drive, world.keeper, world.books) == []

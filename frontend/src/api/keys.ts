@@ -77,6 +77,7 @@ export const keys = {
     ["plans", "try rules", area, revision, body] as const,
   whyTried: (area: number, text: string, document: number) => ["plans", "why tried", area, text, document] as const,
   comparedRules: (area: number, old: number, now: number) => ["fixed", "compared rules", area, old, now] as const,
+  ruleOffers: (area: number) => ["plans", "rule offers", area] as const,
   ruleFigures: (area: number) => ["plans", "rule figures", area] as const,
   ruleRuns: (area: number, asked: Record<string, string | undefined>) => ["plans", "rule runs", area, asked] as const,
   why: (document: number) => ["drive", "why", document] as const,

@@ -2324,6 +2324,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rulebooks/{folder}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rules worth keeping, from what one filed there lately other than plan and rules have it. */
+        get: operations["rulebooks_offered_rulebooks__int_folder__offers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rulebooks/{folder}/print": {
         parameters: {
             query?: never;
@@ -5403,6 +5420,20 @@ export interface components {
             there: boolean;
             /** Undone */
             undone: number;
+        };
+        /**
+         * RuleOfferOut
+         * @description A rule that would have done what the person did with some `documents`.
+         */
+        RuleOfferOut: {
+            /** Documents */
+            documents: number[];
+            rule: components["schemas"]["RuleOut"];
+        };
+        /** RuleOffers */
+        RuleOffers: {
+            /** Offers */
+            offers: components["schemas"]["RuleOfferOut"][];
         };
         /**
          * RuleOut
@@ -12007,6 +12038,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RulebookOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    rulebooks_offered_rulebooks__int_folder__offers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOffers"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -22,6 +22,7 @@ import { editsDone } from "./edits";
 import { LinePane } from "./LinePane";
 import { NoPage } from "./NoPage";
 import { ReadyStrip } from "./ReadyStrip";
+import { useRuleOffer } from "./ruleOffer";
 import { SlipPanel } from "./SlipPanel";
 import { remember } from "./sameAsBefore";
 import { TakenDialog } from "./TakenDialog";
@@ -99,6 +100,7 @@ export default function ArrivalsPage(): ReactNode {
     [ordered, chosen, choose],
   );
 
+  const offerRule = useRuleOffer();
   const file = useCallback(
     async (how: Taken = "stop", versionOf: number | null = null, placeOf: number | null = null) => {
       if (!current || busy || painted !== current.id) return;
@@ -124,7 +126,9 @@ export default function ArrivalsPage(): ReactNode {
         remember(fresh);
         const text =
           versionOf === null ? `Filed ${name} in ${place}` : `Filed ${current.original_name} as a new version`;
-        tell({ text, action: { label: SAY.undo, run: undo } });
+        const told = { text, action: { label: SAY.undo, run: undo } };
+        tell(told);
+        void offerRule(fresh, told);
         setTaken(false);
         const at = ordered.findIndex((a) => a.id === current.id);
         // the next skips what others have in hand
@@ -144,7 +148,7 @@ export default function ArrivalsPage(): ReactNode {
         setBusy(false);
       }
     },
-    [current, busy, painted, queries, tell, undo, ordered, choose],
+    [current, busy, painted, queries, tell, undo, offerRule, ordered, choose],
   );
 
   const putAway = useCallback(async () => {

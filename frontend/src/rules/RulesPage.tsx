@@ -15,6 +15,7 @@ import styles from "../ui/text.module.css";
 import "./rules.css";
 import { useNewRules } from "./beginnings";
 import { Lets } from "./Lets";
+import { Offers } from "./Offers";
 import { RevisionsDialog } from "./RevisionsDialog";
 import { RuleList } from "./RuleList";
 import { SaveDialog } from "./SaveDialog";
@@ -170,6 +171,7 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
                   onChange={change}
                   onRuns={(name) => void navigate(`/plan/${kept.area}/runs?rule=${encodeURIComponent(name)}`)}
                 />
+                <Offers kept={kept} rules={rules} onTake={(one) => add([one])} />
                 <Lets kept={kept} />
               </div>
               <footer>

@@ -9,6 +9,8 @@ export type Notice = {
   text: string;
   bad?: boolean;
   action?: { label: string; run: () => void };
+  /** What one may go on with, besides. */
+  more?: { label: string; run: () => void };
   /** Gives way to what was told just now: what it tells may be that one's own doing. */
   yields?: boolean;
 };
@@ -47,16 +49,20 @@ export function NoticeProvider(props: { children: ReactNode }): ReactNode {
             title={notice.text}
             action={
               <Space size={6}>
-                {notice.action && (
-                  <Button
-                    size="small"
-                    onClick={() => {
-                      clear();
-                      notice.action?.run();
-                    }}
-                  >
-                    {notice.action.label}
-                  </Button>
+                {[notice.action, notice.more].map(
+                  (one) =>
+                    one && (
+                      <Button
+                        key={one.label}
+                        size="small"
+                        onClick={() => {
+                          clear();
+                          one.run();
+                        }}
+                      >
+                        {one.label}
+                      </Button>
+                    ),
                 )}
                 <Button size="small" type="text" onClick={clear}>
                   {SAY.close}

@@ -1,7 +1,7 @@
 """Documents as rules are asked about them: what is filed, below a folder, in its order of numbers; and texts where rules ask for them."""
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, datetime
 
 from waka.core.changes.registry import Effect, kinds_that
 from waka.store.postgres.access import FILE, Permissions
@@ -10,6 +10,20 @@ from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
 from waka.store.postgres.gate.scope import LINES, Scope
 
 _CHANGING = ["place", *sorted(kinds_that(Effect.VERSION) | kinds_that(Effect.FACT) | kinds_that(Effect.TAG))]
+
+
+#: Filed documents whose home lies below folder ``f`` and may be read.
+_FILED = """SELECT d.id AS document, e.id AS entry, e.parent, e.name, d.extension, d.head, d.filed_at, c.size, v.content,
+            coalesce(a.source, '') AS source, p.name AS brought_by,
+            (SELECT jsonb_array_length(r.pages) FROM reading r WHERE r.content = v.content) AS pages,
+            coalesce((SELECT jsonb_object_agg(f.field, f.value) FROM fact f WHERE f.document = d.id), '{}') AS facts,
+            coalesce((SELECT array_agg(t.tag ORDER BY t.tag) FROM document_tag t WHERE t.document = d.id), '{}') AS tags
+        FROM document d JOIN document_place e ON e.document = d.id AND e.home
+        JOIN folder_closure k ON k.descendant = e.parent AND k.ancestor = %(f)s
+        JOIN folder o ON o.id = e.parent AND o.access_class = ANY(%(r)s::bigint[])
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
+        LEFT JOIN arrival a ON a.document = d.id LEFT JOIN principal p ON p.id = d.arrived_by
+        WHERE d.state = 'filed'"""
 
 
 def filed_documents(
@@ -24,17 +38,7 @@ def filed_documents(
     """The documents whose home lies below ``folder`` (of ``documents``, where given), behind number ``after``: facts, tags, home."""
     return fetch_all(
         conn,
-        f"""SELECT d.id AS document, e.id AS entry, e.parent, e.name, d.extension, d.head, d.filed_at, c.size, v.content,
-            coalesce(a.source, '') AS source, p.name AS brought_by,
-            (SELECT jsonb_array_length(r.pages) FROM reading r WHERE r.content = v.content) AS pages,
-            coalesce((SELECT jsonb_object_agg(f.field, f.value) FROM fact f WHERE f.document = d.id), '{{}}') AS facts,
-            coalesce((SELECT array_agg(t.tag ORDER BY t.tag) FROM document_tag t WHERE t.document = d.id), '{{}}') AS tags
-        FROM document d JOIN document_place e ON e.document = d.id AND e.home
-        JOIN folder_closure k ON k.descendant = e.parent AND k.ancestor = %(f)s
-        JOIN folder o ON o.id = e.parent AND o.access_class = ANY(%(r)s::bigint[])
-        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
-        LEFT JOIN arrival a ON a.document = d.id LEFT JOIN principal p ON p.id = d.arrived_by
-        WHERE d.state = 'filed' AND d.id > %(after)s {"AND d.id = ANY(%(d)s::bigint[])" if documents is not None else ""}
+        f"""{_FILED} AND d.id > %(after)s {"AND d.id = ANY(%(d)s::bigint[])" if documents is not None else ""}
         ORDER BY d.id LIMIT %(limit)s""",
         {
             "f": folder,
@@ -43,6 +47,17 @@ def filed_documents(
             "d": list(documents or ()),
             "limit": limit,
         },
+    )
+
+
+def filed_by(
+    conn: Connection, permissions: Permissions, folder: int, person: int, since: datetime, limit: int
+) -> list[Row]:
+    """The documents below ``folder`` that a person filed since a time, the newest first; as ``filed_documents``."""
+    return fetch_all(
+        conn,
+        f"""{_FILED} AND d.filed_by = %(by)s AND d.filed_at >= %(since)s ORDER BY d.filed_at DESC, d.id DESC LIMIT %(limit)s""",
+        {"f": folder, "r": permissions.readable, "by": person, "since": since, "limit": limit},
     )
 
 

@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.values import CURRENCIES
+from waka.core.rules.as_json import rule_to_json
 from waka.core.rules.from_json import RulesMistold, rulebook_from_json
 from waka.core.rules.printing import print_rulebook
 from waka.core.rules.subjects import SUBJECTS
@@ -35,6 +36,9 @@ from waka.web.schemas.rulebooks import (
     RuleDayOut,
     RuleFiguresList,
     RuleFiguresOut,
+    RuleOfferOut,
+    RuleOffers,
+    RuleOut,
     RuleRunOut,
     RuleRuns,
     RulesForm,
@@ -48,7 +52,7 @@ from waka.web.schemas.rulebooks import (
     WhyForm,
 )
 from waka.work.actor import Refused
-from waka.work.rules import keep, runs, trial, why
+from waka.work.rules import keep, offers, runs, trial, why
 
 api = APIBlueprint("rulebooks", __name__, url_prefix="/api", abp_tags=[Tag(name="rulebooks")])
 _PAGE = 50
@@ -183,6 +187,14 @@ def attempt(path: AreaPath, body: TryRulebookForm) -> Response:
 def tried_on(path: AreaPath, body: WhyForm) -> Response:
     """What a text (null: the running one) says of one document of the area, rule by rule."""
     return answer(decision_out(why.tried_on(guard.drive(), guard.actor(), path.folder, body.document, body.text)))
+
+
+@api.get("/rulebooks/<int:folder>/offers", responses={200: RuleOffers})
+def offered(path: AreaPath) -> Response:
+    """Rules worth keeping, from what one filed there lately other than plan and rules have it."""
+    found = offers.offered(guard.drive(), guard.actor(), path.folder)
+    out = [RuleOfferOut(rule=RuleOut(**rule_to_json(one.rule)), documents=list(one.documents)) for one in found]
+    return answer(RuleOffers(offers=out))
 
 
 @api.get("/rulebooks/<int:folder>/figures", responses={200: RuleFiguresList})

@@ -307,3 +307,14 @@ class RuleRunOut(Out):
 class RuleRuns(Out):
     runs: list[RuleRunOut]
     next: int | None
+
+
+class RuleOfferOut(Out):
+    """A rule that would have done what the person did with some `documents`."""
+
+    rule: RuleOut
+    documents: list[int]
+
+
+class RuleOffers(Out):
+    offers: list[RuleOfferOut]
