@@ -31,6 +31,10 @@ _DRAFT = (
 )
 
 
+def _say(text: str) -> None:
+    sys.stderr.write(f"  {text}\n")
+
+
 def measure() -> Iterator[Figure]:
     """A trial of one rule beside the one that is running, over all that is filed in an area."""
     with world() as made:
@@ -40,7 +44,7 @@ def measure() -> Iterator[Figure]:
             row = person_by_login(conn, "imre")
         assert row is not None
         imre = Actor(row["id"], row["name"])
-        grow(drive, imre, COUNT, lambda said: sys.stderr.write(f"  {said}\n"))
+        grow(drive, imre, COUNT, _say)
         area = {one["name"]: one["id"] for one in walk.top(drive, imre)}["Accounts"]
         keep.put(drive, imre, area, _RUNNING, revision=None)
         for name, rule in (("one rule", "Timber of one year"), ("all rules", None)):

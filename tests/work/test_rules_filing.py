@@ -8,8 +8,9 @@ from tests.world import World, bill
 from waka.core.register.card import Card
 from waka.store.postgres import access, arrivals, rule_runs, rulebooks
 from waka.store.postgres.database import Row, execute, fetch_all
+from waka.store.postgres.listing import Listed
 from waka.work.actor import Actor, Refused
-from waka.work.browse import look
+from waka.work.browse import look, walk
 from waka.work.config import register
 from waka.work.gate import undo
 from waka.work.rulebooks import RulebookRefused
@@ -232,3 +233,22 @@ def test_what_lies_in_a_restricted_folder_is_not_reached(world: World) -> None:
     assert classes[world.books] in reached
     assert classes[world.vault] not in reached
     assert classes[world.yard] not in reached
+
+
+def test_further_places_and_copies_come_with_the_filing_or_not_at_all(world: World) -> None:
+    more = "  also file in Audit/<issued yyyy>\n  copy to Copies\n"
+    keeps(world, BILLS + more)
+    arrival = world.bring_in(bill(7), area=world.books)
+    assert file_by_rules(world.drive, arrival) == "done"
+    assert places(world, arrival) == [
+        "Books / Bills / 2026 / 03 / 2026-03-18_tollgate_TT-00007.pdf",
+        "Books / Audit / 2026 / 2026-03-18_tollgate_TT-00007.pdf",
+    ]
+    copies = walk.folder_at(world.drive, world.keeper, "Books/Copies")
+    (copy,) = walk.list_lines(world.drive, world.keeper, Listed(copies), sort="name", limit=5)
+    assert copy.row["document"] != arrival
+    world.check_whole()
+    keeps(world, BILLS + "  copy to Vault\n")
+    second = world.bring_in(bill(8), area=world.books)
+    assert file_by_rules(world.drive, second) == "failed"
+    assert slip.open_slip(world.drive, world.keeper, second).row["state"] == "read", "nothing half"

@@ -11,6 +11,7 @@ TITLES = Catalogue({
     "try": "Try: {of}",
     "file": "File {name}",
     "file by rules": "File {name} by rules: {rules}",
+    "copy by rules": "Copy {name} by rules: {rules}",
     "change by rules": "Change {count|document|documents} by rules: {rules}",
     "plan rules": "By filing rules[ in {folder}]",
     "file several": "File {count|arrival|arrivals}",

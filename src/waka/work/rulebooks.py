@@ -189,11 +189,8 @@ def asked_for(
 
 def seen_to_json(document: Document, facts: Mapping[str, Json]) -> dict[str, Any]:
     """A document as it was seen, to be kept: ``facts`` as they are kept, parties by number; without its text."""
-    kept = {
-        key: value
-        for key, value in vars(document).items()
-        if key not in ("facts", "text", "party") and value is not None
-    }
+    besides = ("name", "type", "size", "pages", "source", "sender", "brought_by", "place")
+    kept = {key: value for key in besides if (value := getattr(document, key)) is not None}
     return {
         **kept,
         "facts": dict(facts),

@@ -1,6 +1,6 @@
 """Conditions made ready to be asked of many documents: each becomes one function of what a document has."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from datetime import date
 from typing import Any
 
@@ -16,7 +16,7 @@ class Seen:
 
     __slots__ = ("doubtful", "values", "veiled")
 
-    def __init__(self, values: dict[str, Any], doubtful: set[str], *, by_itself: bool) -> None:
+    def __init__(self, values: Mapping[str, Any], doubtful: set[str], *, by_itself: bool) -> None:
         self.values, self.doubtful = values, doubtful
         self.veiled = doubtful if by_itself else set[str]()
 
@@ -73,17 +73,17 @@ class Asking:
         return _joined(parts, alone=not isinstance(condition, All))
 
 
-def kinds_wanted(condition: Condition | None) -> frozenset[str] | None:
-    """The kinds of which a document must be for a condition to be true; None where it may be of any."""
+def wanted(condition: Condition | None, subject: str) -> frozenset[str] | None:
+    """The values (of tests ``is``) of which a document must have one for a condition to be true; None where it may have any."""
     if isinstance(condition, Test):
-        return frozenset(condition.values) if (condition.subject, condition.test) == ("kind", "is") else None
+        return frozenset(condition.values) if (condition.subject, condition.test) == (subject, "is") else None
     if condition is None or isinstance(condition, Not):
         return None
-    wanted = [kinds_wanted(part) for part in condition.parts]
+    parts = [wanted(part, subject) for part in condition.parts]
+    told = [values for values in parts if values is not None]
     if isinstance(condition, All):
-        told = [kinds for kinds in wanted if kinds is not None]
         return frozenset.intersection(*told) if told else None
-    return None if None in wanted else frozenset().union(*(kinds for kinds in wanted if kinds is not None))
+    return frozenset().union(*told) if len(told) == len(parts) else None
 
 
 def _not(part: Ask) -> Ask:

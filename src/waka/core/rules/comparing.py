@@ -42,6 +42,12 @@ def compare(old: Rulebook, new: Rulebook) -> Comparison:
     return Comparison(tuple(_rules(old, new)), tuple(_lines(_text(old), _text(new))))
 
 
+def differing(old: Rulebook, new: Rulebook) -> frozenset[str]:
+    """The names of rules, of either, that another decision can come of: new, changed, moved, paused, taken out, or going on."""
+    changes = _rules(old, new)
+    return frozenset(name for change in changes for name in (change.rule, change.was) if name)
+
+
 def _text(rulebook: Rulebook) -> list[str]:
     return print_rulebook(rulebook).removesuffix("\n").split("\n") if rulebook.rules or rulebook.ends else []
 

@@ -1,18 +1,18 @@
 """What a rulebook says of one document: a function of the text, the event, the document and the day."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Any, Literal
 
-from waka.core.rules.asking import Ask, Asking, Seen, kinds_wanted
+from waka.core.rules.asking import Ask, Asking, Seen, wanted
 from waka.core.rules.calendar import day_of
 from waka.core.rules.documents import Document, Json, Where
 from waka.core.rules.filling import Filled, fill
 from waka.core.rules.judging import Truth
 from waka.core.rules.settling import Settled, in_favour, settle
 from waka.core.rules.subjects import BARE, SUBJECTS, Values
-from waka.core.rules.tree import Action, Condition, Rule, Rulebook, Test
+from waka.core.rules.tree import Action, Condition, Rule, Rulebook, Test, every_test
 from waka.core.rules.values import same
 
 Outcome = Literal["applied", "not so", "not known", "paused", "not asked"]
@@ -88,6 +88,18 @@ class Decider:
         self.asking = Asking(where.today, where.settings)
         self._ready = [self._made(rule) for rule in rulebook.rules if not rule.paused]
         self._kinds_stay = not any(action.field == "kind" for rule in rulebook.rules for action in rule.actions)
+        # what rules ask about is what the document came with: none sets a fact, nor asks about tags that another puts on
+        self.values_stay = not any(
+            action.do in ("set", "clear") for rule in rulebook.rules for action in rule.actions
+        ) and not (
+            any(action.tags for rule in rulebook.rules for action in rule.actions)
+            and any(
+                test.subject == "tag"
+                for rule in rulebook.rules
+                if rule.when is not None
+                for test in every_test(rule.when)
+            )
+        )
         self._asked: dict[tuple[str, str | None], list[_Ready]] = {}
 
     def _made(self, rule: Rule) -> _Ready:
@@ -107,9 +119,18 @@ class Decider:
         if asked is None:
             asked = [one for one in self._ready if event in one.rule.on]
             if key[1] is not None:
-                asked = [one for one in asked if (kinds := kinds_wanted(one.when)) is None or key[1] in kinds]
+                asked = [one for one in asked if (kinds := wanted(one.when, "kind")) is None or key[1] in kinds]
             self._asked[key] = asked
         return asked
+
+    def could_apply(self, document: Document, names: Collection[str]) -> bool:
+        """Whether any rule of these names may have to do with a document; False is certain, and quicker to find out than a decision."""
+        if document.doubtful or not self.values_stay:
+            return True
+        seen = Seen(document.has, set(), by_itself=False)
+        return any(
+            ready.rule.name in names and (ready.plain is None or ready.plain(seen) is True) for ready in self._ready
+        )
 
     def decide(self, document: Document, event: str, *, by_itself: bool, explain: bool = True) -> Decision:
         """What the rules say at an ``event`` (``arrival``, ``change``, ``hand``, ``daily 06:30``). ``by_itself``: no person looks.
@@ -129,7 +150,8 @@ class _Pass:
 
     def __init__(self, decider: Decider, document: Document, by_itself: bool, explain: bool) -> None:
         self._decider, self._document, self._by_itself, self._explain = decider, document, by_itself, explain
-        self._seen = Seen(document.values(), set(document.doubtful), by_itself=by_itself)
+        self._own = dict(document.has)
+        self._seen = Seen(self._own, set(document.doubtful), by_itself=by_itself)
         self._told = Decision()
         self._leaned: set[str] = set()
         self._said: dict[str, tuple[Rule, Action]] = {}
@@ -202,7 +224,7 @@ class _Pass:
         return wanted if truth is None and self._decider.asking.reading(test)(self._seen) is not None else truth
 
     def _take(self, rule: Rule, action: Action) -> None:
-        told, values = self._told, self._seen.values
+        told, values = self._told, self._own
         if action.do in ("set", "clear"):
             if action.field not in told.facts:
                 value = self._set(action) if action.do == "set" else None

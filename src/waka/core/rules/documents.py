@@ -1,5 +1,6 @@
 """A document as rules see it: its facts in the forms that facts are kept in, what is doubtful, what it is besides; and where."""
 
+import functools
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
@@ -34,7 +35,8 @@ class Document:
     filed: date | None = None
     party: Entry | None = None
 
-    def values(self) -> dict[str, Json]:
+    @functools.cached_property
+    def has(self) -> Mapping[str, Json]:
         """What it has, by subject; tags always, what is missing is not there."""
         values = {name: value for name, value in self.facts.items() if value is not None}
         values["tag"] = self.tags

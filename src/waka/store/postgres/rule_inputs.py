@@ -1,7 +1,9 @@
 """Documents as rules are asked about them: what is filed, below a folder, in its order of numbers; and texts where rules ask for them."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Iterator, Sequence
 from datetime import date, datetime
+
+from psycopg.rows import dict_row
 
 from waka.core.changes.registry import Effect, kinds_that
 from waka.store.postgres.access import FILE, Permissions
@@ -27,27 +29,45 @@ _FILED = """SELECT d.id AS document, e.id AS entry, e.parent, e.name, d.extensio
 
 
 def filed_documents(
+    conn: Connection, permissions: Permissions, folder: int, *, documents: Sequence[int] | None = None, after: int = 0,
+    limit: int = 1000,
+) -> list[Row]:  # fmt: skip
+    """The documents whose home lies below ``folder`` (of ``documents``, where given), behind number ``after``: facts, tags, home."""
+    chosen = "AND d.id = ANY(%(d)s::bigint[])" if documents is not None else ""
+    return fetch_all(
+        conn,
+        f"{_FILED} AND d.id > %(after)s {chosen} ORDER BY d.id LIMIT %(limit)s",
+        {"f": folder, "r": permissions.readable, "after": after, "d": list(documents or ()), "limit": limit},
+    )
+
+
+def filed_in_chunks(
     conn: Connection,
     permissions: Permissions,
     folder: int,
     *,
-    documents: Sequence[int] | None = None,
-    after: int = 0,
-    limit: int = 1000,
-) -> list[Row]:
-    """The documents whose home lies below ``folder`` (of ``documents``, where given), behind number ``after``: facts, tags, home."""
-    return fetch_all(
-        conn,
-        f"""{_FILED} AND d.id > %(after)s {"AND d.id = ANY(%(d)s::bigint[])" if documents is not None else ""}
-        ORDER BY d.id LIMIT %(limit)s""",
-        {
-            "f": folder,
-            "r": permissions.readable,
-            "after": after,
-            "d": list(documents or ()),
-            "limit": limit,
-        },
-    )
+    kinds: Collection[str] | None,
+    parties: Collection[int] | None,
+    size: int,
+) -> Iterator[list[Row]]:
+    """All documents whose home lies below ``folder``, as ``filed_documents``, in no order, ``size`` at a time as they are asked for.
+    Only of some ``kinds`` and ``parties``, where given.
+    """
+    narrowed = ""
+    if kinds is not None or parties is not None:
+        narrowed = f"""AND d.id IN (SELECT s.document FROM search_row s WHERE true
+            {"AND s.kind = ANY(%(kinds)s::text[])" if kinds is not None else ""}
+            {"AND s.party = ANY(%(parties)s::bigint[])" if parties is not None else ""})"""
+    told = {
+        "f": folder,
+        "r": permissions.readable,
+        "kinds": list(kinds or ()),
+        "parties": list(parties or ()),
+    }
+    with conn.cursor(name="filed_in_chunks", row_factory=dict_row) as cursor:
+        cursor.execute(f"{_FILED} {narrowed}".encode(), told)
+        while rows := cursor.fetchmany(size):
+            yield rows
 
 
 def filed_by(

@@ -56,6 +56,8 @@ from waka.work.rules import keep, offers, runs, trial, why
 
 api = APIBlueprint("rulebooks", __name__, url_prefix="/api", abp_tags=[Tag(name="rulebooks")])
 _PAGE = 50
+#: A trial that one waits for ends after so long, with what it has gone through.
+_TRIAL_SECONDS = 3.0
 
 
 class AreaPath(BaseModel):
@@ -175,7 +177,7 @@ def attempt(path: AreaPath, body: TryRulebookForm) -> Response:
     """What a text would do to what waits, is filed here, or came last month, and how that differs; nothing is changed."""
     told = trial.tried(
         guard.drive(), guard.actor(), path.folder, text=body.text, revision=body.revision, against=body.against, on=body.on,
-        rule=body.rule, show=body.show, limit=body.limit,
+        rule=body.rule, show=body.show, limit=body.limit, seconds=_TRIAL_SECONDS,
     )  # fmt: skip
     lines = [TrialLineOut(**asdict(line)) for line in told.lines]
     return answer(

@@ -106,9 +106,12 @@ def _file(conn: Connection, document: int) -> str:
     actor, slip, ruled = ready
     outcome, manifest = outcome_of(slip, ruled), None
     if outcome.code == "done":
-        changes = Filing(conn, None).changes(slip, only_sure=True)
-        named = title("file by rules", name=full_name(slip), rules=list(ruled.decision.applied))
-        manifest = apply_in(conn, actor, changes, named).manifest
+        filing, rules = Filing(conn, None), list(ruled.decision.applied)
+        named = title("file by rules", name=full_name(slip), rules=rules)
+        manifest = apply_in(conn, actor, filing.changes(slip, only_sure=True), named).manifest
+        # what is copied has to be there: the copies are a manifest of their own, in the same transaction
+        if copies := filing.copies(slip):
+            apply_in(conn, actor, copies, title("copy by rules", name=full_name(slip), rules=rules))
     _keep(conn, slip.row, ruled, outcome, manifest)
     return outcome.code
 

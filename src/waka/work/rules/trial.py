@@ -1,5 +1,6 @@
 """Trial: what a text would do to what waits, to what is filed here, to the last month's arrivals as they came; nothing is changed."""
 
+import time
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date
@@ -8,9 +9,12 @@ from typing import Literal
 from waka.core.facts.doubt import is_sure
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension
+from waka.core.rules.asking import wanted
 from waka.core.rules.calendar import moved
+from waka.core.rules.comparing import differing
 from waka.core.rules.deciding import Decision
 from waka.core.rules.documents import Document
+from waka.core.rules.values import one_spaced
 from waka.store.postgres import arrivals, planning, rule_inputs, rulebooks
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
@@ -63,6 +67,23 @@ class _Ground:
     parties: Mapping[int, Party]
     draft: Ruling
     other: Ruling | None
+    #: Rules that differ between the two; the one rule that is asked about (None: all).
+    differing: frozenset[str] = frozenset()
+    only: frozenset[str] | None = None
+
+    def touched(self, document: Document, names: frozenset[str]) -> bool:
+        """Whether rules of these names may have to do with a document, in either."""
+        rulings = (self.draft, *([self.other] if self.other is not None else []))
+        return any(ruling.decider.could_apply(document, names) for ruling in rulings)
+
+    def wanted(self, subject: str) -> frozenset[str] | None:
+        """The values of a subject of which a document must have one for the rule that is asked about; None: any."""
+        rulings = [ruling for ruling in (self.draft, self.other) if ruling is not None]
+        if self.only is None or not all(ruling.decider.values_stay for ruling in rulings):
+            return None
+        rules = [rule for ruling in rulings for rule in ruling.decider.rulebook.rules if rule.name in self.only]
+        told = [wanted(rule.when, subject) for rule in rules]
+        return frozenset().union(*(values for values in told if values)) if rules and None not in told else None
 
     @property
     def subjects(self) -> frozenset[str]:
@@ -81,21 +102,25 @@ def tried(
     rule: str | None = None,
     show: str | None = None,
     limit: int = 100,
+    seconds: float | None = None,
 ) -> Trial:
     """What a text (or a kept revision) would do, and how that differs from revision ``against`` (None: the running one; 0: none).
 
     ``rule``: only documents that this rule has to do with, in either; ``show``: lines of one sort only (a value of Becomes or
-    Differs); their counts stay those of all. As far as one may read.
+    Differs); their counts stay those of all. As far as one may read. After some ``seconds`` it ends with what it has gone through.
     """
+    until = None if seconds is None else time.monotonic() + seconds
     with acting(drive, actor) as (conn, permissions):
         row = require_area(conn, permissions, area)
         draft = draft_of(conn, permissions, row, text, revision)
         other = None
         if against != 0 and (against is not None or rulebooks.newest(conn, area) is not None):
             other = draft_of(conn, permissions, row, None, against)
-        on_ = _Ground(row, permissions, known_parties(conn, permissions), draft, other)
+        differs = differing(other.decider.rulebook, draft.decider.rulebook) if other is not None else frozenset[str]()
+        only = None if rule is None else frozenset({rule})
+        on_ = _Ground(row, permissions, known_parties(conn, permissions), draft, other, differs, only)
         told = Trial()
-        for line in _lines(conn, on_, on, told):
+        for line in _lines(conn, on_, on, told, until):
             if rule is not None and rule not in (*line.rules, *line.before):
                 continue
             told.documents += 1
@@ -106,7 +131,7 @@ def tried(
         return told
 
 
-def _lines(conn: Connection, on: _Ground, what: On, told: Trial) -> Iterator[TrialLine]:
+def _lines(conn: Connection, on: _Ground, what: On, told: Trial, until: float | None) -> Iterator[TrialLine]:
     seen = 0
     for chunk in _documents(conn, on, what):
         for number, name, extension, document in chunk:
@@ -114,12 +139,19 @@ def _lines(conn: Connection, on: _Ground, what: On, told: Trial) -> Iterator[Tri
                 told.cut = True
                 return
             seen += 1
-            yield _line(on, number, name, extension, document)
+            if on.only is None or on.touched(document, on.only):
+                yield _line(on, number, name, extension, document)
+        if until is not None and time.monotonic() > until:
+            told.cut = True
+            return
 
 
 def _line(on: _Ground, number: int, name: str, extension: str, document: Document) -> TrialLine:
     new = on.draft.decide(document)
-    old = on.other.decide(document) if on.other is not None else Decision()
+    old = Decision()
+    if on.other is not None:
+        # where no rule that differs has to do with it, both say the same
+        old = on.other.decide(document) if on.touched(document, on.differing) else new
     becomes, was = becomes_of(new), becomes_of(old)
     to = None
     if new.place is not None or new.name is not None:
@@ -159,23 +191,28 @@ _Seen = list[tuple[int, str, str, Document]]
 
 def _documents(conn: Connection, on: _Ground, what: On) -> Iterator[_Seen]:
     """The documents that are tried, in chunks: number, name, extension, and as rules see them."""
+    if what == "filed":
+        names = on.wanted("party")
+        numbers = None if names is None else [n for n, p in on.parties.items() if one_spaced(p.name) in names]
+        chunks = rule_inputs.filed_in_chunks(
+            conn, on.permissions, on.area["id"], kinds=on.wanted("kind"), parties=numbers, size=_CHUNK
+        )
+        yield from (_filed(conn, on, rows) for rows in chunks)
+        return
     after = 0
-    while True:
-        if what == "filed":
-            rows = rule_inputs.filed_documents(conn, on.permissions, on.area["id"], after=after, limit=_CHUNK)
-        elif what == "waiting":
-            rows = rule_inputs.arrived_documents(
-                conn, on.permissions, on.area["id"], waiting=True, after=after, limit=_CHUNK
-            )
-        else:
-            first, last = last_month(on.draft.decider.where.today)
-            rows = rule_inputs.arrived_documents(
-                conn, on.permissions, on.area["id"], waiting=False, since=first, until=last, after=after, limit=_CHUNK
-            )
-        if not rows:
-            return
+    first, last = last_month(on.draft.decider.where.today)
+    while rows := rule_inputs.arrived_documents(
+        conn,
+        on.permissions,
+        on.area["id"],
+        waiting=what == "waiting",
+        since=first,
+        until=last,
+        after=after,
+        limit=_CHUNK,
+    ):
         after = rows[-1]["document"]
-        yield _filed(conn, on, rows) if what == "filed" else _arrived(conn, on, rows)
+        yield _arrived(conn, on, rows)
 
 
 def last_month(today: date) -> tuple[date, date]:

@@ -106,7 +106,17 @@ def _file(
         return apply_in(
             conn, actor, _as_version(slip, slip.taken["document"], permissions, conn), title("new version", name=name)
         )
-    return apply_in(conn, actor, Filing(conn, actor.person).changes(slip), title("file", name=name))
+    filing = Filing(conn, actor.person)
+    applied = apply_in(conn, actor, filing.changes(slip), title("file", name=name))
+    _copy(conn, actor, filing, slip)
+    return applied
+
+
+def _copy(conn: Connection, actor: Actor, filing: Filing, slip: Slip) -> None:
+    """Make the copies that rules say of what was filed just now: what is copied has to be there, so they are a manifest of their own."""
+    if copies := filing.copies(slip):
+        rules = list(slip.ruled.rules) if slip.ruled is not None else []
+        apply_in(conn, actor, copies, title("copy by rules", name=full_name(slip), rules=rules))
 
 
 @dataclass(frozen=True)
@@ -144,7 +154,7 @@ def file_ready(drive: Drive, actor: Actor, wanted: Sequence[tuple[int, int]]) ->
 
 def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]]) -> FiledMany:
     permissions = reach(conn, actor)
-    filing, changes, filed, left, absent = Filing(conn, actor.person), list[Change](), list[int](), list[NotFiled](), 0
+    filing, changes, filed, left, absent = Filing(conn, actor.person), list[Change](), list[Slip](), list[NotFiled](), 0
     for document, revision in sorted(dict(wanted).items()):  # rows are locked in the order of their ids
         try:
             slip = _slip_to_file(conn, actor, document, revision, permissions)
@@ -158,12 +168,15 @@ def _file_ready(conn: Connection, actor: Actor, wanted: Sequence[tuple[int, int]
             row = arrivals.arrival_row(conn, document, permissions)
             left.append(NotFiled(document, row["original_name"] if row else "an arrival", str(refused)))
         else:
-            filed.append(document)
+            filed.append(slip)
     if absent == len(wanted):
         raise Absent("arrival")
     if not filed:
         return FiledMany(None, (), tuple(left))
-    return FiledMany(apply_in(conn, actor, changes, title("file several", count=len(filed))), tuple(filed), tuple(left))
+    applied = apply_in(conn, actor, changes, title("file several", count=len(filed)))
+    for slip in filed:
+        _copy(conn, actor, filing, slip)
+    return FiledMany(applied, tuple(slip.row["document"] for slip in filed), tuple(left))
 
 
 def _check_complete(slip: Slip) -> None:

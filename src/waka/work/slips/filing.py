@@ -7,6 +7,7 @@ from waka.core.changes.kinds import (
     Add,
     AlsoFile,
     Change,
+    Copy,
     DocumentId,
     EntryId,
     FolderId,
@@ -17,7 +18,7 @@ from waka.core.changes.kinds import (
 )
 from waka.core.names.portable import check_level, entry_key, join_extension
 from waka.core.rules.values import same
-from waka.store.postgres import folders
+from waka.store.postgres import documents, folders
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Refused
@@ -66,19 +67,40 @@ class Filing:
         entry = lines.allot(self._conn, "entry_id", 1)[0]
         return [*made, AlsoFile(DocumentId(document), EntryId(entry), Location(FolderId(parent), full_name(slip)))]
 
+    def copies(self, slip: Slip) -> list[Change]:
+        """The copies that rules say, of a slip that was filed: a name that is there already is the copy that was made before."""
+        changes: list[Change] = []
+        for path in slip.ruled.decision.copies if slip.ruled is not None else ():
+            made, folder = self._at(slip, path)
+            if not documents.keys_held(self._conn, folder, [entry_key(full_name(slip))]):
+                copy = lines.allot(self._conn, "entry_id", 1)[0]
+                at = Location(FolderId(folder), full_name(slip))
+                changes += [
+                    *made,
+                    Copy(DocumentId(copy), EntryId(copy), at, DocumentId(slip.row["document"]), slip.row["head"]),
+                ]
+        return changes
+
     def _folders_by_rules(self, slip: Slip) -> tuple[list[Change], list[int]]:
         """The further folders that rules say, with the changes that make those which are not there."""
         changes, further = list[Change](), list[int]()
         for path in slip.ruled.decision.also if slip.ruled is not None and "also" not in slip.row["slip"] else ():
-            area, *levels = path.split("/")
-            folder = next((number for number, name in slip.areas if same(name) == same(area)), None)
-            if folder is None:
-                raise Refused(f"A rule files it in {area} too, where you may not file.", code="rights")
-            for level in levels:
-                more, folder = self._below(folder, level)
-                changes += more
+            more, folder = self._at(slip, path)
+            changes += more
             further.append(folder)
         return changes, further
+
+    def _at(self, slip: Slip, path: str) -> tuple[list[Change], int]:
+        """The folder of a whole path that a rule says, with the changes that make what is not there."""
+        area, *levels = path.split("/")
+        folder = next((number for number, name in slip.areas if same(name) == same(area)), None)
+        if folder is None:
+            raise Refused(f"A rule files it in {area} too, where you may not file.", code="rights")
+        changes: list[Change] = []
+        for level in levels:
+            made, folder = self._below(folder, level)
+            changes += made
+        return changes, folder
 
     def _below(self, parent: int, name: str) -> tuple[list[Change], int]:
         """The folder of a name in another, with the change that makes it where it is not there."""
