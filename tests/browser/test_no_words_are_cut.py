@@ -11,6 +11,8 @@ SCREENS = {
     "/drive?below=true": "[role=row][aria-selected]",
     "/find?q=tollgate": "[data-hit]",
     "/plan": ".kinds",
+    "/plan/2/rules": ".rules-trial footer",
+    "/plan/2/runs": ".runs-body",
     "/manifests": ".manifests",
     "/parties": "[role=row][aria-selected]",
     "/tags": "main table",

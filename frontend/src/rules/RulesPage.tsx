@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
-import { type ReactNode, useMemo, useState } from "react";
+import { type ReactNode, useContext, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
@@ -10,6 +10,7 @@ import { several } from "../ui/format";
 import { type Key, useKeys } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { Sides } from "../ui/Sides";
+import { SessionContext } from "../ui/session";
 import { Failed, Loading, Nothing } from "../ui/states";
 import styles from "../ui/text.module.css";
 import "./rules.css";
@@ -103,7 +104,8 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
     setChosen(at);
   };
   const add = (more: Rule[]) => change([...rules, ...more], rules.length);
-  const beginnings = useNewRules();
+  const me = useContext(SessionContext)?.me.name ?? "";
+  const beginnings = useNewRules(me);
   const manifest = useManifestOfRules(kept);
   return (
     <>
@@ -175,7 +177,20 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
                 <Lets kept={kept} />
               </div>
               <footer>
-                {kept.keeps && <Button onClick={() => add([newRule(rules.map((one) => one.name))])}>New rule</Button>}
+                {kept.keeps && (
+                  <Button
+                    onClick={() =>
+                      add([
+                        newRule(
+                          rules.map((one) => one.name),
+                          me,
+                        ),
+                      ])
+                    }
+                  >
+                    New rule
+                  </Button>
+                )}
               </footer>
             </section>
           ),

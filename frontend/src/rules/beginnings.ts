@@ -2,9 +2,9 @@ import { useMemo } from "react";
 import { newAction, newRule, type Rule } from "./tree";
 
 /** Three rules to begin from, where an area has none. */
-export function useNewRules(): Rule[] {
+export function useNewRules(owner: string): Rule[] {
   return useMemo(() => {
-    const rule = (part: Partial<Rule>): Rule => ({ ...newRule([]), ...part });
+    const rule = (part: Partial<Rule>): Rule => ({ ...newRule([], owner), ...part });
     const pattern = (kind: string, text: string) => ({ ...newAction(kind), pattern: text });
     return [
       rule({
@@ -36,5 +36,5 @@ export function useNewRules(): Rule[] {
         actions: [{ ...newAction("ask"), words: "Whose is it, and what is it for?" }],
       }),
     ];
-  }, []);
+  }, [owner]);
 }

@@ -76,14 +76,14 @@ export function newAction(kind: string): Action {
   return { ...bare, pattern: "" };
 }
 
-/** A rule to begin with: what waits for its name, and what it does. */
-export function newRule(names: readonly string[]): Rule {
+/** A rule to begin with, whose ``owner`` answers for it. */
+export function newRule(names: readonly string[], owner: string | null): Rule {
   let name = "New rule";
   for (let number = 2; names.includes(name); number++) name = `New rule ${number}`;
   return {
     name,
     line: 0,
-    owner: null,
+    owner,
     purpose: null,
     paused: false,
     on: ["arrival"],
