@@ -1,19 +1,23 @@
 """Rules on the screen: written by sentence, tried, run; papers filed by them, why, undone and counted; revisions; bad text."""
 
+import io
 import re
+import uuid
 
 import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Enter, Live, choose, pick
+from tests.browser.test_keyboard_and_access import axe
 from tests.world import bill
+from waka.core.plan.area_plan import AreaPlan
 from waka.simulators.scanner import drop_into
-from waka.store.postgres import access, watched
+from waka.store.postgres import access, plans, watched
 from waka.store.postgres.database import Row
 from waka.store.postgres.people import person_by_login
 from waka.work.actor import Actor
 from waka.work.browse import walk
-from waka.work.intake import watch
+from waka.work.intake import arrive, watch
 from waka.work.rules import keep
 
 
@@ -32,6 +36,8 @@ def area(live: Live, request: pytest.FixtureRequest) -> int:
     with live.database.transaction() as conn:
         access.set_grant(conn, number, _actor(live, "imre").person, access.KEEP)
         access.set_grant(conn, number, _actor(live, "odalys").person, access.FILE)
+        plan = {"invoice": {"name": "<issued yyyy-MM-dd>_<ref>", "place": "Invoices"}}
+        plans.add_plan_revision(conn, number, AreaPlan.from_json({"kinds": plan}), None)
     return number
 
 
@@ -70,6 +76,7 @@ def test_a_rule_is_written_by_sentence_tried_run_and_what_it_files_is_explained_
     expect(text).to_have_value(re.compile(r'when kind is invoice\n    and party is known\n(.|\n)*  tag "to pay"\n'))
     trial = page.get_by_label("What it would do")
     expect(trial).to_contain_text("Nothing is filed by this trial.")
+    expect(page.get_by_role("button", name="Run as revision 1")).to_be_enabled()
     page.keyboard.press("Control+Enter")
     run = page.get_by_role("dialog", name="Run as revision 1")
     run.get_by_label("A word why").fill("bills need no bench")
@@ -169,3 +176,41 @@ def test_a_manifest_is_made_of_a_trial_on_what_is_filed(enter: Enter, live: Live
         page.get_by_role("button", name="Make a manifest of it…").click()
     assert answered.value.status == 400
     expect(page.locator(".notice")).to_contain_text("There is no document in it")
+
+
+def test_axe_finds_nothing_on_rules_and_runs(enter: Enter, live: Live, area: int) -> None:
+    _kept(
+        live, area, 'rule "One"\n  when kind is letter\n    and (ref is known or not due is known)\n  place Letters\n'
+    )
+    page = enter("imre", f"/plan/{area}/rules")
+    page.get_by_role("article", name="Rule 1: One").click()
+    page.get_by_label("Condition.1: test", exact=True).wait_for()
+    page.get_by_label("What it would do").get_by_role("row").nth(1).wait_for()
+    assert axe(page) == []
+    page = enter("imre", f"/plan/{area}/runs")
+    page.get_by_role("rowheader", name="One").wait_for()
+    assert axe(page) == []
+
+
+def test_what_was_filed_twice_against_the_plan_is_offered_as_a_rule(enter: Enter, live: Live, area: int) -> None:
+    imre = _actor(live, "imre")
+    for number in (82001, 82002):
+        got = arrive.receive(
+            live.drive, imre, io.BytesIO(bill(number, party=3)), length=len(bill(number, party=3)), name=f"{number}.pdf",
+            upload=uuid.uuid4(), area=area,
+        )  # fmt: skip
+        page = enter("imre", f"/arrivals/{got.document}")
+        expect(page.get_by_role("button", name="File it")).to_be_enabled(timeout=60_000)
+        page.keyboard.press("F4")
+        page.keyboard.press("Control+a")
+        page.keyboard.type("Harbour")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("/ Harbour")).to_be_visible()
+        page.keyboard.press("Control+Enter")
+        expect(page.locator(".notice").filter(has_text="Filed ")).to_be_visible()
+    page.get_by_role("button", name="Make it a rule…").click()
+    text = page.get_by_label("Text of the rules")
+    expect(text).to_have_value(
+        re.compile(r"when kind is invoice\n    and party is Penmarrow Harbour Office\n  place Harbour\n")
+    )
+    expect(page.get_by_role("button", name="Run as revision 1")).to_be_enabled()

@@ -54,13 +54,13 @@ export function RevisionsDialog(props: {
         scroll={{ y: 150 }}
         dataSource={kept.revisions}
         columns={[
-          { title: "", width: 50, render: (_, one) => <b>{one.revision}</b> },
+          { title: "No.", width: 50, render: (_, one) => <b>{one.revision}</b> },
           { title: "When", width: 140, render: (_, one) => moment(one.at) },
           { title: "Who", width: 150, render: (_, one) => one.by ?? "set up" },
           { title: "Why", render: (_, one) => one.why },
-          { title: "", width: 120, render: (_, one) => (one.by_itself ? "files by itself" : "proposes") },
+          { title: "How", width: 120, render: (_, one) => (one.by_itself ? "files by itself" : "proposes") },
           {
-            title: "",
+            title: <span className={styles.hidden}>Go back</span>,
             width: 110,
             render: (_, one) =>
               kept.keeps &&

@@ -148,7 +148,7 @@ export default function RunsPage(): ReactNode {
                   render: (_, one) => (one.last ? moment(one.last) : <span className={styles.quiet}>never</span>),
                 },
                 {
-                  title: "",
+                  title: <span className={styles.hidden}>What stands out</span>,
                   width: 140,
                   render: (_, one) =>
                     one.stands_out.map((what) => (
@@ -266,7 +266,7 @@ function Runs(props: { area: number; rule: string | null; outcome: Outcome | nul
             ),
           },
           {
-            title: "",
+            title: <span className={styles.hidden}>{SAY.undo}</span>,
             width: 80,
             render: (_, run) =>
               run.manifest !== null &&

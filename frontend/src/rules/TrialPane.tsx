@@ -150,7 +150,7 @@ export function TrialPane(props: {
                     ),
                 },
                 {
-                  title: "",
+                  title: <span className={styles.hidden}>What becomes of it</span>,
                   width: 70,
                   render: (_, line) => (
                     <span className={line.becomes === "files" ? "ok" : "signal"}>{BECOMES[line.becomes]}</span>
