@@ -285,3 +285,18 @@ def test_a_rule_is_offered_to_a_keeper_of_what_they_filed_twice_against_the_plan
     # once there is such a rule, nothing is offered
     keeps(world, print_rulebook(Rulebook((offer.rule,))), by_itself=False)
     assert offers.offered(world.drive, world.keeper, world.books) == []
+
+
+def test_many_changes_at_once_are_left_to_the_lane_of_what_takes_long(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    several = world.file(world.books, [f"{n}.pdf" for n in range(4)])
+    keeps(world, ON_CHANGE)
+    monkeypatch.setattr(events, "_QUICK", 3)
+    world.do(*(SetFact(DocumentId(document), "kind", None, "invoice", {"kind": "person"}) for document, _ in several))
+    assert work_one(world.drive, lanes=("quick",)), "it is looked at, and put back"
+    while work_one(world.drive, lanes=("quick",)):
+        pass
+    assert tags(world, several[0][0]) == ()
+    work_all(world)
+    assert [tags(world, document) for document, _ in several] == [("to pay",)] * 4

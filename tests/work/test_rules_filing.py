@@ -6,6 +6,7 @@ import pytest
 
 from tests.world import World, bill
 from waka.core.register.card import Card
+from waka.jobs.worker import work_one
 from waka.store.postgres import access, arrivals, rule_runs, rulebooks
 from waka.store.postgres.database import Row, execute, fetch_all
 from waka.store.postgres.listing import Listed
@@ -14,6 +15,7 @@ from waka.work.browse import look, walk
 from waka.work.config import register
 from waka.work.gate import undo
 from waka.work.rulebooks import RulebookRefused
+from waka.work.rules import arrivals as filing
 from waka.work.rules import keep
 from waka.work.rules.arrivals import file_by_rules, file_waiting
 from waka.work.slips import edit_slip, slip
@@ -252,3 +254,39 @@ def test_further_places_and_copies_come_with_the_filing_or_not_at_all(world: Wor
     second = world.bring_in(bill(8), area=world.books)
     assert file_by_rules(world.drive, second) == "failed"
     assert slip.open_slip(world.drive, world.keeper, second).row["state"] == "read", "nothing half"
+
+
+def test_a_crash_between_reading_and_filing_goes_on_with_the_next_worker(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    keeps(world, BILLS)
+    arrival = world.bring_in(bill(7), area=world.books)
+    with world.drive.database.transaction() as conn:
+        queued = fetch_all(conn, "SELECT payload FROM job WHERE kind = 'file by rules' AND state = 'queued'")
+    assert queued == [{"payload": {"document": arrival}}], "with what was found, not after it"
+
+    def breaks_off(*_: object, **__: object) -> None:
+        raise RuntimeError("the power is gone")
+
+    with monkeypatch.context() as broken:
+        broken.setattr(filing, "apply_in", breaks_off)
+        while work_one(world.drive):
+            pass
+    assert slip.open_slip(world.drive, world.keeper, arrival).row["state"] == "read"
+    with world.drive.database.transaction() as conn:
+        assert fetch_all(conn, "SELECT FROM rule_run") == []
+        execute(conn, "UPDATE job SET run_at = now()")
+    while work_one(world.drive):
+        pass
+    assert len(places(world, arrival)) == 1
+
+
+def test_a_rule_of_a_party_that_was_merged_is_of_the_one_it_is_now(world: World) -> None:
+    keeps(world, 'rule "One"\n  when party is Tollgate Timber\n  name <ref>\n  place Timber\n')
+    with world.drive.database.transaction() as conn:
+        rows = {r["name"]: r for r in fetch_all(conn, "SELECT * FROM party")}
+    into = next(row for name, row in rows.items() if name != "Tollgate Timber")
+    administrator = Actor(world.administrator.person, "Administrator", True)
+    one = rows["Tollgate Timber"]
+    register.merge(world.drive, administrator, one["id"], one["revision"], into["id"])
+    assert f"party is {into['name']}" in keep.look(world.drive, world.keeper, world.books).text

@@ -172,6 +172,7 @@ function PutButtons(props: { acts: DriveActs; may: boolean; keeps: boolean; sing
     ["give", SAY.give, "G", acts.give, keeps],
     ["readers", SAY.whoReads, "W", acts.readers, single === true],
     ["link", SAY.copyLink, "L", acts.link, single === true],
+    ["rules", SAY.askRules, null, acts.ask, may],
     ["discard", SAY.discard, null, acts.discard, may],
   ];
   return all.map(

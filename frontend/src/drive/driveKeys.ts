@@ -14,6 +14,7 @@ export type DriveActs = {
   readers: () => void;
   link: () => void;
   pickUp: () => void;
+  ask: () => void;
   newFolder: () => void;
   below: () => void;
   many: () => void;

@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { useHandActs } from "../hand/useHand";
+import { useAskRules } from "../parts/plan/askRules";
 import { FolderChooser } from "../places/FolderChooser";
 import { usePut, VERBS } from "../places/moving";
 import { Dialog } from "../ui/Dialog";
@@ -101,6 +102,7 @@ export function useFolderDoing(
     (folder: Folder, left: number, top: number) => setDoing({ what: "menu", folder, left, top }),
     [],
   );
+  const askRules = useAskRules();
   const begin = useCallback((what: Ask, folder: Folder) => setDoing({ what, folder }), []);
   const told = (text: string) => tell({ text, action: { label: SAY.undo, run: undo } });
   const discard = async (folder: Folder) => {
@@ -169,6 +171,7 @@ export function useFolderDoing(
             { label: "Copy its folders only…", run: () => begin("frame", folder) },
             { label: SAY.pickUp, run: () => void pickUp([folder.entry]), off },
             { label: SAY.tags, run: () => begin("tags", folder), off },
+            { label: SAY.askRules, run: () => askRules({ folder: folder.id }), off: off || folder.below === 0 },
             "line",
             { label: SAY.give, run: () => begin("give", folder), off: !folder.keeps },
             { label: SAY.whoReads, run: () => void navigate(`/readers/folder/${folder.id}`) },

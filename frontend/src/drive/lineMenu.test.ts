@@ -26,6 +26,7 @@ describe("the menu of a line", () => {
       "Copy as next in series…",
       "Pick up",
       "Tags…",
+      "Ask the rules…",
       "Give access…",
       "Who reads this",
       "Copy link",
@@ -40,6 +41,7 @@ describe("the menu of a line", () => {
       "Copy…",
       "Pick up",
       "Tags…",
+      "Ask the rules…",
       "Give access…",
       "Discard",
     ]);

@@ -23,6 +23,7 @@ export function lineActs(one: Line, where: Where, open: (line: Line) => void, go
     { label: SAY.nextInSeries, keys: "N", run: press("act-next"), off: many || !may },
     { label: SAY.pickUp, keys: "Ctrl+X", run: press("act-pick"), off: !may },
     { label: SAY.tags, keys: "T", run: press("act-tag"), off: !may },
+    { label: SAY.askRules, run: press("act-rules"), off: !may },
     { label: SAY.give, keys: "G", run: press("act-give"), off: !keeps },
     { label: SAY.whoReads, keys: "W", run: press("act-readers"), off: many },
     { label: SAY.copyLink, keys: "L", run: press("act-link"), off: many },

@@ -1,7 +1,9 @@
-// Who reads what is chosen in the drive, giving access to it, and its link: of the chosen document or documents, else of the folder.
+// Who reads what is chosen in the drive, giving access to it, its link, and what rules say of it: of the chosen document or documents,
+// else of the folder.
 import { lazy, type ReactNode, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
+import { useAskRules } from "../parts/plan/askRules";
 import { Later } from "../ui/Later";
 import { useCopyLink } from "../ui/link";
 import { useNotices } from "../ui/notices";
@@ -20,12 +22,13 @@ type Asked = {
 };
 
 export function useAccessActs(asked: Asked): {
-  acts: { give: () => void; readers: () => void; link: () => void };
+  acts: { give: () => void; readers: () => void; link: () => void; ask: () => void };
   node: ReactNode;
 } {
   const { line, entries, called, folder, doing } = asked;
   const navigate = useNavigate();
   const copyLink = useCopyLink();
+  const askRules = useAskRules();
   const { tell } = useNotices();
   const [giving, setGiving] = useState(false);
   const { begin } = doing;
@@ -44,8 +47,9 @@ export function useAccessActs(asked: Asked): {
         if (line) copyLink(`/documents/${line.document}`);
         else if (folder) copyLink(`/drive/${folder.id}`);
       },
+      ask: () => askRules(entries.length ? { entries } : { folder: folder?.id }),
     }),
-    [line, entries, folder, begin, navigate, copyLink, tell],
+    [line, entries, folder, begin, navigate, copyLink, askRules, tell],
   );
   const node = giving && (
     <Later onClose={() => setGiving(false)}>

@@ -39,7 +39,11 @@ export function Made(props: { manifest: Manifest }): ReactNode {
         <p className={styles.small}>
           {way.do === "plan"
             ? `Named by the filing plan${way.placing ? ", and moved to its places" : ""}.`
-            : "Placed by "}
+            : way.do === "rules"
+              ? way.rules
+                ? "Named, placed and tagged by a text of filing rules, as it was then."
+                : "Named, placed and tagged by the running filing rules that are asked by hand."
+              : "Placed by "}
           {way.do === "place" &&
             (way.prints ? <PatternText pattern={way.prints} strokes={strokes} /> : "the filing plan")}
         </p>
@@ -56,7 +60,7 @@ function LikeIt(props: { chosen: Chosen; way: Way }): ReactNode {
     const address = planningLike(props.chosen, props.way);
     if (address) void navigate(address);
   };
-  if (props.chosen.search?.below || props.way.do === "merge") return null;
+  if (props.chosen.search?.below || props.way.do === "merge" || props.way.do === "rules") return null;
   return <LinkButton onClick={begin}>Begin a new plan from this</LinkButton>;
 }
 

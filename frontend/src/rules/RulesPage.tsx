@@ -4,6 +4,7 @@ import { type ReactNode, useContext, useMemo, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
+import { useAskRules } from "../parts/plan/askRules";
 import { PlanNav } from "../parts/plan/PlanNav";
 import { Choice } from "../ui/Choice";
 import { several } from "../ui/format";
@@ -24,7 +25,6 @@ import { TextPane } from "./TextPane";
 import { TrialPane } from "./TrialPane";
 import { newRule, type Rule } from "./tree";
 import { useDraft } from "./useDraft";
-import { useManifestOfRules } from "./useManifestOfRules";
 
 /** The filing rules of an area: as sentences, as text, and what they would do. */
 export default function RulesPage(): ReactNode {
@@ -106,7 +106,7 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
   const add = (more: Rule[]) => change([...rules, ...more], rules.length);
   const me = useContext(SessionContext)?.me.name ?? "";
   const beginnings = useNewRules(me);
-  const manifest = useManifestOfRules(kept);
+  const askRules = useAskRules();
   return (
     <>
       <div className="rules-state">
@@ -204,7 +204,7 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
               revision={kept.revision}
               rule={rule?.name ?? null}
               numbers={numbers}
-              onManifest={kept.keeps && !wrong ? () => manifest(draft.text) : null}
+              onManifest={kept.keeps && !wrong ? () => askRules({ folder: kept.area }, draft.text) : null}
             />
           ),
         }}
@@ -219,7 +219,15 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
           }}
         />
       </Sides>
-      {saving && <SaveDialog kept={kept} text={draft.text} onKept={draft.keptAs} onClose={() => setSaving(false)} />}
+      {saving && (
+        <SaveDialog
+          kept={kept}
+          text={draft.text}
+          rules={rules}
+          onKept={draft.keptAs}
+          onClose={() => setSaving(false)}
+        />
+      )}
       {revisions && <RevisionsDialog kept={kept} onKept={draft.keptAs} onClose={() => setRevisions(false)} />}
     </>
   );

@@ -7,12 +7,15 @@ import { Choice } from "../ui/Choice";
 import { Dialog } from "../ui/Dialog";
 import { several } from "../ui/format";
 import { SAY } from "../ui/wording";
+import type { Rule } from "./tree";
 import { useKeepRules } from "./useKeepRules";
 
 /** Run a draft as the next revision: a word why, and whether it files by itself. */
 export function SaveDialog(props: {
   kept: Schemas["RulebookOut"];
   text: string;
+  /** What its rules lack that colleagues will ask for. */
+  rules: Rule[];
   onKept: (text: string) => void;
   onClose: () => void;
 }): ReactNode {
@@ -27,6 +30,7 @@ export function SaveDialog(props: {
   });
   const files = tried.data?.becomes.files ?? 0;
   const next = kept.revision + 1;
+  const nameless = props.rules.filter((one) => !one.owner || !one.purpose).slice(0, 5);
   const run = () =>
     keep({
       change: { text, why, by_itself: byItself },
@@ -70,6 +74,12 @@ export function SaveDialog(props: {
               : "Nothing that waits will be filed at once."
             : "A person files what arrives; the rules fill in its slip."}
         </p>
+        {nameless.length > 0 && (
+          <p className="signal">
+            {nameless.map((one) => `“${one.name}”`).join(", ")} {nameless.length === 1 ? "has" : "have"} no owner or no
+            purpose: who answers for it, and what is it for?
+          </p>
+        )}
         <footer>
           <Button onClick={props.onClose}>{SAY.cancel}</Button>
           <Button type="primary" htmlType="submit" disabled={busy}>

@@ -15,6 +15,7 @@ export const SAY = {
   give: "Give access…",
   whoReads: "Who reads this",
   copyLink: "Copy link",
+  askRules: "Ask the rules…",
   discard: "Discard",
   restore: "Restore",
   goToFolder: "Go to its folder",

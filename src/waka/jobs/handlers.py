@@ -18,6 +18,7 @@ from waka.core.jobs import (
     UndoManifest,
 )  # fmt: skip
 from waka.journal import log
+from waka.readers import sandbox
 from waka.store.postgres.database import Connection
 from waka.work.drive import Drive
 from waka.work.gate import apply, undo
@@ -71,12 +72,18 @@ def _file(drive: Drive, job: FileByRules, _quick: bool) -> None:
     log("asked the rules", document=job.document, outcome=filing.file_by_rules(drive, job.document))
 
 
-def _file_waiting(drive: Drive, job: FileWaiting, _quick: bool) -> None:
+def _file_waiting(drive: Drive, job: FileWaiting, quick: bool) -> None:
+    if quick:
+        raise sandbox.TakesLong
     log("asked the rules about what waits", area=job.area, filed=filing.file_waiting(drive, job.area))
 
 
-def _on_change(drive: Drive, job: RulesOnChange, _quick: bool) -> None:
-    log("asked the rules about changes", manifest=job.manifest, changed=events.on_change(drive, job))
+def _on_change(drive: Drive, job: RulesOnChange, quick: bool) -> None:
+    try:
+        changed = events.on_change(drive, job, quick=quick)
+    except events.TakesLong as long:
+        raise sandbox.TakesLong from long
+    log("asked the rules about changes", manifest=job.manifest, changed=changed)
 
 
 def _daily(drive: Drive, job: RulesDaily, _quick: bool) -> None:

@@ -9,12 +9,25 @@ from waka.work.drive import Drive, office_now
 from waka.work.rules.filed import CHUNK, ask_about, ground
 
 
-def on_change(drive: Drive, job: RulesOnChange) -> int:
-    """Ask the rules about the documents that lines of a manifest changed, each area's about those in it; how many were changed."""
+class TakesLong(Exception):
+    """So many documents are asked about that what is quick should not wait for it."""
+
+
+#: So many are asked about while others wait.
+_QUICK = 100
+
+
+def on_change(drive: Drive, job: RulesOnChange, *, quick: bool = False) -> int:
+    """Ask the rules about the documents that lines of a manifest changed, each area's about those in it; how many were changed.
+
+    ``quick``: TakesLong where they are many.
+    """
     with drive.database.transaction() as conn:
         changed = rule_inputs.changed_documents(conn, job.manifest, job.first, job.past)
         areas = [rulebooks.newest(conn, area) for area in rulebooks.asked_on_change(conn)]
         names = _names(conn)
+    if quick and areas and len(changed) > _QUICK:
+        raise TakesLong
     done = 0
     for row in areas:
         if row is None or row["area"] not in names:
