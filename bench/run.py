@@ -51,7 +51,7 @@ BENCHES = {
     "rules": rules.measure,
 }
 #: Takes a quarter of an hour and some GB of disk, or a folder that is not here: only when it is named.
-ON_REQUEST = ("large", "byhand", "access", "material", "keyboard")
+ON_REQUEST = ("large", "byhand", "access", "material", "keyboard", "rules")
 
 
 def main(arguments: list[str]) -> int:

@@ -108,7 +108,7 @@ def arrived_documents(
     return fetch_all(
         conn,
         f"""SELECT a.document, a.original_name, a.source, CASE WHEN a.state IN {WAITING} THEN a.slip ELSE '{{}}' END AS slip,
-            d.extension, p.name AS by_name, v.content, c.size,
+            {of_area} AS waits_for, d.extension, p.name AS by_name, v.content, c.size,
             coalesce((SELECT jsonb_array_length(r.pages) FROM reading r WHERE r.content = v.content), 0) AS page_count,
             coalesce((SELECT jsonb_object_agg(f.field, jsonb_build_object('value', f.value, 'alternatives', f.alternatives,
                 'source', f.source, 'confidence', f.confidence)) FROM found_fact f WHERE f.document = a.document), '{{}}') AS found

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from waka.store.postgres import arrivals, folders, plans, rule_runs, rulebooks
+from waka.store.postgres import arrivals, rule_runs, rulebooks
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
 from waka.words.rules import ASKS
@@ -12,6 +12,7 @@ from waka.work.actor import Actor, ManifestRefused, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import apply_in
 from waka.work.rulebooks import seen_to_json
+from waka.work.rules.bearings import Bearings
 from waka.work.slips.composed import Slip
 from waka.work.slips.composing import compose, surroundings
 from waka.work.slips.filing import Filing, full_name
@@ -63,25 +64,10 @@ def file_waiting(drive: Drive, area: int) -> int:
         after = documents[-1]
 
 
-def _area_of(conn: Connection, document: int) -> tuple[int, str] | None:
-    """The area whose rules are asked: the one it waits for, or the first whose plan has its kind."""
-    bearings = arrivals.bearings(conn, document)
-    if bearings is None:
-        return None
-    known = [(row["id"], row["name"]) for row in folders.areas(conn)]
-    if bearings["area"] is not None:
-        return next((one for one in known if one[0] == bearings["area"]), None)
-    planned = {area: plans.plan_of(conn, area) for area, _ in known}
-    for kind in (bearings["kind"], "other"):
-        found = next((one for one in known if planned[one[0]].rule(kind)), None)
-        if found is not None:
-            return found
-    return None
-
-
 def _ruled_slip(conn: Connection, document: int) -> tuple[Actor, Slip, Ruled] | None:
     """The slip of an arrival as the rules decide by themselves, locked; None where they are not to touch it."""
-    area = _area_of(conn, document)
+    bearings = arrivals.bearings(conn, document)
+    area = Bearings(conn).area_of(bearings["area"], bearings["kind"]) if bearings is not None else None
     if area is None:
         return None
     actor = Actor.of_rulebook(*area)

@@ -22,6 +22,7 @@ from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive, known_parties, office_now
 from waka.work.rulebooks import Ruling, arrived, asked_for, draft_of, filed
+from waka.work.rules.bearings import Bearings
 from waka.work.slips.composing import found_from_json
 
 On = Literal["waiting", "filed", "month"]
@@ -199,7 +200,7 @@ def _documents(conn: Connection, on: _Ground, what: On) -> Iterator[_Seen]:
         )
         yield from (_filed(conn, on, rows) for rows in chunks)
         return
-    after = 0
+    after, bearings = 0, Bearings(conn, on.permissions)
     first, last = last_month(on.draft.decider.where.today)
     while rows := rule_inputs.arrived_documents(
         conn,
@@ -212,7 +213,15 @@ def _documents(conn: Connection, on: _Ground, what: On) -> Iterator[_Seen]:
         limit=_CHUNK,
     ):
         after = rows[-1]["document"]
-        yield _arrived(conn, on, rows)
+        yield _arrived(conn, on, [row for row in rows if what != "waiting" or _is_for(row, on, bearings)])
+
+
+def _is_for(row: Row, on: _Ground, bearings: Bearings) -> bool:
+    """Whether an arrival would come to this area's rules."""
+    found = row["found"].get("kind")
+    kind = row["slip"].get("facts", {}).get("kind", found["value"] if found else None)
+    area = bearings.area_of(row["waits_for"], kind)
+    return area is not None and area[0] == on.area["id"]
 
 
 def last_month(today: date) -> tuple[date, date]:
