@@ -133,7 +133,7 @@ def test_without_a_doubt_both_ways_of_deciding_agree(rulebook: Rulebook, documen
     assert told(False).leans_on == []
 
 
-@settings(max_examples=150)
+@settings(max_examples=60)
 @given(rulebooks(), documents(), st.booleans())
 def test_without_reasons_it_decides_the_same(rulebook: Rulebook, document: Document, by_itself: bool) -> None:
     decider = Decider(rulebook, WHERE)

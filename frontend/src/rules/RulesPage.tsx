@@ -88,6 +88,13 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
         match: (e) => e.key === "Enter" && (e.ctrlKey || e.metaKey),
         run: () => can && setSaving(true),
       },
+      {
+        keys: "F6",
+        what: "To the next column: sentences, text, trial",
+        anywhere: true,
+        match: (e) => e.key === "F6" && !e.shiftKey,
+        run: nextColumn,
+      },
     ],
     [can],
   );
@@ -232,6 +239,19 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
     </>
   );
 }
+
+/** Puts the focus into the column after the one that has it. */
+function nextColumn(): void {
+  const columns = [
+    ".rules-sentences [data-rule], .rules-sentences button",
+    ".rules-text textarea",
+    ".rules-trial button, .rules-trial input",
+  ];
+  const here = columns.findIndex((_, at) => document.activeElement?.closest(PANES[at] ?? ""));
+  const next = (here + 1) % columns.length;
+  document.querySelector<HTMLElement>(columns[next] ?? "")?.focus();
+}
+const PANES = [".rules-sentences", ".rules-text", ".rules-trial"];
 
 /** What a rule says, wherever it stands. */
 function said(rule: Rule): string {
