@@ -3,6 +3,7 @@ import type { TextAreaRef } from "antd/es/input/TextArea";
 import { type ReactNode, useRef } from "react";
 import type { Schemas } from "../api/client";
 import { LinkButton } from "../ui/LinkButton";
+import { Problem } from "../ui/Problem";
 import styles from "../ui/text.module.css";
 import type { Draft } from "./useDraft";
 
@@ -36,12 +37,14 @@ export function TextPane(props: {
     <section className="rules-text" aria-label="The rules as text">
       <div className="rules-head">
         <h2>As text</h2>
-        <span className={errors.length ? "signal" : "ok"} role="status">
-          {draft.settled !== draft.text
-            ? "…"
-            : errors.length
-              ? `${errors.length} ${errors.length === 1 ? "error" : "errors"}`
-              : "no errors"}
+        <span className={errors.length || draft.problem ? "signal" : "ok"} role="status">
+          {draft.problem
+            ? "not looked at"
+            : draft.settled !== draft.text || !draft.checked
+              ? "…"
+              : errors.length
+                ? `${errors.length} ${errors.length === 1 ? "error" : "errors"}`
+                : "no errors"}
         </span>
         <span className="spring" />
         {draft.checked?.text && draft.checked.text !== draft.text && (
@@ -75,6 +78,7 @@ export function TextPane(props: {
           onClick={tell}
         />
       </div>
+      {draft.problem && <Problem small>{draft.problem}</Problem>}
       {(errors.length > 0 || warnings.length > 0) && (
         <ul className={`rules-errors ${styles.small}`} aria-label="What is wrong with the text">
           {errors.map((error) => (

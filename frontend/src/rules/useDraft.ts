@@ -16,6 +16,8 @@ export type Draft = {
   /** The text as it stood at the last pause, and what was found in it. */
   settled: string;
   checked: Checked | undefined;
+  /** Why the text could not be looked at: it is too long, or Waka does not answer. */
+  problem: string | null;
   /** Rules as they are edited in sentences, and what is still wrong with them; null while they say what the text says. */
   edited: { rules: Rule[]; wrong: string[] } | null;
   rules: Rule[];
@@ -40,6 +42,7 @@ export function useDraft(kept: Schemas["RulebookOut"]): Draft {
   const found = useQuery({
     queryKey: keys.checkedRules(kept.area, settled),
     enabled: settled !== kept.text,
+    retry: false,
     queryFn: () =>
       data(
         client.POST("/api/rulebooks/{folder}/check", {
@@ -91,6 +94,7 @@ export function useDraft(kept: Schemas["RulebookOut"]): Draft {
     changed: text !== kept.text || edited !== null,
     settled,
     checked,
+    problem: found.isError && settled !== kept.text ? words(found.error) : null,
     edited,
     rules: edited?.rules ?? right.rules ?? [],
     type,
