@@ -14,6 +14,7 @@ import { Sides } from "../ui/Sides";
 import { SessionContext } from "../ui/session";
 import { Failed, Loading, Nothing } from "../ui/states";
 import styles from "../ui/text.module.css";
+import "../parts/lines/grid.css";
 import "./rules.css";
 import { useNewRules } from "./beginnings";
 import { Lets } from "./Lets";

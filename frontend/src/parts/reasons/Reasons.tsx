@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import styles from "../../ui/text.module.css";
+import "../lines/grid.css";
 import "./reasons.css";
 
 const SIGNAL = ["not known"];
