@@ -170,7 +170,7 @@ def test_who_only_files_reads_the_rules_and_changes_none(enter: Enter, live: Liv
     expect(page.get_by_role("button", name=re.compile("New rule|Pause|Run as|File by itself"))).to_have_count(0)
 
 
-def test_a_manifest_is_made_of_a_trial_on_what_is_filed(enter: Enter, live: Live, area: int) -> None:
+def test_of_nothing_that_is_filed_no_manifest_is_made_and_that_is_told(enter: Enter, live: Live, area: int) -> None:
     _kept(live, area, 'rule "All"\n  tag "kept"\n')
     page = enter("imre", f"/plan/{area}/rules")
     pick(page, "what is filed here")

@@ -94,7 +94,7 @@ def test_a_change_that_cannot_be_done_is_kept_with_the_reason_and_changes_nothin
     work_all(world)
     assert tags(world, document) == (), "nothing half"
     run = last(world, document)
-    assert (run["outcome"], run["reasons"][0]["why"]["code"]) == ("failed", "changed elsewhere")
+    assert (run["outcome"], run["reasons"][0]["line"], run["reasons"][0]["why"]["code"]) == ("failed", 4, "gate")
     here = FolderId(world.books)
     renamed = Place(EntryId(entry), Location(here, "old.pdf"), Location(here, "new.pdf"), document=DocumentId(document))
     world.do(renamed)

@@ -15,8 +15,7 @@ ASKS = Catalogue({
     "taken": "The name “{name}” is taken there.",
     "place": "The place cannot be used: {why}",
     "plan": "The plan's part is open: {question}",
-    "gate": "It could not be filed: {why}",
-    "changed elsewhere": "It could not be changed: {why}",
+    "gate": "It could not be done: {why}",
 })  # fmt: skip
 
 #: What a test came to. ``test`` is said in the rulebook's own words.

@@ -14,7 +14,6 @@ from waka.core.rules.documents import Document, Where
 from waka.core.rules.errors import TextError
 from waka.core.rules.parsing import TextWrong, parse
 from waka.core.rules.parties import renamed
-from waka.core.rules.tree import Rulebook, every_test
 from waka.core.rules.values import Entry, Register, one_spaced, same
 from waka.store.postgres import parties as register_store
 from waka.store.postgres import plans, rule_inputs, rulebooks
@@ -49,18 +48,13 @@ class Ruling:
     @property
     def subjects(self) -> frozenset[str]:
         """What its rules ask about."""
-        return _subjects(self.decider.rulebook)
+        return self.decider.subjects
 
     def decide(
         self, document: Document, event: str = "arrival", *, by_itself: bool = True, explain: bool = False
     ) -> Decision:
         """What it says of a document."""
         return self.decider.decide(document, event, by_itself=by_itself, explain=explain)
-
-
-@functools.lru_cache(maxsize=_READY)
-def _subjects(rulebook: Rulebook) -> frozenset[str]:
-    return frozenset(test.subject for rule in rulebook.rules if rule.when is not None for test in every_test(rule.when))
 
 
 def as_entry(party: Party) -> Entry:
@@ -133,6 +127,21 @@ def rules_value(field: str, value: Json, parties: Mapping[int, Party]) -> Json:
         party = parties.get(value["party"])
         return None if party is None else one_spaced(party.name)
     return value
+
+
+def kept_facts(told: Mapping[str, Json], parties: Mapping[int, Party]) -> dict[str, Json]:
+    """Facts that rules set, in the form that they are kept: a party by its number; None for one that is cleared."""
+    kept = dict(told)
+    name = told.get("party")
+    if name is not None:
+        number = next((n for n, party in parties.items() if one_spaced(party.name) == name), None)
+        kept["party"] = None if number is None else {"party": number}
+    return kept
+
+
+def areas_reached(conn: Connection, area: int, name: str) -> dict[str, int]:
+    """The areas where an area's rules may file, by folded name: its own, and those that let them."""
+    return {same(name): area, **{same(n): a for n, a in rulebooks.granted(conn, area).items()}}
 
 
 def from_facts(facts: Mapping[str, Json], parties: Mapping[int, Party]) -> tuple[dict[str, Json], Entry | None]:

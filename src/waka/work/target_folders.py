@@ -7,11 +7,13 @@ from typing import Any
 from waka.core.changes.kinds import Change, EntryId, FolderId, Location, MakeFolder
 from waka.core.changes.settle import Where
 from waka.core.names.portable import NameRefused, check_level, entry_key
+from waka.core.rules.values import same
 from waka.store.postgres import folders
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.words.lines import problem
+from waka.work.actor import Refused
 
 #: From a folder down through levels by name.
 PathBelow = tuple[int, tuple[str, ...]]
@@ -100,3 +102,47 @@ def making(conn: Connection, targets: TargetFolders) -> tuple[dict[int, int], li
         for ((above, _), new), entry in zip(made, lines.allot(conn, "entry_id", len(made)), strict=True)
     ]
     return ids, changes
+
+
+class NewFolders:
+    """Folders that changes make on their way, one after another: what one makes serves the next."""
+
+    def __init__(self, conn: Connection) -> None:
+        self._conn = conn
+        self._made: dict[Where, int] = {}
+
+    def known(self, parent: int, name: str) -> int | None:
+        """The folder of a name that was made here."""
+        return self._made.get((parent, entry_key(name)))
+
+    def make(self, parent: int, name: str) -> tuple[list[Change], int]:
+        """The change that makes a folder of a name, and its id. NameRefused for a name that none may have."""
+        check_level(name)
+        folder = lines.allot(self._conn, "folder_id", 1)[0]
+        entry = lines.allot(self._conn, "entry_id", 1)[0]
+        self._made[parent, entry_key(name)] = folder
+        return [MakeFolder(FolderId(folder), EntryId(entry), Location(FolderId(parent), name))], folder
+
+    def at(self, areas: Mapping[str, int], path: str) -> tuple[list[Change], int]:
+        """The folder of a whole path (``Accounts/Invoices``), with the changes that make what is not there; ``areas`` by folded name.
+
+        Refused where the area is none of these, or a level cannot be called so.
+        """
+        area, *levels = path.split("/")
+        here = areas.get(same(area))
+        if here is None:
+            raise Refused(f"A rule speaks of {area}, where it may not file.", code="rights")
+        changes: list[Change] = []
+        for level in levels:
+            there = self.known(here, level)
+            if there is None:
+                row = folders.child_by_key(self._conn, here, entry_key(level))
+                there = row["id"] if row is not None else None
+            if there is None:
+                try:
+                    made, there = self.make(here, level)
+                except NameRefused as refused:
+                    raise Refused(str(refused), code="name") from refused
+                changes += made
+            here = there
+        return changes, here

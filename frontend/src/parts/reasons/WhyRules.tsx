@@ -49,7 +49,7 @@ export function WhyRules(props: { document: number }): ReactNode {
       {why.decision && (
         <details>
           <summary>Why, rule by rule</summary>
-          <Reasons decision={why.decision} />
+          <Reasons decision={{ ...why.decision, asks: [] }} />
         </details>
       )}
       {why.area !== null && (

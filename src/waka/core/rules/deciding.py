@@ -1,5 +1,6 @@
 """What a rulebook says of one document: a function of the text, the event, the document and the day."""
 
+import functools
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
@@ -46,6 +47,10 @@ class Question:
     why: Mapping[str, Any]
     facts: tuple[str, ...] = ()
 
+    def to_json(self) -> dict[str, Any]:
+        """As it is kept with what came of a pass."""
+        return {"rule": self.rule, "line": self.line, "why": dict(self.why), "facts": list(self.facts)}
+
 
 @dataclass
 class Decision:
@@ -68,6 +73,11 @@ class Decision:
     leans_on: list[str] = field(default_factory=list)
     asked: list[Asked] = field(default_factory=list)
     said: dict[str, tuple[str, str]] = field(default_factory=dict)
+
+    @property
+    def concerned(self) -> list[str]:
+        """The rules that applied, or ask."""
+        return list(dict.fromkeys([*self.applied, *(one.rule for one in self.ask)]))
 
 
 @dataclass(frozen=True)
@@ -110,11 +120,24 @@ class Decider:
             rule, rule.when, asking.condition(rule.when, veiled=True), asking.condition(rule.when, veiled=False)
         )
 
+    @functools.cached_property
+    def subjects(self) -> frozenset[str]:
+        """What its rules ask about."""
+        return frozenset(
+            test.subject for rule in self.rulebook.rules if rule.when is not None for test in every_test(rule.when)
+        )
+
+    def line_of_place(self, decision: Decision) -> tuple[str, int]:
+        """The rule that says where a document goes, and the line of that; of several that applied the first where none does."""
+        by_name = {rule.name: rule for rule in self.rulebook.rules}
+        rule = by_name[decision.said["place"][0] if "place" in decision.said else decision.applied[0]]
+        return rule.name, next((action.line for action in rule.actions if action.do == "place"), rule.line)
+
     def rules_on(self, event: str, kind: str | None = None) -> list[_Ready]:
         """The rules that are asked at an event, in their order; of these, for a document of a ``kind`` that is sure to stay, those
         that may apply to it: most rules want a kind, so most are never asked of a document of another.
         """
-        key = (event, kind if self._kinds_stay else None)
+        key = (event, same(kind) if kind is not None and self._kinds_stay else None)
         asked = self._asked.get(key)
         if asked is None:
             asked = [one for one in self._ready if event in one.rule.on]

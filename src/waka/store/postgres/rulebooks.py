@@ -19,15 +19,6 @@ def newest(conn: Connection, area: int) -> Row | None:
     )
 
 
-def running(conn: Connection) -> list[Row]:
-    """The running revision of every area that is there and has one."""
-    return fetch_all(
-        conn,
-        f"""SELECT DISTINCT ON (r.area) {_COLUMNS}, e.name AS area_name FROM rulebook_revision r JOIN entry e ON e.folder = r.area
-        LEFT JOIN principal p ON p.id = r.by ORDER BY r.area, r.revision DESC""",
-    )
-
-
 def at(conn: Connection, area: int, revision: int) -> Row | None:
     """One revision of an area's rulebook."""
     return fetch_one(

@@ -53,7 +53,7 @@ def decision_out(decision: Decision) -> DecisionOut:
     return DecisionOut(
         applied=decision.applied, name=decision.name, place=decision.place, also=decision.also, copies=decision.copies,
         tags=decision.tags, untags=decision.untags, leave=decision.leave, archive=decision.archive,
-        asks=[reason_out({"rule": one.rule, "line": one.line, "why": one.why, "facts": list(one.facts)}) for one in decision.ask],
+        asks=[reason_out(one.to_json()) for one in decision.ask],
         asked=[
             AskedRuleOut(
                 rule=one.rule.name, line=one.rule.line, outcome=one.outcome,

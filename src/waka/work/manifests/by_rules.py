@@ -8,8 +8,8 @@ from waka.core.changes.wire import encode
 from waka.core.names.fields import Party
 from waka.core.names.portable import split_extension
 from waka.core.rules.deciding import Decision
-from waka.core.rules.values import one_spaced, same
-from waka.store.postgres import rule_inputs, rulebooks
+from waka.core.rules.values import same
+from waka.store.postgres import rule_inputs
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.planning import Source
@@ -19,7 +19,7 @@ from waka.work.acting import require_area
 from waka.work.actor import Absent, Refused
 from waka.work.drive import known_parties, office_now
 from waka.work.manifests.desired import Chain, DesiredPlace
-from waka.work.rulebooks import Ruling, asked_for, draft_of, filed
+from waka.work.rulebooks import Ruling, areas_reached, asked_for, draft_of, filed, kept_facts
 from waka.work.target_folders import Skipped
 
 #: Where a fact comes from that a rule sets.
@@ -45,7 +45,7 @@ def places_by_rules(
     for area, sources in by_area.items():
         row = require_area(conn, permissions, area)
         ruling = _ruling(conn, permissions, row, way)
-        areas = {same(row["name"]): area, **{same(n): a for n, a in rulebooks.granted(conn, area).items()}}
+        areas = areas_reached(conn, area, row["name"])
         rows = rule_inputs.filed_documents(
             conn, permissions, area, documents=[source.document for source in sources], limit=len(sources)
         )
@@ -59,7 +59,7 @@ def places_by_rules(
             path = "/".join(name for _, name in chains[source.parent])
             document = filed(home, path, known, now, texts, senders)
             decision = ruling.decide(document, "arrival" if way.rules else "hand")
-            told[source.entry] = _desired(source, home, decision, areas, known)
+            told[source.entry] = _desired(ruling, source, home, decision, areas, known)
     return [told[source.entry] for source in found]
 
 
@@ -71,7 +71,7 @@ def _ruling(conn: Connection, permissions: Permissions, area: Row, way: PlanMeth
 
 
 def _desired(
-    source: Source, row: Row, decision: Decision, areas: Mapping[str, int], known: Mapping[int, Party]
+    ruling: Ruling, source: Source, row: Row, decision: Decision, areas: Mapping[str, int], known: Mapping[int, Party]
 ) -> DesiredPlace | Skipped:
     if decision.ask:
         first = decision.ask[0]
@@ -80,7 +80,8 @@ def _desired(
     if not decision.applied:
         return Skipped("skip:no rule")
     if decision.archive:
-        return Skipped("rule asks", {"rule": decision.applied[0], "line": 0, "reason": ASKS.say("archive", {})})
+        rule, line = ruling.decider.line_of_place(decision)
+        return Skipped("rule asks", {"rule": rule, "line": line, "reason": ASKS.say("archive", {})})
     stem = decision.name if decision.name is not None else split_extension(source.name)[0]
     besides = tuple(encode(change) for change in _besides(row, decision, known))
     if decision.place is None or decision.leave:
@@ -103,12 +104,8 @@ def _besides(row: Row, decision: Decision, known: Mapping[int, Party]) -> list[C
 
 def fact_changes(row: Row, decision: Decision, known: Mapping[int, Party]) -> list[SetFact]:
     """The facts that a decision sets or clears, where they are not so already."""
-    told = []
-    for name, value in decision.facts.items():
-        kept = value
-        if name == "party" and value is not None:
-            party = next((n for n, p in known.items() if one_spaced(p.name) == value), None)
-            kept = None if party is None else {"party": party}
-        if kept != row["facts"].get(name):
-            told.append(SetFact(DocumentId(row["document"]), name, row["facts"].get(name), kept, BY_RULE))
-    return told
+    return [
+        SetFact(DocumentId(row["document"]), name, row["facts"].get(name), kept, BY_RULE)
+        for name, kept in kept_facts(decision.facts, known).items()
+        if kept != row["facts"].get(name)
+    ]

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from waka.core.rules.deciding import Question
 from waka.store.postgres import arrivals, rule_runs, rulebooks
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
@@ -103,39 +104,35 @@ def _file(conn: Connection, document: int) -> str:
 
 
 def _failed(drive: Drive, document: int, why: str) -> str:
-    """It could not be filed: keep why, unless it is not to be touched any more."""
+    """It could not be filed: keep why, unless it is not to be touched any more, or the rules say otherwise by now."""
     with drive.database.transaction() as conn:
         ready = _ruled_slip(conn, document)
         if ready is None:
             return "left alone"
         _, slip, ruled = ready
-        line = _line_of_place(ruled)
-        reason = {"rule": line[0], "line": line[1], "why": ASKS.kept("gate", why=why)}
-        _keep(conn, slip.row, ruled, Outcome("failed", (reason,)), None)
-        return "failed"
+        outcome = outcome_of(slip, ruled)
+        if outcome.code == "done":
+            outcome = Outcome("failed", (_reason(ruled, ASKS.kept("gate", why=why)),))
+        _keep(conn, slip.row, ruled, outcome, None)
+        return outcome.code
 
 
-def _line_of_place(ruled: Ruled) -> tuple[str, int]:
-    """The rule, and its line, that says where it goes; of several the one that says the place."""
-    by_name = {rule.name: rule for rule in ruled.ruling.decider.rulebook.rules}
-    said = ruled.decision.said
-    rule = by_name[said["place"][0] if "place" in said else ruled.decision.applied[0]]
-    return rule.name, next((action.line for action in rule.actions if action.do == "place"), rule.line)
+def _reason(ruled: Ruled, why: Kept) -> Kept:
+    """Why a filing waits for a person, with the rule and the line that say where it goes."""
+    rule, line = ruled.ruling.decider.line_of_place(ruled.decision)
+    return Question(rule, line, why).to_json()
 
 
 def outcome_of(slip: Slip, ruled: Ruled) -> Outcome:
     """What the rules and the plan together come to for a slip, when no person looks."""
     decision = ruled.decision
-    asked = [
-        {"rule": one.rule, "line": one.line, "why": dict(one.why), "facts": list(one.facts)} for one in decision.ask
-    ]
+    asked: list[Kept] = [one.to_json() for one in decision.ask]
     if decision.leave and not asked:
         return Outcome("left")
     if not decision.applied and not asked:
         return Outcome("no rule")
-    more = [] if asked else [*_in_the_way(slip, ruled)]
-    line = _line_of_place(ruled) if decision.applied else ("", 0)
-    asked += [{"rule": line[0], "line": line[1], "why": why} for why in more]
+    if not asked:
+        asked = [_reason(ruled, why) for why in _in_the_way(slip, ruled)]
     return Outcome("asked" if asked else "done", tuple(asked))
 
 
@@ -162,13 +159,13 @@ def _in_the_way(slip: Slip, ruled: Ruled) -> list[Kept]:
 def _keep(conn: Connection, row: Row, ruled: Ruled, outcome: Outcome, manifest: int | None) -> None:
     """Keep what came of it; the same as the last time is not kept again."""
     last = row["last_run"]
-    told = {"outcome": outcome.code, "revision": ruled.ruling.revision, "rules": list(ruled.rules)}
+    told = {"outcome": outcome.code, "revision": ruled.ruling.revision, "rules": ruled.decision.concerned}
     if last is not None and manifest is None:
         same_reasons = [dict(one) for one in last["reasons"]] == [dict(one) for one in outcome.reasons]
         if same_reasons and all(last[key] == value for key, value in told.items()):
             return
     rule_runs.keep(
         conn, area=ruled.ruling.area, revision=ruled.ruling.revision, document=row["document"], event=EVENT, outcome=outcome.code,
-        rules=ruled.rules, reasons=outcome.reasons, seen=seen_to_json(ruled.document, ruled.facts),
+        rules=ruled.decision.concerned, reasons=outcome.reasons, seen=seen_to_json(ruled.document, ruled.facts),
         today=ruled.ruling.decider.where.today, manifest=manifest,
     )  # fmt: skip

@@ -1,7 +1,7 @@
 """What is filed, through the rules: the changes that they decide for one document, and what they come to by themselves."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 
 from waka.core.changes.kinds import (
@@ -12,16 +12,14 @@ from waka.core.changes.kinds import (
     EntryId,
     FolderId,
     Location,
-    MakeFolder,
     Place,
     Tag,
 )
 from waka.core.names.fields import Party
-from waka.core.names.portable import NameRefused, check_level, entry_key, join_extension
-from waka.core.rules.deciding import Decision
+from waka.core.names.portable import entry_key, join_extension
+from waka.core.rules.deciding import Decision, Question
 from waka.core.rules.documents import Document
-from waka.core.rules.values import same
-from waka.store.postgres import documents, folders, planning, plans, rule_inputs, rule_runs, rulebooks
+from waka.store.postgres import documents, planning, plans, rule_inputs, rule_runs
 from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
@@ -29,22 +27,15 @@ from waka.words.manifests import title
 from waka.words.rules import ASKS
 from waka.words.sentence import Kept
 from waka.work.acting import reach
-from waka.work.actor import Actor, ManifestRefused
+from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings, office_now
 from waka.work.gate.apply import apply_in
 from waka.work.manifests.by_rules import fact_changes
-from waka.work.rulebooks import Ruling, asked_for, filed, ready, seen_to_json
+from waka.work.rulebooks import Ruling, areas_reached, asked_for, filed, ready, seen_to_json
+from waka.work.target_folders import NewFolders
 
 #: So many documents are looked up at once.
 CHUNK = 500
-
-
-class Barred(Exception):
-    """A place that a decision names cannot be used: ``why``."""
-
-    def __init__(self, why: str) -> None:
-        super().__init__(why)
-        self.why = why
 
 
 @dataclass
@@ -59,7 +50,6 @@ class Ground:
     now: datetime
     #: Areas that may be filed in, by folded name.
     areas: dict[str, int]
-    made: dict[tuple[int, str], int] = field(default_factory=dict)
 
     def documents(self, conn: Connection, rows: Sequence[Row]) -> list[Document]:
         """Rows of ``rule_inputs.filed_documents`` as rules see them."""
@@ -75,19 +65,19 @@ def ground(conn: Connection, actor: Actor, row: Row, area_name: str) -> Ground:
     parties = known_parties(conn, permissions)
     settings = area_settings(name_settings(conn), plans.plan_of(conn, row["area"]))
     ruling = ready(conn, row, area_name, parties, settings, now.date())
-    areas = {same(area_name): row["area"], **{same(n): a for n, a in rulebooks.granted(conn, row["area"]).items()}}
+    areas = areas_reached(conn, row["area"], area_name)
     return Ground(row["area"], area_name, ruling, permissions, parties, now, areas)
 
 
 def changes_of(conn: Connection, on: Ground, row: Row, decision: Decision) -> list[Change]:
-    """The changes that a decision means for a filed document as it is now; none where all is so already. Barred for a place."""
-    number = DocumentId(row["document"])
+    """The changes that a decision means for a filed document as it is now; none where all is so already. Refused for a place."""
+    number, new = DocumentId(row["document"]), NewFolders(conn)
     changes: list[Change] = list(fact_changes(row, decision, on.parties))
     if decision.tags or decision.untags:
         changes.append(Tag(number, add=tuple(decision.tags), remove=tuple(decision.untags)))
     here = Location(FolderId(row["parent"]), row["name"])
     making, parent = (
-        _folder(conn, on, decision.place) if decision.place is not None and not decision.leave else ([], row["parent"])
+        new.at(on.areas, decision.place) if decision.place is not None and not decision.leave else ([], row["parent"])
     )
     name = join_extension(decision.name, row["extension"]) if decision.name is not None else row["name"]
     there = Location(FolderId(parent), name)
@@ -95,12 +85,12 @@ def changes_of(conn: Connection, on: Ground, row: Row, decision: Decision) -> li
         changes += [*making, Place(EntryId(row["entry"]), here, there, document=number)]
     held = {p["parent"] for p in documents.places(conn, number, on.permissions)}
     for path in decision.also:
-        making, folder = _folder(conn, on, path)
+        making, folder = new.at(on.areas, path)
         if folder not in held and folder != parent:
             entry = lines.allot(conn, "entry_id", 1)[0]
             changes += [*making, AlsoFile(number, EntryId(entry), Location(FolderId(folder), name))]
     for path in decision.copies:
-        making, folder = _folder(conn, on, path)
+        making, folder = new.at(on.areas, path)
         # a name that is there already is the copy that was made before
         if not documents.keys_held(conn, folder, [entry_key(name)]):
             copy = lines.allot(conn, "entry_id", 1)[0]
@@ -109,32 +99,6 @@ def changes_of(conn: Connection, on: Ground, row: Row, decision: Decision) -> li
                 Copy(DocumentId(copy), EntryId(copy), Location(FolderId(folder), name), number, row["head"]),
             ]
     return changes
-
-
-def _folder(conn: Connection, on: Ground, path: str) -> tuple[list[Change], int]:
-    """The folder of a whole path, with the changes that make what is not there."""
-    area, *levels = path.split("/")
-    here, making = on.areas.get(same(area)), list[Change]()
-    if here is None:
-        raise Barred(f"{area} is no area where these rules may file")
-    for level in levels:
-        try:
-            check_level(level)
-        except NameRefused as refused:
-            raise Barred(str(refused)) from refused
-        key = (here, entry_key(level))
-        row = folders.child_by_key(conn, *key) if key not in on.made else None
-        if row is not None:
-            if row["access_class"] not in on.permissions.levels:
-                raise Barred(f"there is something of the name “{level}” already")
-            here = row["id"]
-            continue
-        if key not in on.made:
-            on.made[key] = lines.allot(conn, "folder_id", 1)[0]
-            entry = lines.allot(conn, "entry_id", 1)[0]
-            making.append(MakeFolder(FolderId(on.made[key]), EntryId(entry), Location(FolderId(here), level)))
-        here = on.made[key]
-    return making, here
 
 
 def ask_about(drive: Drive, row: Row, area_name: str, document: int, event: str) -> str:
@@ -147,30 +111,35 @@ def ask_about(drive: Drive, row: Row, area_name: str, document: int, event: str)
             if not found:
                 return "left alone"
             return _ask(conn, actor, on, found[0], event)
-    except (ManifestRefused, Barred) as refused:
+    except Refused as refused:
         with drive.database.transaction() as conn:
-            on = ground(conn, actor, row, area_name)
-            found = rule_inputs.filed_documents(conn, on.permissions, row["area"], documents=[document])
-            if found:
-                seen = on.documents(conn, found)[0]
-                decision = on.ruling.decide(seen, event)
-                reason = {
-                    "rule": decision.applied[0],
-                    "line": 0,
-                    "why": ASKS.kept("changed elsewhere", why=str(refused)),
-                }
-                _keep(conn, on, found[0], seen, decision, event, "failed", [reason])
-        return "failed"
+            return _failed(conn, ground(conn, actor, row, area_name), document, event, str(refused))
+
+
+def _failed(conn: Connection, on: Ground, document: int, event: str, why: str) -> str:
+    """What was decided could not be done: keep why, unless there is nothing to be done any more."""
+    found = rule_inputs.filed_documents(conn, on.permissions, on.area, documents=[document])
+    if not found:
+        return "left alone"
+    seen = on.documents(conn, found)[0]
+    decision = on.ruling.decide(seen, event)
+    if not decision.applied:
+        return "nothing to do"
+    _keep(conn, on, found[0], seen, decision, event, "failed", [_reason(on, decision, ASKS.kept("gate", why=why))])
+    return "failed"
+
+
+def _reason(on: Ground, decision: Decision, why: Kept) -> Kept:
+    rule, line = on.ruling.decider.line_of_place(decision)
+    return Question(rule, line, why).to_json()
 
 
 def _ask(conn: Connection, actor: Actor, on: Ground, row: Row, event: str) -> str:
     seen = on.documents(conn, [row])[0]
     decision = on.ruling.decide(seen, event)
-    asks: list[Kept] = [
-        {"rule": one.rule, "line": one.line, "why": dict(one.why), "facts": list(one.facts)} for one in decision.ask
-    ]
+    asks: list[Kept] = [one.to_json() for one in decision.ask]
     if decision.archive and not asks:
-        asks.append({"rule": decision.applied[0], "line": 0, "why": ASKS.kept("archive"), "facts": []})
+        asks.append(_reason(on, decision, ASKS.kept("archive")))
     if asks:
         _keep(conn, on, row, seen, decision, event, "asked", asks)
         return "asked"
@@ -188,7 +157,7 @@ def _keep(
     reasons: Sequence[Kept], manifest: int | None = None,
 ) -> None:  # fmt: skip
     """Keep what came of it; what is asked, or failed, as the last time is not kept again."""
-    rules = list(dict.fromkeys([*decision.applied, *(one.rule for one in decision.ask)]))
+    rules = decision.concerned
     last = rule_runs.last_of(conn, row["document"]) if manifest is None else None
     if last is not None and (last["outcome"], last["revision"], last["rules"]) == (outcome, on.ruling.revision, rules):
         return

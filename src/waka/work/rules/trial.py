@@ -159,12 +159,15 @@ def _line(on: _Ground, number: int, name: str, extension: str, document: Documen
         called = join_extension(new.name, extension) if new.name is not None else "…"
         to = f"{(new.place or '…').replace('/', ' / ')} / {called}"
     return TrialLine(
-        number, name, becomes, _differs(new, old, becomes, was), _asked_by(new), _asked_by(old), to, tuple(new.tags)
+        number,
+        name,
+        becomes,
+        _differs(new, old, becomes, was),
+        tuple(new.concerned),
+        tuple(old.concerned),
+        to,
+        tuple(new.tags),
     )
-
-
-def _asked_by(decision: Decision) -> tuple[str, ...]:
-    return tuple(dict.fromkeys([*decision.applied, *(one.rule for one in decision.ask)]))
 
 
 def becomes_of(decision: Decision) -> Becomes:

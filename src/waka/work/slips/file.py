@@ -115,7 +115,7 @@ def _file(
 def _copy(conn: Connection, actor: Actor, filing: Filing, slip: Slip) -> None:
     """Make the copies that rules say of what was filed just now: what is copied has to be there, so they are a manifest of their own."""
     if copies := filing.copies(slip):
-        rules = list(slip.ruled.rules) if slip.ruled is not None else []
+        rules = slip.ruled.decision.concerned if slip.ruled is not None else []
         apply_in(conn, actor, copies, title("copy by rules", name=full_name(slip), rules=rules))
 
 

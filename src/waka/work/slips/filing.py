@@ -12,19 +12,19 @@ from waka.core.changes.kinds import (
     EntryId,
     FolderId,
     Location,
-    MakeFolder,
     SetFact,
     Tag,
 )
-from waka.core.names.portable import check_level, entry_key, join_extension
+from waka.core.names.portable import entry_key, join_extension
 from waka.core.rules.values import same
-from waka.store.postgres import documents, folders
+from waka.store.postgres import documents
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.work.actor import Refused
 from waka.work.free_names import free_name
 from waka.work.slips import learn
 from waka.work.slips.composed import Slip, SlipFact
+from waka.work.target_folders import NewFolders
 
 
 class Filing:
@@ -32,7 +32,7 @@ class Filing:
 
     def __init__(self, conn: Connection, by: int | None) -> None:
         self._conn, self._by = conn, by
-        self._made: dict[tuple[int, str], int] = {}
+        self._new = NewFolders(conn)
         self._names: set[tuple[int, str]] = set()
 
     def changes(self, slip: Slip, *, only_sure: bool = False) -> list[Change]:
@@ -91,40 +91,15 @@ class Filing:
         return changes, further
 
     def _at(self, slip: Slip, path: str) -> tuple[list[Change], int]:
-        """The folder of a whole path that a rule says, with the changes that make what is not there."""
-        area, *levels = path.split("/")
-        folder = next((number for number, name in slip.areas if same(name) == same(area)), None)
-        if folder is None:
-            raise Refused(f"A rule files it in {area} too, where you may not file.", code="rights")
-        changes: list[Change] = []
-        for level in levels:
-            made, folder = self._below(folder, level)
-            changes += made
-        return changes, folder
-
-    def _below(self, parent: int, name: str) -> tuple[list[Change], int]:
-        """The folder of a name in another, with the change that makes it where it is not there."""
-        check_level(name)
-        key = (parent, entry_key(name))
-        row = folders.child_by_key(self._conn, *key) if parent not in self._made.values() else None
-        there = row["id"] if row is not None else self._made.get(key)
-        if there is not None:
-            return [], int(there)
-        return self._make(parent, name)
-
-    def _make(self, parent: int, name: str) -> tuple[list[Change], int]:
-        folder = lines.allot(self._conn, "folder_id", 1)[0]
-        entry = lines.allot(self._conn, "entry_id", 1)[0]
-        self._made[parent, entry_key(name)] = folder
-        return [MakeFolder(FolderId(folder), EntryId(entry), Location(FolderId(parent), name))], folder
+        return self._new.at({same(name): number for number, name in slip.areas}, path)
 
     def _folders(self, slip: Slip) -> tuple[list[Change], int]:
         assert slip.area is not None  # noqa: S101 - as above
         parent, changes = slip.area[0], list[Change]()
         for step in slip.steps:
-            there = step.folder or self._made.get((parent, entry_key(step.name)))
+            there = step.folder or self._new.known(parent, step.name)
             if there is None:
-                made, there = self._make(parent, step.name)
+                made, there = self._new.make(parent, step.name)
                 changes += made
             parent = there
         return changes, parent

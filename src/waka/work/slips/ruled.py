@@ -7,8 +7,7 @@ from waka.core.facts.values import Json
 from waka.core.names.fields import Party
 from waka.core.rules.deciding import Decision
 from waka.core.rules.documents import Document
-from waka.core.rules.values import one_spaced
-from waka.work.rulebooks import Ruling
+from waka.work.rulebooks import Ruling, kept_facts
 
 
 @dataclass(frozen=True)
@@ -19,11 +18,6 @@ class Ruled:
     decision: Decision
     document: Document
     facts: Mapping[str, Json]
-
-    @property
-    def rules(self) -> tuple[str, ...]:
-        """The rules that applied, or ask."""
-        return tuple(dict.fromkeys([*self.decision.applied, *(one.rule for one in self.decision.ask)]))
 
     @property
     def name_pattern(self) -> str | None:
@@ -43,11 +37,4 @@ class Ruled:
 
     def set_facts(self, parties: Mapping[int, Party]) -> dict[str, Json]:
         """The facts that rules set, as they are kept; None for one that they clear."""
-        told: dict[str, Json] = {}
-        for field, value in self.decision.facts.items():
-            if field == "party" and value is not None:
-                number = next((n for n, party in parties.items() if one_spaced(party.name) == value), None)
-                told[field] = None if number is None else {"party": number}
-            else:
-                told[field] = value
-        return told
+        return kept_facts(self.decision.facts, parties)
