@@ -138,6 +138,19 @@ def test_facts_and_tags_are_changed_by_hand_told_in_the_trail_and_undone(keeper:
     assert world.snapshot() == before
 
 
+def test_a_line_of_a_manifest_that_only_tags_or_sets_a_fact_names_its_document(keeper: Caller, world: World) -> None:
+    ((number, _),) = world.file(world.yard, ["keel.pdf"])
+    document = f"/api/documents/{number}"
+    keeper.json("PATCH", f"{document}/tags", json={"add": ["urgent"]})
+    swapped = keeper.json("PATCH", f"{document}/tags", json={"add": ["to pay"], "remove": ["urgent"]})["manifest"]
+    known = keeper.json("PATCH", f"{document}/facts", json={"field": "ref", "value": "K-1"})["manifest"]
+    lines = [keeper.json("GET", f"/api/manifests/{made}/lines")["lines"][0] for made in (swapped, known)]
+    assert [(line["from_place"], line["from_name"], line["to_name"]) for line in lines] == [
+        ("keel.pdf", "tagged urgent; not tagged to pay", "not tagged urgent; tagged to pay"),
+        ("keel.pdf", "ref: not known", "ref: K-1"),
+    ]
+
+
 @pytest.mark.parametrize("sort", ["issued", "size", "filed"])
 def test_a_page_key_that_is_none_is_refused(app: Flask, world: World, sort: str) -> None:
     world.file(world.yard, ["a.pdf", "b.pdf", "c.pdf"])

@@ -206,7 +206,7 @@ export function StateBar(props: { counts: Record<string, number> }): ReactNode {
         {told.length
           ? told.flatMap((one, n) => (n ? [<span key={`dot-${STATES[n]}`}> · </span>, one] : [one]))
           : "no lines"}
-        {total > 0 && <span className={styles.quiet}> · {several(total, "document")}</span>}
+        {total > 0 && <span className={styles.quiet}> · {several(total, "line")}</span>}
         {makes > 0 && <span className={styles.quiet}> · makes {several(makes, "folder")}</span>}
         {removes > 0 && <span className={styles.quiet}> · removes up to {count(removes)} emptied</span>}
       </p>

@@ -31,7 +31,7 @@ const PAGE = 300;
 const FEW = 3;
 const NO_LINES: ManifestLine[] = [];
 const FILTERS = [
-  [null, "all documents"],
+  [null, "all lines"],
   ["ready", "ready"],
   ["done", "done"],
   ["undone", "undone"],

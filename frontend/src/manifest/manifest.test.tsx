@@ -55,24 +55,24 @@ describe("the bar of states", () => {
       .replace(/\s+/g, " ");
 
   it("says in words what its parts are, and leaves out what is not there", () => {
-    expect(bar({ ready: 30, blocked: 18 })).toBe("30 ready · 18 blocked · 48 documents");
+    expect(bar({ ready: 30, blocked: 18 })).toBe("30 ready · 18 blocked · 48 lines");
     expect(bar({ ready: 2, right: 1, "left out": 4, failed: 3 })).toBe(
-      "2 ready · 1 already right · 4 left out · 3 failed · 10 documents",
+      "2 ready · 1 already right · 4 left out · 3 failed · 10 lines",
     );
     expect(bar({})).toBe("no lines");
   });
-  it("counts folders apart from documents", () => {
+  it("counts folders apart from lines of documents", () => {
     expect(bar({ ready: 1, "make folder": 2, "remove folder": 3 })).toBe(
-      "1 ready · 1 document · makes 2 folders · removes up to 3 emptied",
+      "1 ready · 1 line · makes 2 folders · removes up to 3 emptied",
     );
   });
   it("tells what is done, undone and not done", () => {
-    expect(bar({ done: 5 })).toBe("5 done · 5 documents");
-    expect(bar({ undone: 5, "not done": 2 })).toBe("5 undone · 2 not done · 7 documents");
-    expect(bar({ done: 41, undone: 4 })).toBe("41 done · 4 undone · 45 documents");
+    expect(bar({ done: 5 })).toBe("5 done · 5 lines");
+    expect(bar({ undone: 5, "not done": 2 })).toBe("5 undone · 2 not done · 7 lines");
+    expect(bar({ done: 41, undone: 4 })).toBe("41 done · 4 undone · 45 lines");
   });
   it("sets what is still to be done apart from what is done, while it runs in parts", () => {
-    expect(bar({ ready: 2000, done: 1000 })).toBe("1,000 done · 2,000 ready · 3,000 documents");
+    expect(bar({ ready: 2000, done: 1000 })).toBe("1,000 done · 2,000 ready · 3,000 lines");
     expect(renderToStaticMarkup(<StateBar counts={{ ready: 2, done: 1 }} />)).toMatch(
       /part to-do" style="flex-grow:2"/,
     );

@@ -132,10 +132,8 @@ function Rulebook(props: { kept: Schemas["RulebookOut"] }): ReactNode {
           Save as a file
         </LinkButton>
         {draft.changed && <Button onClick={draft.drop}>Drop the draft</Button>}
-        {kept.keeps && !draft.changed && (
-          <Button disabled={kept.revision === 0} onClick={() => setSaving(true)}>
-            {kept.by_itself ? "Only propose…" : "File by itself…"}
-          </Button>
+        {kept.keeps && kept.revision > 0 && !draft.changed && (
+          <Button onClick={() => setSaving(true)}>{kept.by_itself ? "Only propose…" : "File by itself…"}</Button>
         )}
         {kept.keeps && draft.changed && (
           <Button type="primary" disabled={!can} onClick={() => setSaving(true)}>

@@ -25,6 +25,11 @@ const ON: readonly (readonly [On, string])[] = [
   ["filed", "what is filed here"],
   ["month", "the last month"],
 ];
+const NONE: Record<On, string> = {
+  waiting: "Nothing waits.",
+  filed: "Nothing is filed here.",
+  month: "Nothing arrived in the last month.",
+};
 const BECOMES: Record<string, string> = { files: "is filed", asks: "asks", left: "is left", "no rule": "no rule" };
 
 /** What the draft would do: to what waits, to what is filed here, to last month's arrivals; nothing is changed by it. */
@@ -54,7 +59,7 @@ export function TrialPane(props: {
   };
   const tried = useQuery({
     queryKey: keys.tryRules(area, props.revision, body),
-    enabled: !wrong && draft.checked?.rules !== null,
+    enabled: !!draft.checked?.rules,
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () => data(client.POST("/api/rulebooks/{folder}/try", { params: { path: { folder: area } }, body })),
@@ -84,10 +89,15 @@ export function TrialPane(props: {
         />
       </div>
       <div className={wrong ? "rules-scroll stale" : "rules-scroll"}>
-        {wrong && <p className="signal">The text has errors: this is of the last text without.</p>}
+        {wrong && (
+          <p className="signal">
+            {told ? "The text has errors: this is of the last text without." : "The text has errors."}
+          </p>
+        )}
         {tried.isError && <Problem small>{words(tried.error)}</Problem>}
         {!told && !tried.isError && <Loading rows={6} />}
-        {told && (
+        {told && told.documents === 0 && <p className={styles.quiet}>{only ? "None." : NONE[on]}</p>}
+        {told && told.documents > 0 && (
           <>
             <Bar
               of={told.documents}
@@ -101,64 +111,74 @@ export function TrialPane(props: {
               {figure("files", "filed without a person", told.becomes.files)} ·{" "}
               {figure("asks", "ask", told.becomes.asks)}
               {told.becomes.left ? <> · {figure("left", "left", told.becomes.left)}</> : null} ·{" "}
-              {figure("no rule", "fit no rule", told.becomes["no rule"])} <span className={styles.quiet}>of</span>{" "}
+              {figure("no rule", "without a rule", told.becomes["no rule"])} <span className={styles.quiet}>of</span>{" "}
               {several(told.documents, "document")}
               {told.cut && " (the first ones)"}
             </p>
             {props.revision > 0 && (
               <p className={styles.quiet}>
-                Against revision {props.revision}: {figure("new", "more are filed", told.differs.new)},{" "}
-                {figure("otherwise", "otherwise", told.differs.otherwise)},{" "}
-                {figure("no more", "not any more", told.differs["no more"])}.
+                Against revision {props.revision}:{" "}
+                {told.differs["as before"] === told.documents ? (
+                  "no difference"
+                ) : (
+                  <>
+                    {figure("new", "more filed", told.differs.new)},{" "}
+                    {figure("otherwise", "filed otherwise", told.differs.otherwise)},{" "}
+                    {figure("no more", "filed no more", told.differs["no more"])}
+                  </>
+                )}
+                .
               </p>
             )}
-            {props.rule && (
-              <Checkbox checked={only} onChange={(event) => setOnly(event.target.checked)}>
-                only what “{props.rule}” has to do with
-              </Checkbox>
-            )}
-            <Table<Line>
-              size="small"
-              className="trial-lines"
-              rowKey="document"
-              pagination={false}
-              dataSource={told.lines}
-              rowClassName={(line) => (line.document === asked?.document ? "here" : "")}
-              columns={[
-                {
-                  title: "Document",
-                  ellipsis: true,
-                  render: (_, line) => (
-                    <LinkButton
-                      className="mono"
-                      title={line.to ?? line.name}
-                      onClick={() => setAsked(asked?.document === line.document ? null : line)}
-                    >
-                      {line.name}
-                    </LinkButton>
-                  ),
-                },
-                { title: "By", width: 52, render: (_, line) => numbered(line.rules, props.numbers) },
-                {
-                  title: "Change",
-                  width: 86,
-                  render: (_, line) =>
-                    line.differs === "as before" ? (
-                      <span className={styles.quiet}>none</span>
-                    ) : (
-                      <b>{taken(line) ?? line.differs}</b>
-                    ),
-                },
-                {
-                  title: <span className={styles.hidden}>What becomes of it</span>,
-                  width: 70,
-                  render: (_, line) => (
-                    <span className={line.becomes === "files" ? "ok" : "signal"}>{BECOMES[line.becomes]}</span>
-                  ),
-                },
-              ]}
-            />
           </>
+        )}
+        {told && props.rule && (
+          <Checkbox checked={only} onChange={(event) => setOnly(event.target.checked)}>
+            only what “{props.rule}” has to do with
+          </Checkbox>
+        )}
+        {told && told.documents > 0 && (
+          <Table<Line>
+            size="small"
+            className="trial-lines"
+            rowKey="document"
+            pagination={false}
+            dataSource={told.lines}
+            rowClassName={(line) => (line.document === asked?.document ? "here" : "")}
+            columns={[
+              {
+                title: "Document",
+                ellipsis: true,
+                render: (_, line) => (
+                  <LinkButton
+                    className="mono"
+                    title={line.to ?? line.name}
+                    onClick={() => setAsked(asked?.document === line.document ? null : line)}
+                  >
+                    {line.name}
+                  </LinkButton>
+                ),
+              },
+              { title: "By", width: 52, render: (_, line) => numbered(line.rules, props.numbers) },
+              {
+                title: "Change",
+                width: 86,
+                render: (_, line) =>
+                  line.differs === "as before" ? (
+                    <span className={styles.quiet}>none</span>
+                  ) : (
+                    <b>{taken(line) ?? line.differs}</b>
+                  ),
+              },
+              {
+                title: <span className={styles.hidden}>What becomes of it</span>,
+                width: 70,
+                render: (_, line) => (
+                  <span className={line.becomes === "files" ? "ok" : "signal"}>{BECOMES[line.becomes]}</span>
+                ),
+              },
+            ]}
+          />
         )}
       </div>
       {asked && told && (

@@ -116,10 +116,11 @@ def line_rows(
         conn,
         f"""SELECT l.line, l.kind, l.document, l.folder, l.entry, l.from_parent, l.from_name, l.to_parent, l.to_name, l.data,
             coalesce(x.problem, l.problem) AS problem, {_STATE} AS state,
-            CASE WHEN l.kind IN ('grant', 'restrict', 'put in order') THEN l.folder END AS of_folder,
+            CASE WHEN l.kind IN ('grant', 'restrict', 'put in order', 'tag folder') THEN l.folder END AS of_folder,
             CASE WHEN l.kind = 'grant' THEN (SELECT q.name FROM principal q WHERE q.id = (l.data ->> 'principal')::bigint) END AS whom,
-            CASE WHEN l.kind = 'grant' AND l.document IS NOT NULL THEN (SELECT e.name FROM document_place e JOIN folder f ON f.id = e.parent
-                AND f.access_class = ANY(%(r)s::bigint[]) WHERE e.document = l.document ORDER BY e.home DESC, e.id LIMIT 1) END AS of_document
+            CASE WHEN l.kind IN ('grant', 'fact', 'tag') AND l.document IS NOT NULL THEN (SELECT e.name FROM document_place e
+                JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
+                WHERE e.document = l.document ORDER BY e.home DESC, e.id LIMIT 1) END AS of_document
         FROM manifest_line l JOIN manifest m ON m.id = l.manifest
         LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
         WHERE l.manifest = %(m)s AND l.line > %(after)s AND {_SEEN}

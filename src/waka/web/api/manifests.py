@@ -104,10 +104,10 @@ def _line(
     problem = row["problem"] or {}
     if row["kind"] in ("fact", "tag", "tag folder", "set aside", "put in queue"):
         row = {**row, **_of_a_document(row["kind"], row["data"] or {})}
-    of_access = row["kind"] in ("grant", "restrict", "put in order")
-    if of_access:
+    if row["kind"] in ("grant", "restrict", "put in order"):
         row = {**row, **access_line(row["kind"], row["data"], row["whom"])}
-    of = (row["of_document"] or lifecycle.place_told(row["of_folder"], paths, made)) if of_access else None
+    # what places nothing is told as of its document or folder
+    of = row.get("of_document") or lifecycle.place_told(row.get("of_folder"), paths, made)
     return ManifestLineOut(
         line=line, number=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
         from_place=of or lifecycle.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
@@ -136,7 +136,10 @@ def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
             "from_name": f"{told['field']}: {plain(told['was'])}",
             "to_name": f"{told['field']}: {plain(told['to'])}",
         }
-    return {"from_name": f"tags off: {', '.join(told['remove'])}", "to_name": f"tags on: {', '.join(told['add'])}"}
+    put, taken = ", ".join(told["add"]), ", ".join(told["remove"])
+    before = [*([f"tagged {taken}"] if taken else []), *([f"not tagged {put}"] if put else [])]
+    after = [*([f"not tagged {taken}"] if taken else []), *([f"tagged {put}"] if put else [])]
+    return {"from_name": "; ".join(before), "to_name": "; ".join(after)}
 
 
 @api.post("/manifests/preview", responses={200: PreviewOut})

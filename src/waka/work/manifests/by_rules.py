@@ -83,7 +83,7 @@ def _desired(
         rule, line = ruling.decider.line_of_place(decision)
         return Skipped("rule asks", {"rule": rule, "line": line, "reason": ASKS.say("archive", {})})
     stem = decision.name if decision.name is not None else split_extension(source.name)[0]
-    besides = tuple(encode(change) for change in _besides(row, decision, known))
+    besides = tuple(encode(change) for change in known_changes(row, decision, known))
     if decision.place is None or decision.leave:
         return DesiredPlace(source.parent, (), stem, besides=besides)
     area, *levels = decision.place.split("/")
@@ -93,19 +93,12 @@ def _desired(
     return DesiredPlace(base, tuple(levels), stem, besides=besides)
 
 
-def _besides(row: Row, decision: Decision, known: Mapping[int, Party]) -> list[Change]:
-    """Facts and tags that a decision changes."""
-    number = DocumentId(row["document"])
-    changes: list[Change] = list(fact_changes(row, decision, known))
+def known_changes(row: Row, decision: Decision, known: Mapping[int, Party]) -> list[Change]:
+    """The facts that a decision sets or clears and the tags that it puts on or takes off, where they are not so already."""
+    number, changes = DocumentId(row["document"]), list[Change]()
+    for name, kept in kept_facts(decision.facts, known).items():
+        if kept != row["facts"].get(name):
+            changes.append(SetFact(number, name, row["facts"].get(name), kept, BY_RULE))
     if decision.tags or decision.untags:
         changes.append(Tag(number, add=tuple(decision.tags), remove=tuple(decision.untags)))
     return changes
-
-
-def fact_changes(row: Row, decision: Decision, known: Mapping[int, Party]) -> list[SetFact]:
-    """The facts that a decision sets or clears, where they are not so already."""
-    return [
-        SetFact(DocumentId(row["document"]), name, row["facts"].get(name), kept, BY_RULE)
-        for name, kept in kept_facts(decision.facts, known).items()
-        if kept != row["facts"].get(name)
-    ]

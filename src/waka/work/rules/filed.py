@@ -13,7 +13,6 @@ from waka.core.changes.kinds import (
     FolderId,
     Location,
     Place,
-    Tag,
 )
 from waka.core.names.fields import Party
 from waka.core.names.portable import entry_key, join_extension
@@ -30,7 +29,7 @@ from waka.work.acting import reach
 from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings, office_now
 from waka.work.gate.apply import apply_in
-from waka.work.manifests.by_rules import fact_changes
+from waka.work.manifests.by_rules import known_changes
 from waka.work.rulebooks import Ruling, areas_reached, asked_for, filed, ready, seen_to_json
 from waka.work.target_folders import NewFolders
 
@@ -72,9 +71,7 @@ def ground(conn: Connection, actor: Actor, row: Row, area_name: str) -> Ground:
 def changes_of(conn: Connection, on: Ground, row: Row, decision: Decision) -> list[Change]:
     """The changes that a decision means for a filed document as it is now; none where all is so already. Refused for a place."""
     number, new = DocumentId(row["document"]), NewFolders(conn)
-    changes: list[Change] = list(fact_changes(row, decision, on.parties))
-    if decision.tags or decision.untags:
-        changes.append(Tag(number, add=tuple(decision.tags), remove=tuple(decision.untags)))
+    changes = known_changes(row, decision, on.parties)
     here = Location(FolderId(row["parent"]), row["name"])
     making, parent = (
         new.at(on.areas, decision.place) if decision.place is not None and not decision.leave else ([], row["parent"])
