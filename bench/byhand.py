@@ -21,10 +21,11 @@ from tests.world import bill
 from bench.figures import Figure
 from bench.large import running
 from bench.serving import Client
+from waka.core.access.permissions import Permissions
 from waka.demo.people import PEOPLE
 from waka.launch.supervisor import Supervisor
 from waka.readers import formats, media, paged
-from waka.store.postgres import access, folders, listing
+from waka.store.postgres import access, folders, listing, reaching
 from waka.store.postgres.database import fetch_all
 from waka.store.postgres.listing import Listed, Sort
 from waka.store.postgres.people import person_by_login
@@ -85,7 +86,7 @@ def _lines(drive: Drive, client: Client, actor: Actor, full: dict[str, Any]) -> 
     told = f"{full['n']:,} documents in the folder"
     for sort in _SORTS:
         with drive.database.transaction() as conn:
-            permissions = access.permissions_of(conn, actor.person)
+            permissions = reaching.permissions_of(conn, actor.person)
             page = functools.partial(listing.lines, conn, permissions, Listed(full["parent"]), sort=sort)
             last = page()[-1]
             first = _p95(_timed(_TIMES, page))
@@ -102,11 +103,11 @@ def _lines(drive: Drive, client: Client, actor: Actor, full: dict[str, Any]) -> 
 
 def _counts(drive: Drive, actor: Actor, found: dict[str, Any]) -> Iterator[Figure]:
     with drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+        permissions = reaching.permissions_of(conn, actor.person)
         took = _timed(_TIMES, lambda: folders.counts_below(conn, found["level"], permissions))
         yield Figure("counts for 200 folders, p95", _p95(took), "ms", 10, f"{len(found['level'])} folders")
         every_class = [r["id"] for r in fetch_all(conn, "SELECT id FROM access_class")]
-        all_of_it = access.Permissions(permissions.person, dict.fromkeys(every_class, access.KEEP))
+        all_of_it = Permissions.over(permissions.person, dict.fromkeys(every_class, access.KEEP))
         listed = Listed(found["full"]["parent"])
         narrow, wide = _by_turns(
             lambda: listing.lines(conn, permissions, listed, sort="issued"),
@@ -130,7 +131,7 @@ def _moves(drive: Drive, client: Client, keeper: Actor, found: dict[str, Any]) -
     holder, _ = walk.make_folder(drive, keeper, accounts, "Bench holder")
     with drive.database.transaction() as conn:
         entry = folders.entries_of(conn, [holder])[holder]
-        permissions = access.permissions_of(conn, keeper.person)
+        permissions = reaching.permissions_of(conn, keeper.person)
     filled, below = [], 0
     for year in found["years"]:
         if below < _MANY:
@@ -144,7 +145,7 @@ def _moves(drive: Drive, client: Client, keeper: Actor, found: dict[str, Any]) -
         client.ask("POST", "/api/entries/move", body, {"Content-Type": "application/json"})
         took = time.perf_counter() - started
         with drive.database.transaction() as conn:
-            counted = folders.counts_below(conn, [into], access.permissions_of(conn, keeper.person)).get(into, 0)
+            counted = folders.counts_below(conn, [into], reaching.permissions_of(conn, keeper.person)).get(into, 0)
         if counted < below:
             raise RuntimeError(f"{into} counts {counted} of {below}")
         return took

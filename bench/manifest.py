@@ -17,8 +17,8 @@ from bench.figures import Figure, world
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.core.changes.wire import LineRow
 from waka.core.names.portable import entry_key
-from waka.store.postgres import access
 from waka.store.postgres import manifests as store
+from waka.store.postgres import reaching
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title
 from waka.work.actor import Actor
@@ -147,7 +147,7 @@ def _planned() -> Iterator[Figure]:
         planned, kept = [], []
         for _ in range(TIMES):
             with w.drive.database.transaction() as conn:
-                permissions = access.permissions_of(conn, w.keeper.person)
+                permissions = reaching.permissions_of(conn, w.keeper.person)
                 started = time.perf_counter()
                 plan_lines(conn, permissions, origin)
                 planned.append(time.perf_counter() - started)

@@ -1,7 +1,7 @@
 """Access classes: what grants, groups and restricted folders make of who reads what."""
 
 from tests.world import World
-from waka.store.postgres import access, folders, groups
+from waka.store.postgres import access, folders, groups, reaching
 from waka.store.postgres.database import Connection, fetch_all, fetch_one
 
 
@@ -10,7 +10,7 @@ def levels(world: World, folder: int) -> dict[str, int]:
     with world.drive.database.transaction() as conn:
         found = {}
         for who in ("reader", "filer", "keeper", "administrator"):
-            permissions = access.permissions_of(conn, getattr(world, who).person)
+            permissions = reaching.permissions_of(conn, getattr(world, who).person)
             found[who] = access.folder_levels(conn, permissions, [folder])[folder]
         return found
 
@@ -46,8 +46,8 @@ def test_a_folder_restricted_counts_only_its_own_grants_and_opens_again(world: W
     assert levels(world, deep) == {"reader": 0, "filer": 1, "keeper": 0, "administrator": 0}
     world.check_whole()
     with world.drive.database.transaction() as conn:
-        assert folders.counts_below(conn, [deep], access.permissions_of(conn, world.filer.person)) == {deep: 1}
-        assert folders.counts_below(conn, [deep], access.permissions_of(conn, world.keeper.person)).get(deep, 0) == 0
+        assert folders.counts_below(conn, [deep], reaching.permissions_of(conn, world.filer.person)) == {deep: 1}
+        assert folders.counts_below(conn, [deep], reaching.permissions_of(conn, world.keeper.person)).get(deep, 0) == 0
         access.set_restricted(conn, sub, False)
     assert levels(world, deep)["reader"] == access.READ
     world.check_whole()
@@ -69,7 +69,7 @@ def test_one_sees_the_path_from_where_one_may_read(world: World) -> None:
     inner = world.folder(outer, "Open ones")
     grant(world, inner, world.reader.person, access.READ)
     with world.drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, world.reader.person)
+        permissions = reaching.permissions_of(conn, world.reader.person)
         assert [p["name"] for p in folders.path_of(conn, inner, permissions)] == ["Open ones"]
         assert sorted(f["name"] for f in folders.children(conn, None, permissions)) == ["Open ones", "Yard"]
         assert folders.readable_folder(conn, outer, permissions) is None

@@ -7,7 +7,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.world import World
-from waka.store.postgres import access, groups
+from waka.store.postgres import access, groups, reaching
 from waka.store.postgres.database import execute
 
 COUNT = itertools.count()
@@ -48,7 +48,7 @@ def test_everybody_reaches_what_counts_on_the_day(
         with world.drive.database.transaction() as conn:
             for person in people:
                 acts_as = {person, team} if person == world.reader.person else {person}
-                told = access.folder_levels(conn, access.permissions_of(conn, person, day), folders)
+                told = access.folder_levels(conn, reaching.permissions_on(conn, person, day), folders)
                 for place, folder in enumerate(folders):
                     counts = [
                         level

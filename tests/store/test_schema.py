@@ -72,7 +72,7 @@ def test_a_drive_from_before_the_first_release_is_refused_and_left_as_it_is(serv
     with server.fresh() as conninfo:
         info = owner(conninfo, server)
         with psycopg.connect(info) as conn:
-            conn.execute("UPDATE schema_step SET name = '0001_frame.sql'")
+            conn.execute("UPDATE schema_step SET name = '0001_frame.sql' WHERE name = '0001'")
             had = conn.execute("SELECT * FROM schema_step").fetchall()
         with pytest.raises(SchemaProblem, match="before its first release"):
             apply_schema(info)

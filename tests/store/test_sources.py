@@ -4,13 +4,13 @@ import pytest
 
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.store.postgres import access, planning
+from waka.store.postgres import planning, reaching
 from waka.store.postgres.database import Connection, execute, fetch_all, force_join
 
 
 def _names(world: World, *, limit: int, order: str = "name", below: bool = True) -> list[str]:
     with world.drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, world.keeper.person)
+        permissions = reaching.permissions_of(conn, world.keeper.person)
         found = planning.sources(
             conn, permissions, folder=world.yard, below=below, entries=(), limit=limit, order=order
         )

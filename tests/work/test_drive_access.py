@@ -7,7 +7,7 @@ import pytest
 from tests.work.test_drive_model import Sailor
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.store.postgres import access
+from waka.store.postgres import access, reaching
 from waka.store.postgres.database import fetch_all
 from waka.work.actor import Actor, ManifestRefused
 
@@ -25,10 +25,10 @@ class Stranger(Sailor):
 def levels(world: World, actor: Actor) -> tuple[dict[int, int], dict[int, int]]:
     """What the actor may do in each folder and with each document."""
     with world.drive.database.transaction() as conn:
-        permissions = access.permissions_of(conn, actor.person)
+        permissions = reaching.permissions_of(conn, actor.person)
         folders = access.folder_levels(conn, permissions, [r["id"] for r in fetch_all(conn, "SELECT id FROM folder")])
         documents = fetch_all(conn, "SELECT document, access_class FROM search_row")
-    return folders, {r["document"]: permissions.levels.get(r["access_class"], 0) for r in documents}
+    return folders, {r["document"]: permissions.level(r["access_class"]) for r in documents}
 
 
 def named(change: k.Change) -> tuple[set[int], set[int], set[int]]:

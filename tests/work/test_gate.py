@@ -7,7 +7,7 @@ import pytest
 
 from tests.world import World
 from waka.core.changes import kinds as k
-from waka.store.postgres import access, folders
+from waka.store.postgres import folders, reaching
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope
 from waka.words.manifests import title
@@ -145,7 +145,7 @@ def test_a_folder_never_comes_to_lie_in_itself(world: World) -> None:
     applied = world.do(move(one, world.yard, "One", three))
     world.check_whole()
     with world.drive.database.transaction() as conn:
-        path = folders.path_of(conn, two, access.permissions_of(conn, world.keeper.person))
+        path = folders.path_of(conn, two, reaching.permissions_of(conn, world.keeper.person))
     assert [p["name"] for p in path] == ["Yard", "Three", "One", "Two"]
     undo.undo(world.drive.database, world.keeper, applied.manifest)
     assert world.snapshot() == before
@@ -156,13 +156,13 @@ def test_a_moved_folder_takes_the_rights_of_its_new_place(world: World) -> None:
     world.file(sub, ["keel.pdf"])
     entry = next(e[0] for e in world.snapshot()["entry"] if e[4] == sub)
     with world.drive.database.transaction() as conn:
-        assert folders.counts_below(conn, [world.yard], access.permissions_of(conn, world.reader.person)) == {
+        assert folders.counts_below(conn, [world.yard], reaching.permissions_of(conn, world.reader.person)) == {
             world.yard: 1
         }
     world.do(place(int(str(entry)), location(world.yard, "Jobs"), location(world.vault, "Jobs"), folder=sub))
     world.check_whole()
     with world.drive.database.transaction() as conn:
-        reader, keeper = (access.permissions_of(conn, a.person) for a in (world.reader, world.keeper))
+        reader, keeper = (reaching.permissions_of(conn, a.person) for a in (world.reader, world.keeper))
         assert folders.counts_below(conn, [world.yard], reader).get(world.yard, 0) == 0
         assert folders.readable_folder(conn, sub, reader) is None
         assert folders.counts_below(conn, [world.vault], keeper) == {world.vault: 1}
@@ -249,7 +249,7 @@ def test_counts_count_documents_and_only_readable_ones(world: World) -> None:
             if folded:
                 assert folders.fold_counts(conn) > 0
             for who, counts in expect.items():
-                permissions = access.permissions_of(conn, getattr(world, who).person)
+                permissions = reaching.permissions_of(conn, getattr(world, who).person)
                 assert folders.counts_below(conn, list(counts), permissions) == counts, (who, folded)
     world.check_whole()
 

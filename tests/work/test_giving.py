@@ -7,7 +7,7 @@ import pytest
 from tests.world import World, add_person
 from waka.core.changes.kinds import DocumentId, FolderId, Grant, Restrict
 from waka.core.changes.origin import Chosen, Origin, PlanMethod, Search
-from waka.store.postgres import access, groups, manifests
+from waka.store.postgres import access, groups, manifests, reaching
 from waka.work.accounts import leaving
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.browse import find, look, walk
@@ -19,7 +19,7 @@ from waka.work.sharing.give import Wish
 
 def level_of(world: World, who: Actor, folder: int) -> int:
     with world.drive.database.transaction() as conn:
-        return access.folder_levels(conn, access.permissions_of(conn, who.person), [folder])[folder]
+        return access.folder_levels(conn, reaching.permissions_of(conn, who.person), [folder])[folder]
 
 
 def test_a_grant_is_in_force_at_the_next_request_and_undone(world: World) -> None:
@@ -207,7 +207,7 @@ def test_taking_access_is_told_to_keepers_and_ends(world: World) -> None:
     taking.take(world.drive, world.administrator, world.vault, "The insurer asks for the policy.")
     assert level_of(world, world.administrator, world.vault) == 4
     with world.drive.database.transaction() as conn:
-        later = access.permissions_of(conn, world.administrator.person, date.today() + timedelta(days=3))
+        later = reaching.permissions_on(conn, world.administrator.person, date.today() + timedelta(days=3))
         assert access.folder_levels(conn, later, [world.vault])[world.vault] == 0
         told = conn.execute(b"SELECT what FROM told WHERE person = %s", [world.keeper.person]).fetchall()
     assert [t["what"]["reason"] for t in told] == ["The insurer asks for the policy."]

@@ -10,7 +10,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from tests.world import World
 from waka.jobs.worker import work_one
-from waka.store.postgres import access, parties
+from waka.store.postgres import parties, reaching
 from waka.words import sources
 from waka.work.actor import Absent
 from waka.work.config import register
@@ -87,7 +87,9 @@ def test_it_can_be_forgotten_and_what_waits_is_looked_at_again(world: World) -> 
     assert lesson is not None
     with world.drive.database.transaction() as conn:
         (party,) = (
-            p["id"] for p in parties.parties(conn, access.permissions_of(conn, world.filer.person)) if p["code"] == "tt"
+            p["id"]
+            for p in parties.parties(conn, reaching.permissions_of(conn, world.filer.person))
+            if p["code"] == "tt"
         )
     (told,) = register.entry(world.drive, world.filer, party).lessons
     assert (told["id"], told["field"], told["label"], told["by_name"]) == (lesson, "ref", "Yard slip", "Filer")

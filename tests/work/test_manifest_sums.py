@@ -2,9 +2,10 @@
 
 from tests.work.planned import plan
 from tests.world import World
+from waka.core.access.permissions import Permissions
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
-from waka.store.postgres import access
 from waka.store.postgres import manifests as store
+from waka.store.postgres import reaching
 from waka.store.postgres.database import execute
 from waka.work.gate import undo
 from waka.work.manifests import effects, lifecycle, preview
@@ -27,7 +28,7 @@ def test_sums_by_type_speak_of_the_folders_that_documents_come_to(world: World) 
     asked = [("pdf", 1, 0, 2, 3), ("jpg", 0, 0, 1, 1), ("dxf", 1, 0, 0, 1)]
     assert by_type(world, manifest) == asked
     with world.drive.database.transaction() as conn:
-        unread = store.sums_by_type(conn, manifest, access.Permissions(world.reader.person, {}))
+        unread = store.sums_by_type(conn, manifest, Permissions.over(world.reader.person, {}))
     assert unread == [], "who may read none of the folders is told of nothing in them"
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     assert by_type(world, manifest) == asked, "it reads the same after it ran"
@@ -52,7 +53,7 @@ def test_renames_are_counted_in_folders_too_that_are_not_listed(world: World) ->
         world, PlanMethod("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard, below=True)
     )
     with world.drive.database.transaction() as conn:
-        rows = store.sums(conn, manifest, access.permissions_of(conn, world.keeper.person), 2)
+        rows = store.sums(conn, manifest, reaching.permissions_of(conn, world.keeper.person), 2)
     assert [r["renamed"] for r in rows] == [3, 3]
 
 
@@ -70,7 +71,7 @@ def test_why_lines_are_blocked_is_told_by_reason_before_a_plan_is_kept_and_after
     kept = effects.reasons(world.drive, world.keeper, manifest)
     assert kept == seen.reasons
     with world.drive.database.transaction() as conn:
-        assert store.reasons(conn, manifest, access.Permissions(world.reader.person, {})) == []
+        assert store.reasons(conn, manifest, Permissions.over(world.reader.person, {})) == []
 
 
 def test_what_failed_in_a_run_is_told_by_reason_and_one_line_in_its_own_words(world: World) -> None:

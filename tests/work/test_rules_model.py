@@ -11,7 +11,7 @@ from psycopg.types.json import Jsonb
 from tests.world import World
 from waka.core.changes.kinds import DocumentId, SetFact
 from waka.jobs.worker import work_one
-from waka.store.postgres import access, folders, rule_runs
+from waka.store.postgres import folders, reaching, rule_runs
 from waka.store.postgres.database import execute, fetch_all
 from waka.work.actor import Refused
 from waka.work.browse import look
@@ -210,7 +210,7 @@ class Both:
     def _path(self, document: int) -> str:
         with self.world.drive.database.transaction() as conn:
             (row,) = fetch_all(conn, "SELECT parent FROM document_place WHERE document = %s", [document])
-            way = folders.path_of(conn, row["parent"], access.permissions_of(conn, self.world.keeper.person))
+            way = folders.path_of(conn, row["parent"], reaching.permissions_of(conn, self.world.keeper.person))
         return "/".join(step["name"] for step in way[1:])
 
     def compare(self) -> None:

@@ -8,7 +8,7 @@ from tests.work.planned import NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, PlanMethod
-from waka.store.postgres import access, folders
+from waka.store.postgres import folders, reaching
 from waka.work.actor import Refused
 from waka.work.gate import undo
 from waka.work.manifests import effects, lifecycle
@@ -156,7 +156,7 @@ def test_a_chosen_line_goes_back_to_its_folder_that_was_emptied_and_removed(worl
     old = world.folder(moulds, "Old")
     world.file(old, ["keel.pdf", "oar.pdf"])
     with world.drive.database.transaction() as conn:
-        before = folders.paths_of(conn, [old], access.permissions_of(conn, world.keeper.person))
+        before = folders.paths_of(conn, [old], reaching.permissions_of(conn, world.keeper.person))
     manifest = plan(
         world,
         PlanMethod("place", prints="Sorted", base=world.yard, remove_emptied=True),
@@ -170,7 +170,7 @@ def test_a_chosen_line_goes_back_to_its_folder_that_was_emptied_and_removed(worl
     done = back(world, manifest, page.rows[0]["line"])
     assert (done.left_out, done.state) == ((), "partly undone")
     with world.drive.database.transaction() as conn:
-        assert folders.paths_of(conn, [old], access.permissions_of(conn, world.keeper.person)) == before
+        assert folders.paths_of(conn, [old], reaching.permissions_of(conn, world.keeper.person)) == before
     assert back(world, manifest, page.rows[1]["line"]).left_out == (), "the folder is there by now"
     assert back(world, manifest).state == "undone"
     world.check_whole()

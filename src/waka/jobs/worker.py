@@ -16,7 +16,7 @@ from waka.jobs.loops import Loops
 from waka.jobs.watchdog import BEAT_SECONDS, InHand, Watchdog, beat
 from waka.journal import log
 from waka.readers import children, sandbox
-from waka.store.postgres import folders, jobs, rule_runs, workers
+from waka.store.postgres import folders, jobs, reaching, rule_runs, workers
 from waka.store.postgres.database import Connection, DatabaseGone
 from waka.work.actor import Absent, Refused
 from waka.work.drive import Drive
@@ -162,9 +162,10 @@ def end_overrun(drive: Drive, late: Sequence[InHand], others: Sequence[InHand]) 
 
 
 def keep_house(drive: Drive) -> None:
-    """Fold counts and manifests that were left, sweep contents, forget old jobs."""
+    """Fold counts, marks and manifests that were left, sweep contents, forget old jobs."""
     with drive.database.transaction() as conn:
         folders.fold_counts(conn)
+        reaching.fold_marks(conn)
         apply.resume_indexing(conn)
         jobs.forget_done(conn, 7)
         workers.forget_gone(conn, 1)

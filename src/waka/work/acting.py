@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from waka.store.postgres import access, arrivals, documents, folders
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
+from waka.store.postgres import access, arrivals, documents, folders, reaching
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive
@@ -20,8 +20,8 @@ def acting(drive: Drive, actor: Actor) -> Iterator[tuple[Connection, Permissions
 def reach(conn: Connection, actor: Actor) -> Permissions:
     """What the person may do now, by what they came with: a program's password does no more than its scope says."""
     if actor.rulebook is not None:
-        return access.permissions_of_rulebook(conn, actor.rulebook)
-    return access.permissions_of(conn, actor.person, most=actor.most)
+        return reaching.permissions_of_rulebook(conn, actor.rulebook)
+    return reaching.permissions_of(conn, actor.person, most=actor.most)
 
 
 def require_folder(conn: Connection, permissions: Permissions, folder: int) -> Row:

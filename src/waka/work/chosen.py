@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres import access, documents, folders
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
 from waka.words.sentence import Kept

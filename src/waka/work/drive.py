@@ -5,13 +5,13 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
+from waka.core.access.permissions import Permissions
 from waka.core.names.fields import Party, Settings
 from waka.core.names.months import ENGLISH
 from waka.core.plan.area_plan import AreaPlan
 from waka.store.content.files import ContentFiles
 from waka.store.content.pictures import Pictures
 from waka.store.postgres import parties, settings
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Database
 
 

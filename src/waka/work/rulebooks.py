@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.values import Json
 from waka.core.names.fields import Party, Settings
 from waka.core.names.portable import split_extension
@@ -17,7 +18,6 @@ from waka.core.rules.parties import renamed
 from waka.core.rules.values import Entry, Register, one_spaced, same
 from waka.store.postgres import parties as register_store
 from waka.store.postgres import plans, rule_inputs, rulebooks
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.actor import Absent, Refused
 from waka.work.drive import area_settings, known_parties, name_settings, office_now

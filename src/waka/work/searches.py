@@ -4,13 +4,13 @@ import re
 from calendar import monthrange
 from collections.abc import Sequence
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.origin import Search
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.parties import folded
 from waka.core.names.portable import name_key
 from waka.store.postgres import folders, parties
 from waka.store.postgres import search as store
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.search import Filters, Term
 from waka.work.actor import Absent

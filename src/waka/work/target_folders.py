@@ -4,12 +4,12 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import Change, EntryId, FolderId, Location, MakeFolder
 from waka.core.changes.settle import Where
 from waka.core.names.portable import NameRefused, check_level, entry_key
 from waka.core.rules.values import same
 from waka.store.postgres import folders
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.words.lines import problem
@@ -75,7 +75,7 @@ def find_folders(conn: Connection, permissions: Permissions, ways: Collection[Pa
         for at, row in folders.children_at(conn, asked).items():
             if row["folder"] is None:
                 found.barred[at] = Skipped("taken:way", {"name": row["name"]})
-            elif row["access_class"] not in permissions.levels:
+            elif not permissions.level(row["access_class"]):
                 found.barred[at] = Skipped("taken:hidden")
             else:
                 found.standing[at] = row["folder"]

@@ -6,9 +6,9 @@ through it.
 """
 
 from collections.abc import Collection, Iterable, Sequence
-from dataclasses import dataclass
 from datetime import date
 
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, execute, fetch_all, fetch_one
 
 READ, COMMENT, FILE, KEEP = 1, 2, 3, 4
@@ -17,59 +17,14 @@ ROOT = 1
 ALWAYS = "infinity"
 
 
-@dataclass(frozen=True)
-class Permissions:
-    """What one person reaches: the access classes by the highest level held on each."""
-
-    person: int
-    levels: dict[int, int]
-
-    def at_least(self, level: int) -> list[int]:
-        """The classes held at ``level`` or higher."""
-        return [c for c, held in self.levels.items() if held >= level]
-
-    @property
-    def readable(self) -> list[int]:
-        """The classes that the person may read."""
-        return list(self.levels)
-
-
 #: The office's day, by its own clock: a grant with an end counts until that day is over.
 TODAY = "(now() AT TIME ZONE coalesce((SELECT value #>> '{}' FROM drive_setting WHERE key = 'time_zone'), 'UTC'))::date"
 
 
 #: Whoever has left, or whose last day is over, reaches nothing; asked once a query.
-_THERE = (
+THERE = (
     f"EXISTS (SELECT FROM person p WHERE p.id = %(person)s AND p.active AND coalesce(p.ends_on, 'infinity') >= {TODAY})"
 )
-
-
-def permissions_of(conn: Connection, person: int, on: date | None = None, *, most: int = KEEP) -> Permissions:
-    """What ``person`` reaches over all groups, on the office's day ``on`` (today where it is not given), up to level ``most``."""
-    # few rows, however many classes: each costs more to bring over than to add up
-    rows = fetch_all(
-        conn,
-        "SELECT level, array_agg(access_class) AS classes FROM (SELECT access_class, least(max(level), %(most)s) AS level"
-        " FROM class_reader JOIN person_principal USING (principal)"
-        f" WHERE person = %(person)s AND until >= coalesce(%(on)s::date, {TODAY}) AND {_THERE} GROUP BY 1) held GROUP BY 1",
-        {"person": person, "on": on, "most": most},
-    )
-    return Permissions(person, {c: r["level"] for r in rows for c in r["classes"]})
-
-
-def permissions_of_rulebook(conn: Connection, area: int) -> Permissions:
-    """What the rulebook of an area reaches: it files in the area and in those that let it, not in what is restricted below them.
-
-    Areas without a grant of their own share a class: that it goes nowhere else is the rules' own (places begin below the area).
-    """
-    rows = fetch_all(
-        conn,
-        """SELECT DISTINCT c.id FROM folder a JOIN access_class own ON own.id = a.access_class
-        JOIN access_class c ON c.folders @> own.folders
-        WHERE a.id = %(a)s OR a.id IN (SELECT area FROM rulebook_grant WHERE rulebook = %(a)s)""",
-        {"a": area},
-    )
-    return Permissions(0, {r["id"]: FILE for r in rows})
 
 
 def rights_of(
@@ -82,7 +37,7 @@ def rights_of(
         conn,
         "SELECT access_class, level, CASE WHEN isfinite(until) THEN until::text ELSE 'infinity' END AS until FROM class_reader"
         f" JOIN person_principal USING (principal) WHERE person = %(person)s AND access_class = ANY(%(classes)s::bigint[])"
-        f" AND until >= {TODAY} AND {_THERE}",
+        f" AND until >= {TODAY} AND {THERE}",
         {"person": person, "classes": list(classes)},
     )
     held: dict[int, list[tuple[int, str]]] = {}
@@ -93,7 +48,7 @@ def rights_of(
 
 def folder_levels(conn: Connection, permissions: Permissions, folders: Iterable[int]) -> dict[int, int]:
     """The person's level on each folder that exists; 0 where it may not be read."""
-    return {f: permissions.levels.get(c, 0) for f, c in folder_classes(conn, folders).items()}
+    return {f: permissions.level(c) for f, c in folder_classes(conn, folders).items()}
 
 
 def folder_classes(conn: Connection, folders: Iterable[int]) -> dict[int, int]:

@@ -7,14 +7,15 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.access import FILE, Permissions
+from waka.core.access.permissions import Permissions
+from waka.store.postgres.access import FILE
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one, jsonb
 from waka.words.sentence import Kept
 
 #: Who sees an arrival: who may file in its area; the common ones: who may file anywhere.
 REACHED = (
-    "((a.area IS NULL AND cardinality(%(file)s::bigint[]) > 0) OR EXISTS "
-    "(SELECT FROM folder af WHERE af.id = a.area AND af.access_class = ANY(%(file)s::bigint[])))"
+    "((a.area IS NULL AND NOT isempty(%(file)s::int8multirange)) OR EXISTS "
+    "(SELECT FROM folder af WHERE af.id = a.area AND reached(af.access_class, %(file)s)))"
 )
 WAITING = "('reading', 'read', 'unreadable')"
 

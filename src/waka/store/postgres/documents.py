@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Sequence
 from typing import Any
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
 
 
@@ -16,7 +16,7 @@ def documents_below_level(
         "SELECT d.id, s.access_class FROM unnest(%s::bigint[]) AS d(id) LEFT JOIN search_row s ON s.document = d.id",
         [list(documents)],
     )
-    held = [(r["id"], permissions.levels.get(r["access_class"], 0)) for r in rows]
+    held = [(r["id"], permissions.level(r["access_class"])) for r in rows]
     return [(d, h) for d, h in held if h < level]
 
 
@@ -37,7 +37,7 @@ def document_card(conn: Connection, document: int, permissions: Permissions) -> 
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         JOIN version w ON w.document = d.id AND w.number = 1 LEFT JOIN reading r ON r.content = v.content
         LEFT JOIN principal a ON a.id = d.arrived_by LEFT JOIN principal f ON f.id = d.filed_by
-        WHERE d.id = %s AND s.access_class = ANY(%s::bigint[])
+        WHERE d.id = %s AND reached(s.access_class, %s)
         """,
         [document, permissions.readable],
     )
@@ -48,7 +48,7 @@ def places(conn: Connection, document: int, permissions: Permissions) -> list[Ro
     return fetch_all(
         conn,
         """SELECT e.id, e.parent, e.name, e.home, f.access_class FROM document_place e JOIN folder f ON f.id = e.parent
-        WHERE e.document = %s AND f.access_class = ANY(%s::bigint[]) ORDER BY e.home DESC, e.id""",
+        WHERE e.document = %s AND reached(f.access_class, %s) ORDER BY e.home DESC, e.id""",
         [document, permissions.readable],
     )
 
@@ -56,7 +56,7 @@ def places(conn: Connection, document: int, permissions: Permissions) -> list[Ro
 #: The place by which a document ``{document}`` is named to who may read it: their first in a folder that they may read, home
 #: first; for whom it was given by itself the home, without its folder. Parameter ``r``: the readable classes.
 SHOWN_PLACE = """SELECT x.id, CASE WHEN f.id IS NOT NULL THEN x.parent END AS parent, x.name FROM document_place x
-    LEFT JOIN folder f ON f.id = x.parent AND f.access_class = ANY(%(r)s::bigint[])
+    LEFT JOIN folder f ON f.id = x.parent AND reached(f.access_class, %(r)s)
     WHERE x.document = {document} ORDER BY f.id IS NULL, x.home DESC, x.id LIMIT 1"""
 
 
@@ -97,7 +97,7 @@ def same_content(conn: Connection, contents: Sequence[bytes], permissions: Permi
         """SELECT v.content, d.id, e.parent, e.name FROM version v JOIN document d ON d.id = v.document AND d.head = v.number
         JOIN search_row s ON s.document = d.id JOIN document_place e ON e.document = d.id
         JOIN folder f ON f.id = e.parent
-        WHERE v.content = ANY(%s::bytea[]) AND s.access_class = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])
+        WHERE v.content = ANY(%s::bytea[]) AND reached(s.access_class, %s) AND reached(f.access_class, %s)
         ORDER BY d.id""",
         [list(contents), permissions.readable, permissions.readable],
     )
@@ -123,9 +123,9 @@ def entry_rows(conn: Connection, entries: Sequence[int], permissions: Permission
     """Those of the entries that may be read, each once, in the order of ``entries``."""
     rows = fetch_all(
         conn,
-        """SELECT e.*, d.extension, d.head FROM entry e JOIN folder p ON p.id = e.parent AND p.access_class = ANY(%(r)s::bigint[])
+        """SELECT e.*, d.extension, d.head FROM entry e JOIN folder p ON p.id = e.parent AND reached(p.access_class, %(r)s)
         LEFT JOIN folder f ON f.id = e.folder LEFT JOIN document d ON d.id = e.document
-        WHERE e.id = ANY(%(e)s::bigint[]) AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[]))""",
+        WHERE e.id = ANY(%(e)s::bigint[]) AND (f.id IS NULL OR reached(f.access_class, %(r)s))""",
         {"e": list(entries), "r": permissions.readable},
     )
     found = {row["id"]: row for row in rows}
@@ -152,7 +152,7 @@ def content_of_version(conn: Connection, document: int, number: int | None, perm
         JOIN search_row s ON s.document = d.id JOIN version v ON v.document = d.id AND v.number = coalesce(%(n)s, d.head)
         JOIN content c ON c.sha256 = v.content
         LEFT JOIN LATERAL ({SHOWN_PLACE.format(document="d.id")}) e ON true
-        WHERE d.id = %(d)s AND s.access_class = ANY(%(r)s::bigint[])""",
+        WHERE d.id = %(d)s AND reached(s.access_class, %(r)s)""",
         {"n": number, "d": document, "r": permissions.readable},
     )
 

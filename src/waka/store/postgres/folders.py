@@ -3,8 +3,9 @@
 from collections.abc import Collection, Sequence
 from datetime import datetime
 
+from waka.core.access.permissions import Permissions
 from waka.store.postgres import tags
-from waka.store.postgres.access import ROOT, Permissions
+from waka.store.postgres.access import ROOT
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 #: The most names that are looked at to say how many fit.
@@ -16,11 +17,11 @@ def readable_folder(conn: Connection, folder: int, permissions: Permissions) -> 
     row = fetch_one(
         conn,
         """SELECT f.id, f.restricted, f.access_class, e.id AS entry, e.parent, coalesce(e.name, 'Drive') AS name FROM folder f
-        LEFT JOIN entry e ON e.folder = f.id WHERE f.id = %s AND f.access_class = ANY(%s::bigint[])""",
+        LEFT JOIN entry e ON e.folder = f.id WHERE f.id = %s AND reached(f.access_class, %s)""",
         [folder, permissions.readable],
     )
     if row is not None:
-        row["level"] = permissions.levels[row["access_class"]]
+        row["level"] = permissions.level(row["access_class"])
     return row
 
 
@@ -34,7 +35,7 @@ def path_of(conn: Connection, folder: int, permissions: Permissions) -> list[Row
     )
     path: list[Row] = []
     for row in rows:
-        if row["access_class"] not in permissions.levels:
+        if not permissions.level(row["access_class"]):
             break
         path.insert(0, {"id": row["id"], "name": row["name"]})
     return path
@@ -51,9 +52,9 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
         rows = fetch_all(
             conn,
             """SELECT f.id, e.name, e.id AS entry, f.access_class, f.restricted, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
-                WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
+                WHERE x.parent = f.id AND reached(y.access_class, %(r)s)) AS has_folders
             FROM folder f JOIN entry e ON e.folder = f.id JOIN folder p ON p.id = e.parent
-            WHERE f.access_class = ANY(%(r)s::bigint[]) AND (p.id = %(root)s OR NOT p.access_class = ANY(%(r)s::bigint[]))
+            WHERE reached(f.access_class, %(r)s) AND (p.id = %(root)s OR NOT reached(p.access_class, %(r)s))
             ORDER BY f.position, e.key""",
             {"r": permissions.readable, "root": ROOT},
         )
@@ -61,9 +62,9 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
         rows = fetch_all(
             conn,
             """SELECT f.id, e.name, e.id AS entry, f.access_class, f.restricted, EXISTS (SELECT FROM entry x JOIN folder y ON y.id = x.folder
-                WHERE x.parent = f.id AND y.access_class = ANY(%(r)s::bigint[])) AS has_folders
+                WHERE x.parent = f.id AND reached(y.access_class, %(r)s)) AS has_folders
             FROM entry e JOIN folder f ON f.id = e.folder
-            WHERE e.parent = %(f)s AND f.access_class = ANY(%(r)s::bigint[]) ORDER BY f.position, e.key""",
+            WHERE e.parent = %(f)s AND reached(f.access_class, %(r)s) ORDER BY f.position, e.key""",
             {"r": permissions.readable, "f": folder},
         )
     counts = counts_and_changes_below(conn, [r["id"] for r in rows], permissions)
@@ -71,7 +72,7 @@ def children(conn: Connection, folder: int | None, permissions: Permissions) -> 
     for row in rows:
         row["tags"] = borne[row["id"]]
         row["below"], row["changed_at"] = counts.get(row["id"], (0, None))
-        row["level"] = permissions.levels[row["access_class"]]
+        row["level"] = permissions.level(row["access_class"])
     return rows
 
 
@@ -93,16 +94,16 @@ def counts_and_changes_below(
         WITH wanted AS (SELECT c.ancestor, c.descendant FROM folder_closure c WHERE c.ancestor = ANY(%(f)s::bigint[])),
         sums AS (
             SELECT w.ancestor, n.places, n.changed_at AS at FROM wanted w JOIN folder_count n ON n.folder = w.descendant
-              AND n.access_class = ANY(%(r)s::bigint[])
+              AND reached(n.access_class, %(r)s)
             UNION ALL
             SELECT w.ancestor, n.places, n.at FROM wanted w JOIN folder_count_delta n ON n.folder = w.descendant
-              AND n.access_class = ANY(%(r)s::bigint[])
+              AND reached(n.access_class, %(r)s)
         ), several AS (
             SELECT document FROM entry WHERE NOT home AND document IS NOT NULL GROUP BY 1
         ), again AS (
             SELECT w.ancestor, e.document, count(*) - 1 AS places FROM several v JOIN document_place e ON e.document = v.document
             JOIN wanted w ON w.descendant = e.parent JOIN search_row s ON s.document = e.document
-            WHERE s.access_class = ANY(%(r)s::bigint[]) GROUP BY 1, 2
+            WHERE reached(s.access_class, %(r)s) GROUP BY 1, 2
         )
         SELECT ancestor, sum(places)::bigint AS n, max(at) AS at FROM (
             SELECT ancestor, places, at FROM sums UNION ALL SELECT ancestor, -places, NULL FROM again
@@ -132,13 +133,17 @@ def names_in(
     conn: Connection, folder: int, permissions: Permissions, *, below: bool, limit: int = MAX_NAMES
 ) -> list[Row]:
     """The kind and name of each document in a folder (or with all below), for telling how many names fit."""
-    parents = (
-        "e.parent IN (SELECT descendant FROM folder_closure WHERE ancestor = %(f)s)" if below else "e.parent = %(f)s"
+    within = (
+        "SELECT descendant FROM folder_closure WHERE ancestor = %(f)s"
+        if below
+        else "SELECT %(f)s::bigint AS descendant"
     )
+    # folder by folder (OFFSET keeps the planner to it): it takes the limit for reached, and would walk through all that there is
     return fetch_all(
         conn,
-        f"""SELECT s.kind, e.name, s.issued FROM entry e JOIN search_row s ON s.document = e.document
-        WHERE {parents} AND s.access_class = ANY(%(r)s::bigint[]) LIMIT %(limit)s""",
+        f"""SELECT kind, name, issued FROM ({within} OFFSET 0) c CROSS JOIN LATERAL (
+            SELECT s.kind, e.name, s.issued FROM entry e JOIN search_row s ON s.document = e.document AND reached(s.access_class, %(r)s)
+            WHERE e.parent = c.descendant OFFSET 0) n LIMIT %(limit)s""",
         {"f": folder, "r": permissions.readable, "limit": limit},
     )
 
@@ -196,26 +201,26 @@ def newest_of_kind(conn: Connection, area: int, kind: str, permissions: Permissi
     return fetch_all(
         conn,
         """SELECT e.document, e.name FROM folder_closure c JOIN entry e ON e.parent = c.descendant
-        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
-        JOIN search_row s ON s.document = e.document AND s.kind = %(k)s AND s.access_class = ANY(%(r)s::bigint[])
+        JOIN folder f ON f.id = e.parent AND reached(f.access_class, %(r)s)
+        JOIN search_row s ON s.document = e.document AND s.kind = %(k)s AND reached(s.access_class, %(r)s)
         WHERE c.ancestor = %(a)s ORDER BY s.issued DESC NULLS LAST, e.id DESC LIMIT %(limit)s""",
         {"a": area, "k": kind, "r": permissions.readable, "limit": limit},
     )
 
 
-def all_paths(conn: Connection, classes: Sequence[int]) -> list[Row]:
-    """Every folder of some classes: its path as text, beginning with the first that is of them, its class, documents just there."""
+def all_paths(conn: Connection, permissions: Permissions) -> list[Row]:
+    """Every folder that is reached: its path as text, beginning with the first that is of them, its class, documents just there."""
     return fetch_all(
         conn,
         """WITH RECURSIVE mine AS (
             SELECT f.id, f.access_class, e.parent, e.name FROM folder f JOIN entry e ON e.folder = f.id
-            WHERE f.access_class = ANY(%(c)s::bigint[])),
+            WHERE reached(f.access_class, %(c)s)),
         down AS (
             SELECT m.id, m.access_class, m.name AS path FROM mine m WHERE m.parent NOT IN (SELECT id FROM mine)
             UNION ALL SELECT m.id, m.access_class, d.path || ' / ' || m.name FROM mine m JOIN down d ON m.parent = d.id),
         counted AS (SELECT folder, sum(places) AS n FROM (
-                SELECT folder, places FROM folder_count WHERE access_class = ANY(%(c)s::bigint[])
-                UNION ALL SELECT folder, places FROM folder_count_delta WHERE access_class = ANY(%(c)s::bigint[])) c GROUP BY 1)
+                SELECT folder, places FROM folder_count WHERE reached(access_class, %(c)s)
+                UNION ALL SELECT folder, places FROM folder_count_delta WHERE reached(access_class, %(c)s)) c GROUP BY 1)
         SELECT d.path, d.access_class, coalesce(n.n, 0)::bigint AS documents FROM down d LEFT JOIN counted n ON n.folder = d.id ORDER BY d.path""",
-        {"c": list(classes)},
+        {"c": permissions.readable},
     )

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all
 
 
@@ -11,9 +11,9 @@ def held(conn: Connection, permissions: Permissions) -> list[Row]:
     return fetch_all(
         conn,
         """SELECT h.entry, e.name, e.parent, e.document, e.folder FROM in_hand h JOIN entry e ON e.id = h.entry
-        JOIN folder p ON p.id = e.parent AND p.access_class = ANY(%(r)s::bigint[])
+        JOIN folder p ON p.id = e.parent AND reached(p.access_class, %(r)s)
         LEFT JOIN folder f ON f.id = e.folder
-        WHERE h.person = %(me)s AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[])) ORDER BY h.at, h.entry""",
+        WHERE h.person = %(me)s AND (f.id IS NULL OR reached(f.access_class, %(r)s)) ORDER BY h.at, h.entry""",
         {"r": permissions.readable, "me": permissions.person},
     )
 

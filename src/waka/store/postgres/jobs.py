@@ -6,8 +6,9 @@ from typing import Any, Literal
 
 from psycopg.types.json import Jsonb
 
+from waka.core.access.permissions import Permissions
 from waka.core.jobs import PAYLOADS, Payload, ReadContent
-from waka.store.postgres.access import FILE, Permissions
+from waka.store.postgres.access import FILE
 from waka.store.postgres.arrivals import REACHED, WAITING
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 

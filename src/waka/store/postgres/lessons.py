@@ -1,6 +1,6 @@
 """What corrections taught, by party, kind and field."""
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 
@@ -48,7 +48,7 @@ def lesson_row(conn: Connection, lesson: int, permissions: Permissions) -> Row |
     return fetch_one(
         conn,
         """SELECT l.* FROM lesson l JOIN party p ON p.id = l.party LEFT JOIN folder f ON f.id = p.area
-        WHERE l.id = %s AND (p.area IS NULL OR f.access_class = ANY(%s::bigint[]))""",
+        WHERE l.id = %s AND (p.area IS NULL OR reached(f.access_class, %s))""",
         [lesson, permissions.readable],
     )
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Literal
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
 
 Sort = Literal["name", "issued", "size", "filed", "kind", "type", "party", "by", "amount"]
@@ -71,7 +71,7 @@ _GROUP_JOINS: dict[str, tuple[str, ...]] = {
     "person": ("LEFT JOIN fact n ON n.document = e.document AND n.field = 'person'",),
 }
 #: Places in folders that may be read: whoever reads any place of a document reads the document.
-_FROM = "FROM entry e JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])"
+_FROM = "FROM entry e JOIN folder f ON f.id = e.parent AND reached(f.access_class, %(r)s)"
 
 
 @dataclass(frozen=True)

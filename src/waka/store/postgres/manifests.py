@@ -5,8 +5,8 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.reasons import Reason
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one, jsonb
 from waka.words.lines import OWN
 from waka.words.sentence import Kept
@@ -18,16 +18,16 @@ _NOT_THEIRS = """(l.kind IN ('grant', 'restrict') AND NOT EXISTS (
             (SELECT f.access_class FROM folder f WHERE f.id = l.folder), (SELECT s.access_class FROM search_row s WHERE s.document = l.document)))
     AND NOT EXISTS (SELECT FROM person_principal a WHERE a.person = %(me)s AND a.principal = (l.data ->> 'principal')::bigint))"""
 #: A line is seen by whoever may read a folder that it leaves or enters, or the document that it changes; of access, see above.
-_SEEN = f"""(NOT {_NOT_THEIRS} AND (EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND f.access_class = ANY(%(r)s::bigint[]))
-    OR EXISTS (SELECT FROM folder f WHERE f.id = l.to_parent AND f.access_class = ANY(%(r)s::bigint[]))
+_SEEN = f"""(NOT {_NOT_THEIRS} AND (EXISTS (SELECT FROM folder f WHERE f.id = l.from_parent AND reached(f.access_class, %(r)s))
+    OR EXISTS (SELECT FROM folder f WHERE f.id = l.to_parent AND reached(f.access_class, %(r)s))
     OR (l.from_parent IS NULL AND l.to_parent IS NULL
-        AND EXISTS (SELECT FROM search_row s WHERE s.document = l.document AND s.access_class = ANY(%(r)s::bigint[])))
+        AND EXISTS (SELECT FROM search_row s WHERE s.document = l.document AND reached(s.access_class, %(r)s)))
     OR (l.kind IN ('tag folder', 'grant', 'restrict', 'put in order')
-        AND EXISTS (SELECT FROM folder f WHERE f.id = l.folder AND f.access_class = ANY(%(r)s::bigint[])))
+        AND EXISTS (SELECT FROM folder f WHERE f.id = l.folder AND reached(f.access_class, %(r)s)))
     OR (l.from_parent IS NULL AND m.by = %(me)s)))"""
 #: Another's manifest is seen where all that it touched may be read: else its title would tell of what may not.
 _SHARED = f"""(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)
-    AND NOT EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id AND o.access_class <> ALL(%(r)s::bigint[]))
+    AND NOT EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id AND NOT reached(o.access_class, %(r)s))
     AND NOT EXISTS (SELECT FROM manifest_line l WHERE l.manifest = m.id AND l.kind <> 'place' AND {_NOT_THEIRS}))"""
 #: Lines are ``ready`` until they are ``done``, one chunk after another of a run in parts; of a run that was stopped or broke off, those
 #: that it did not come to are ``not done``.
@@ -119,7 +119,7 @@ def line_rows(
             CASE WHEN l.kind IN ('grant', 'restrict', 'put in order', 'tag folder') THEN l.folder END AS of_folder,
             CASE WHEN l.kind = 'grant' THEN (SELECT q.name FROM principal q WHERE q.id = (l.data ->> 'principal')::bigint) END AS whom,
             CASE WHEN l.kind IN ('grant', 'fact', 'tag') AND l.document IS NOT NULL THEN (SELECT e.name FROM document_place e
-                JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
+                JOIN folder f ON f.id = e.parent AND reached(f.access_class, %(r)s)
                 WHERE e.document = l.document ORDER BY e.home DESC, e.id LIMIT 1) END AS of_document
         FROM manifest_line l JOIN manifest m ON m.id = l.manifest
         LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
@@ -197,7 +197,7 @@ def sums(conn: Connection, manifest: int, permissions: Permissions, limit: int) 
         SELECT b.folder, sum(b.leaving)::bigint AS leaving, sum(b.arriving)::bigint AS arriving, (sum(sum(b.renamed)) OVER ())::bigint AS renamed,
             (SELECT count(*) FROM entry e WHERE e.parent = b.folder AND e.document IS NOT NULL) AS now
         FROM flows b LEFT JOIN folder f ON f.id = b.folder
-        WHERE f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[])
+        WHERE f.id IS NULL OR reached(f.access_class, %(r)s)
         GROUP BY b.folder ORDER BY sum(b.leaving + b.arriving) DESC, b.folder LIMIT %(limit)s""",
         {"m": manifest, "r": permissions.readable, "limit": limit},
     )
@@ -209,7 +209,7 @@ def sums_by_type(conn: Connection, manifest: int, permissions: Permissions) -> l
         conn,
         f"""{_BY_TYPE}, target AS (
             SELECT DISTINCT t.to_parent AS folder FROM moved t LEFT JOIN folder f ON f.id = t.to_parent
-            WHERE t.to_parent IS NOT NULL AND (f.id IS NULL OR f.access_class = ANY(%(r)s::bigint[]))),
+            WHERE t.to_parent IS NOT NULL AND (f.id IS NULL OR reached(f.access_class, %(r)s))),
         flows AS (
             SELECT what, 0 AS now, n AS leaving, 0 AS arriving FROM moved WHERE from_parent IN (SELECT folder FROM target)
             UNION ALL SELECT what, 0, 0, n FROM moved WHERE to_parent IN (SELECT folder FROM target)
@@ -343,7 +343,7 @@ def worked_on(
             SELECT document FROM manifest_line x WHERE x.manifest = m.id AND x.document IS NOT NULL AND x.problem IS NULL
             ORDER BY x.line LIMIT %(each)s) l
         JOIN LATERAL (SELECT x.name, x.parent FROM document_place x JOIN folder f ON f.id = x.parent
-            AND f.access_class = ANY(%(r)s::bigint[]) WHERE x.document = l.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
+            AND reached(f.access_class, %(r)s) WHERE x.document = l.document ORDER BY x.home DESC, x.id LIMIT 1) e ON true
         WHERE m.id = ANY(%(ran)s::bigint[]) ORDER BY l.document, m.id DESC""",
         {"ran": [r["id"] for r in ran], "each": of_each, "r": permissions.readable},
     )

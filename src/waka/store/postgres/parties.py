@@ -5,8 +5,8 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
+from waka.core.access.permissions import Permissions
 from waka.core.register.card import Card
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 from waka.words.sentence import Kept
 
@@ -21,7 +21,7 @@ def parties(conn: Connection, permissions: Permissions, *, removed: bool = False
     """
     rows = fetch_all(
         conn,
-        f"""SELECT {_COLUMNS}, y.merged_into, y.removed, y.area IS NULL OR f.access_class = ANY(%s::bigint[]) AS known
+        f"""SELECT {_COLUMNS}, y.merged_into, y.removed, y.area IS NULL OR reached(f.access_class, %s) AS known
         FROM party y LEFT JOIN folder f ON f.id = y.area WHERE %s OR NOT y.removed ORDER BY y.removed, lower(y.name), y.id""",
         [permissions.readable, removed],
     )
@@ -127,7 +127,7 @@ def documents_by_party(conn: Connection, permissions: Permissions) -> dict[int, 
     rows = fetch_all(
         conn,
         """SELECT party, count(*) AS n FROM search_row
-        WHERE party IS NOT NULL AND access_class = ANY(%s::bigint[]) GROUP BY 1""",
+        WHERE party IS NOT NULL AND reached(access_class, %s) GROUP BY 1""",
         [permissions.readable],
     )
     return {r["party"]: r["n"] for r in rows}

@@ -5,8 +5,9 @@ from typing import Any, NamedTuple
 
 from psycopg.rows import tuple_row
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.settle import Where
-from waka.store.postgres.access import ROOT, Permissions
+from waka.store.postgres.access import ROOT
 from waka.store.postgres.database import Connection, fetch_all, fetch_one, force_join
 
 
@@ -45,7 +46,7 @@ def sources(
     conn.execute("SET LOCAL work_mem = '64MB'")
     count = max(len(documents or ()), len(entries), _lying(conn, folder, below=below))
     chosen = f"""SELECT e.id, e.document, e.parent, e.name, e.key, f.access_class, e.size, e.issued FROM {places} e
-        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]) {filed}
+        JOIN folder f ON f.id = e.parent AND reached(f.access_class, %(r)s) {filed}
         WHERE {where} AND e.document IS NOT NULL"""
     if limit < count:
         # documents are looked up for those that come first alone
@@ -125,7 +126,7 @@ def holders_seen(conn: Connection, entries: Sequence[int], permissions: Permissi
     cursor = conn.cursor(row_factory=tuple_row)
     cursor.execute(
         b"""SELECT e.id, e.name, e.document, d.head, f.access_class FROM entry e JOIN folder f ON f.id = e.parent
-        LEFT JOIN document d ON d.id = e.document WHERE e.id = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[])""",
+        LEFT JOIN document d ON d.id = e.document WHERE e.id = ANY(%s::bigint[]) AND reached(f.access_class, %s)""",
         [list(entries), permissions.readable],
     )
     return {row[0]: Holder._make(row[1:]) for row in cursor}

@@ -5,8 +5,9 @@ from datetime import date, datetime
 
 from psycopg.rows import dict_row
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.registry import Effect, kinds_that
-from waka.store.postgres.access import FILE, Permissions
+from waka.store.postgres.access import FILE
 from waka.store.postgres.arrivals import REACHED, WAITING
 from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
 from waka.store.postgres.gate.scope import LINES, Scope
@@ -22,7 +23,7 @@ _FILED = """SELECT d.id AS document, e.id AS entry, e.parent, e.name, d.extensio
             coalesce((SELECT array_agg(t.tag ORDER BY t.tag) FROM document_tag t WHERE t.document = d.id), '{}') AS tags
         FROM document d JOIN document_place e ON e.document = d.id AND e.home
         JOIN folder_closure k ON k.descendant = e.parent AND k.ancestor = %(f)s
-        JOIN folder o ON o.id = e.parent AND o.access_class = ANY(%(r)s::bigint[])
+        JOIN folder o ON o.id = e.parent AND reached(o.access_class, %(r)s)
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
         LEFT JOIN arrival a ON a.document = d.id LEFT JOIN principal p ON p.id = d.arrived_by
         WHERE d.state = 'filed'"""
@@ -103,7 +104,7 @@ def arrived_documents(
         else f"""d.arrived_at >= %(since)s AND d.arrived_at < %(until)s::date + 1 AND (
             a.state IN {WAITING} AND {of_area} = %(a)s AND {REACHED}
             OR EXISTS (SELECT FROM document_place e JOIN folder_closure k ON k.descendant = e.parent AND k.ancestor = %(a)s
-                JOIN folder o ON o.id = e.parent AND o.access_class = ANY(%(r)s::bigint[]) WHERE e.document = d.id AND e.home))"""
+                JOIN folder o ON o.id = e.parent AND reached(o.access_class, %(r)s) WHERE e.document = d.id AND e.home))"""
     )
     return fetch_all(
         conn,

@@ -6,7 +6,8 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.access import FILE, Permissions
+from waka.core.access.permissions import Permissions
+from waka.store.postgres.access import FILE
 from waka.store.postgres.arrivals import REACHED
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 from waka.words.sentence import Kept
@@ -14,7 +15,7 @@ from waka.words.sentence import Kept
 #: Whether what a run did was taken back, and that was not taken back in turn.
 UNDONE = """EXISTS (SELECT FROM manifest u WHERE u.undo_of = r.manifest AND u.state IN ('done', 'partly undone', 'undoing'))"""
 #: Whoever asks may read the document, or sees it among what waits.
-_SEEN = f"""(EXISTS (SELECT FROM search_row s WHERE s.document = r.document AND s.access_class = ANY(%(r)s::bigint[]))
+_SEEN = f"""(EXISTS (SELECT FROM search_row s WHERE s.document = r.document AND reached(s.access_class, %(r)s))
     OR EXISTS (SELECT FROM arrival a WHERE a.document = r.document AND a.state <> 'filed' AND {REACHED}))"""
 
 
@@ -76,7 +77,7 @@ def listed(
     return fetch_all(
         conn,
         f"""SELECT r.id, r.at, r.revision, r.document, r.event, r.outcome, r.rules, r.reasons, r.manifest, {UNDONE} AS undone,
-            coalesce((SELECT x.name FROM document_place x JOIN folder f ON f.id = x.parent AND f.access_class = ANY(%(r)s::bigint[])
+            coalesce((SELECT x.name FROM document_place x JOIN folder f ON f.id = x.parent AND reached(f.access_class, %(r)s)
                 WHERE x.document = r.document ORDER BY x.home DESC, x.id LIMIT 1),
                 (SELECT a.original_name FROM arrival a WHERE a.document = r.document)) AS name,
             EXISTS (SELECT FROM arrival a WHERE a.document = r.document AND a.state IN ('reading', 'read', 'unreadable')) AS waits

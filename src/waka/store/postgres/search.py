@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, fetch_all
 from waka.store.postgres.documents import SHOWN_PLACE
 
@@ -74,11 +74,11 @@ class Below:
 #: Readable places, by what is wrong with their names; a namesake that one may not read is none.
 _NAMED = {
     "empty": """SELECT e.document FROM empty_name n JOIN entry e ON e.id = n.entry
-        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])""",
+        JOIN folder f ON f.id = e.parent AND reached(f.access_class, %(r)s)""",
     "shared": """WITH several AS MATERIALIZED (
             SELECT name_key FROM entry_words GROUP BY name_key HAVING min(document) <> max(document)),
         here AS MATERIALIZED (SELECT w.name_key, w.document FROM several JOIN entry_words w USING (name_key) JOIN entry e ON e.id = w.entry
-            JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[]))
+            JOIN folder f ON f.id = e.parent AND reached(f.access_class, %(r)s))
         SELECT document FROM here WHERE name_key IN (
             SELECT name_key FROM here GROUP BY name_key HAVING min(document) <> max(document))""",
 }
@@ -94,7 +94,7 @@ def _meeting(permissions: Permissions, terms: Sequence[Term], filters: Filters) 
             f"ts{n}": term.tsquery, f"like{n}": term.like, f"kinds{n}": list(term.kinds), f"parties{n}": list(term.parties),
             f"from{n}": term.issued_from, f"to{n}": term.issued_to,
         }  # fmt: skip
-    where = ["s.access_class = ANY(%(r)s::bigint[])"]
+    where = ["reached(s.access_class, %(r)s)"]
     if parts:
         where.append(f"s.document IN (SELECT document FROM ({' INTERSECT '.join(parts)}) hits)")
     if filters.kind:
@@ -129,7 +129,7 @@ def below(conn: Connection, permissions: Permissions, folder: int) -> Below:
     """What one may read below a folder, itself among it."""
     rows = fetch_all(
         conn,
-        """SELECT f.id FROM folder_closure c JOIN folder f ON f.id = c.descendant AND f.access_class = ANY(%s::bigint[])
+        """SELECT f.id FROM folder_closure c JOIN folder f ON f.id = c.descendant AND reached(f.access_class, %s)
         WHERE c.ancestor = %s""",
         [permissions.readable, folder],
     )
@@ -257,7 +257,7 @@ def bearers(conn: Connection, permissions: Permissions, name_keys: Sequence[str]
     rows = fetch_all(
         conn,
         """SELECT w.name_key, count(DISTINCT w.document) AS n FROM entry_words w JOIN entry e ON e.id = w.entry
-        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%s::bigint[]) WHERE w.name_key = ANY(%s::text[]) GROUP BY 1""",
+        JOIN folder f ON f.id = e.parent AND reached(f.access_class, %s) WHERE w.name_key = ANY(%s::text[]) GROUP BY 1""",
         [permissions.readable, list(name_keys)],
     )
     return {r["name_key"]: r["n"] for r in rows}

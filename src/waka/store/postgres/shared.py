@@ -1,6 +1,7 @@
 """What people gave each other below the areas: folders and single documents, with the word that went along."""
 
-from waka.store.postgres.access import ROOT, TODAY, Permissions
+from waka.core.access.permissions import Permissions
+from waka.store.postgres.access import ROOT, TODAY
 from waka.store.postgres.database import Connection, Row, execute, fetch_all
 from waka.store.postgres.documents import SHOWN_PLACE
 
@@ -13,7 +14,7 @@ _GIVEN = f"""SELECT g.id, g.folder, g.document, g.level, g.until, g.word, g.give
     LEFT JOIN search_row s ON s.document = g.document LEFT JOIN document x ON x.id = g.document
     LEFT JOIN LATERAL ({SHOWN_PLACE.format(document="g.document")}) d ON g.document IS NOT NULL
     LEFT JOIN grant_seen n ON n.access_grant = g.id AND n.person = %(me)s
-    WHERE coalesce(g.until, 'infinity') >= {TODAY} AND coalesce(f.access_class, s.access_class) = ANY(%(r)s::bigint[])
+    WHERE coalesce(g.until, 'infinity') >= {TODAY} AND reached(coalesce(f.access_class, s.access_class), %(r)s)
       AND (g.document IS NOT NULL OR (g.folder <> {ROOT} AND e.parent <> {ROOT}))"""
 
 

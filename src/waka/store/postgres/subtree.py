@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, fetch_all
 
 
@@ -15,11 +15,11 @@ def folders_below(conn: Connection, folder: int, permissions: Permissions, limit
         conn,
         """WITH RECURSIVE tree AS (
             SELECT f.id, e.id AS entry, e.parent, e.name, e.key, 0 AS depth
-            FROM folder f JOIN entry e ON e.folder = f.id WHERE f.id = %(f)s AND f.access_class = ANY(%(r)s::bigint[])
+            FROM folder f JOIN entry e ON e.folder = f.id WHERE f.id = %(f)s AND reached(f.access_class, %(r)s)
             UNION ALL
             SELECT f.id, e.id, e.parent, e.name, e.key, t.depth + 1
             FROM tree t JOIN entry e ON e.parent = t.id JOIN folder f ON f.id = e.folder
-            WHERE f.access_class = ANY(%(r)s::bigint[]))
+            WHERE reached(f.access_class, %(r)s))
         SELECT id, entry, parent, name FROM tree ORDER BY depth, key, id LIMIT %(limit)s""",
         {"f": folder, "r": permissions.readable, "limit": limit},
     )
@@ -30,7 +30,7 @@ def documents_below(conn: Connection, folders: Sequence[int], permissions: Permi
     return fetch_all(
         conn,
         """SELECT e.id AS entry, e.document, d.head, e.parent, e.name FROM entry e JOIN document d ON d.id = e.document
-        JOIN search_row s ON s.document = d.id AND s.access_class = ANY(%(r)s::bigint[])
+        JOIN search_row s ON s.document = d.id AND reached(s.access_class, %(r)s)
         WHERE e.parent = ANY(%(f)s::bigint[]) ORDER BY e.parent, e.key LIMIT %(limit)s""",
         {"f": list(folders), "r": permissions.readable, "limit": limit},
     )

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, fetch_all
 
 
@@ -12,9 +12,9 @@ def tags(conn: Connection, permissions: Permissions) -> list[Row]:
         conn,
         """SELECT tag, count(document) AS documents, count(folder) AS folders FROM (
             SELECT t.tag, t.document, NULL::bigint AS folder FROM document_tag t JOIN search_row s ON s.document = t.document
-            WHERE s.access_class = ANY(%(r)s::bigint[])
+            WHERE reached(s.access_class, %(r)s)
             UNION ALL SELECT t.tag, NULL, f.id FROM folder_tag t JOIN folder f ON f.id = t.folder
-            WHERE f.access_class = ANY(%(r)s::bigint[])) borne
+            WHERE reached(f.access_class, %(r)s)) borne
         GROUP BY 1 ORDER BY lower(tag), 1""",
         {"r": permissions.readable},
     )
@@ -25,7 +25,7 @@ def folders_bearing(conn: Connection, tag: str, permissions: Permissions) -> lis
     return fetch_all(
         conn,
         """SELECT f.id, e.name, f.access_class FROM folder_tag t JOIN folder f ON f.id = t.folder JOIN entry e ON e.folder = f.id
-        WHERE t.tag = %s AND f.access_class = ANY(%s::bigint[]) ORDER BY e.key, f.id""",
+        WHERE t.tag = %s AND reached(f.access_class, %s) ORDER BY e.key, f.id""",
         [tag, permissions.readable],
     )
 
@@ -48,7 +48,7 @@ def bearing(conn: Connection, tag: str, permissions: Permissions, limit: int) ->
     rows = fetch_all(
         conn,
         """SELECT t.document FROM document_tag t JOIN search_row s ON s.document = t.document
-        WHERE t.tag = %s AND s.access_class = ANY(%s::bigint[]) ORDER BY 1 LIMIT %s""",
+        WHERE t.tag = %s AND reached(s.access_class, %s) ORDER BY 1 LIMIT %s""",
         [tag, permissions.readable, limit],
     )
     return [r["document"] for r in rows]
@@ -70,8 +70,8 @@ def documents_at(conn: Connection, entries: Sequence[int], permissions: Permissi
     rows = fetch_all(
         conn,
         """SELECT DISTINCT e.document FROM entry e JOIN search_row s ON s.document = e.document
-        JOIN folder f ON f.id = e.parent AND f.access_class = ANY(%(r)s::bigint[])
-        WHERE e.id = ANY(%(e)s::bigint[]) AND s.access_class = ANY(%(r)s::bigint[]) ORDER BY 1""",
+        JOIN folder f ON f.id = e.parent AND reached(f.access_class, %(r)s)
+        WHERE e.id = ANY(%(e)s::bigint[]) AND reached(s.access_class, %(r)s) ORDER BY 1""",
         {"e": list(entries), "r": permissions.readable},
     )
     return [r["document"] for r in rows]

@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import FILE, TODAY, Permissions
+from waka.core.access.permissions import Permissions
+from waka.store.postgres.access import FILE, TODAY
 from waka.store.postgres.database import Connection, Row, fetch_all
 
 #: More folders than anybody looks through by typing.
@@ -14,7 +15,7 @@ def fileable(conn: Connection, permissions: Permissions, without: Sequence[int] 
     return fetch_all(
         conn,
         """SELECT f.id, e.name, e.parent FROM folder f JOIN entry e ON e.folder = f.id
-        WHERE f.access_class = ANY(%s::bigint[])
+        WHERE reached(f.access_class, %s)
           AND NOT EXISTS (SELECT FROM folder_closure c WHERE c.ancestor = ANY(%s::bigint[]) AND c.descendant = f.id) LIMIT %s""",
         [permissions.at_least(FILE), list(without), _MOST],
     )

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all, fetch_one
 
 _NEWEST = """SELECT t.id, t.area, t.revision, r.name, r.lines, f.access_class FROM tree_template t
@@ -13,7 +13,7 @@ def templates(conn: Connection, permissions: Permissions) -> list[Row]:
     """The templates of the areas that may be read, by name: id, area, its class, revision, name, lines."""
     return fetch_all(
         conn,
-        f"{_NEWEST} WHERE NOT t.removed AND f.access_class = ANY(%s::bigint[]) ORDER BY lower(r.name), t.id",
+        f"{_NEWEST} WHERE NOT t.removed AND reached(f.access_class, %s) ORDER BY lower(r.name), t.id",
         [permissions.readable],
     )
 
@@ -22,7 +22,7 @@ def locked_template(conn: Connection, template: int, permissions: Permissions) -
     """One template, locked until the transaction ends; None where there is none or its area may not be read."""
     return fetch_one(
         conn,
-        f"{_NEWEST} WHERE NOT t.removed AND t.id = %s AND f.access_class = ANY(%s::bigint[]) FOR UPDATE OF t",
+        f"{_NEWEST} WHERE NOT t.removed AND t.id = %s AND reached(f.access_class, %s) FOR UPDATE OF t",
         [template, permissions.readable],
     )
 

@@ -1,6 +1,7 @@
 """What happened to a document: the lines of manifests that ran and speak of it."""
 
-from waka.store.postgres.access import KEEP, Permissions
+from waka.core.access.permissions import Permissions
+from waka.store.postgres.access import KEEP
 from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one
 from waka.store.postgres.manifests import RULES_OF
 
@@ -16,7 +17,7 @@ def trail(conn: Connection, document: int, permissions: Permissions) -> list[Row
     Whom it was given to is told to who keeps it, and to whom it concerns.
     """
     own = fetch_one(conn, "SELECT access_class FROM search_row WHERE document = %s", [document])
-    keeps = own is not None and permissions.levels.get(own["access_class"], 0) >= KEEP
+    keeps = own is not None and permissions.level(own["access_class"]) >= KEEP
     return fetch_all(
         conn,
         f"""
@@ -31,13 +32,13 @@ def trail(conn: Connection, document: int, permissions: Permissions) -> list[Row
                CASE WHEN tf.id IS NOT NULL THEN l.to_parent END AS to_parent,
                CASE WHEN tf.id IS NOT NULL THEN l.to_name END AS to_name,
                CASE WHEN l.kind = 'copy' THEN (SELECT x.name FROM document_place x JOIN folder xf ON xf.id = x.parent
-                   AND xf.access_class = ANY(%(r)s::bigint[]) WHERE x.document = (l.data ->> 'of')::bigint
+                   AND reached(xf.access_class, %(r)s) WHERE x.document = (l.data ->> 'of')::bigint
                    ORDER BY x.home DESC, x.id LIMIT 1) END AS of_name,
                CASE WHEN l.kind = 'grant' THEN (SELECT w.name FROM principal w WHERE w.id = (l.data ->> 'principal')::bigint) END AS whom
         FROM told JOIN manifest_line l ON l.manifest = told.manifest AND l.line = told.line
         JOIN manifest m ON m.id = l.manifest LEFT JOIN principal p ON p.id = coalesce(m.ran_by, m.by)
-        LEFT JOIN folder ff ON ff.id = l.from_parent AND ff.access_class = ANY(%(r)s::bigint[])
-        LEFT JOIN folder tf ON tf.id = l.to_parent AND tf.access_class = ANY(%(r)s::bigint[])
+        LEFT JOIN folder ff ON ff.id = l.from_parent AND reached(ff.access_class, %(r)s)
+        LEFT JOIN folder tf ON tf.id = l.to_parent AND reached(tf.access_class, %(r)s)
         WHERE m.ran_at IS NOT NULL AND l.problem IS NULL AND (NOT m.partial OR l.line < m.progress)
           AND NOT EXISTS (SELECT FROM line_failure x WHERE x.manifest = l.manifest AND x.line = l.line)
           AND (l.kind <> 'grant' OR %(keeps)s OR (l.data ->> 'principal')::bigint IN (

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from psycopg.types.json import Jsonb
 
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
 from waka.store.postgres.database import Connection, Row, execute, fetch_all
 from waka.words.sentence import Kept
 
@@ -31,7 +31,7 @@ def all_watched(conn: Connection) -> list[Row]:
     )
 
 
-def watched_of(conn: Connection, permissions: Permissions, classes: list[int]) -> list[Row]:
+def watched_of(conn: Connection, permissions: Permissions, classes: str) -> list[Row]:
     """The areas of ``classes`` with what is watched for each, if anything is, and what could not be taken."""
     return fetch_all(
         conn,
@@ -39,7 +39,7 @@ def watched_of(conn: Connection, permissions: Permissions, classes: list[int]) -
             coalesce((SELECT jsonb_agg(jsonb_build_object('name', x.name, 'problem', x.problem, 'since', x.since) ORDER BY x.since)
                       FROM watched_problem x WHERE x.area = f.id), '[]') AS problems
         FROM entry e JOIN folder f ON f.id = e.folder LEFT JOIN watched w ON w.area = f.id
-        WHERE e.parent = 1 AND f.access_class = ANY(%s::bigint[]) AND f.access_class = ANY(%s::bigint[]) ORDER BY e.key""",
+        WHERE e.parent = 1 AND reached(f.access_class, %s) AND reached(f.access_class, %s) ORDER BY e.key""",
         [classes, permissions.readable],
     )
 

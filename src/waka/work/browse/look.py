@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Place, SetFact, Tag
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.drive_fields import Editor, editor_of
@@ -57,8 +58,8 @@ def card(drive: Drive, actor: Actor, document: int) -> Card:
             parties=known_parties(conn, permissions),
             plan=_plan_of(conn, row, places),
             originals=tuple(arrivals.originals(conn, document, permissions)),
-            may_file=permissions.levels.get(row["access_class"], 0) >= access.FILE,
-            keeps=permissions.levels.get(row["access_class"], 0) >= access.KEEP,
+            may_file=permissions.level(row["access_class"]) >= access.FILE,
+            keeps=permissions.level(row["access_class"]) >= access.KEEP,
         )
 
 
@@ -78,7 +79,7 @@ def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[in
         return rows, folders.paths_of(conn, named, permissions), row
 
 
-def _called(conn: Connection, document: int, permissions: access.Permissions) -> str:
+def _called(conn: Connection, document: int, permissions: Permissions) -> str:
     """What a document is called in what is told of a change; Absent where one may not read it."""
     row = require_document(conn, permissions, document)
     return str(documents.shown_name(conn, document, permissions) or row["original_name"])
@@ -113,7 +114,7 @@ def content(drive: Drive, actor: Actor, document: int, version: int | None = Non
     return Content(path, row["media_type"], name, row["media_type"] in media.SHOWN_IN_PLACE, row["content"])
 
 
-def _arrival_content(conn: Connection, document: int, permissions: access.Permissions) -> Row | None:
+def _arrival_content(conn: Connection, document: int, permissions: Permissions) -> Row | None:
     row = arrivals.arrival_row(conn, document, permissions) or arrivals.resting_row(conn, document, permissions)
     return {**row, "name": None} if row else None
 

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import EntryId, FolderId, Location, MakeFolder, RemoveFolder
 from waka.core.names.fields import Misfit, Piece, Settings
 from waka.core.names.parse import PatternError
@@ -12,7 +13,6 @@ from waka.core.names.portable import entry_key, name_key, split_extension, tidy_
 from waka.core.plan.area_plan import AreaPlan
 from waka.core.structure.hints import Hint, Limits, hints
 from waka.store.postgres import access, folders, listing, parties, plans, tags
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.listing import Group, Listed, Sort
@@ -249,7 +249,7 @@ def folder_at(drive: Drive, actor: Actor, path: str) -> int:
         here = int(tops[0]["id"])
         for level in levels[1:]:
             row = folders.child_by_key(conn, here, entry_key(level))
-            if row is None or row["access_class"] not in permissions.levels:
+            if row is None or not permissions.level(row["access_class"]):
                 raise Absent("folder")
             here = int(row["id"])
         return here

@@ -3,12 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.values import name_value
 from waka.core.names.fields import Fit
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import name_key
 from waka.store.postgres import access, folders, planning, plans, similar_documents, subtree, targets
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_folder
 from waka.work.actor import Actor

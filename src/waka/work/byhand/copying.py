@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, Location, MakeFolder
 from waka.core.names.portable import entry_key, join_extension, split_extension, tidy_level
 from waka.store.postgres import documents, folders, subtree
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import Change, Copy, DocumentId, EntryId, FolderId, Location, SetFact
 from waka.core.facts.values import FactRefused, Json, check_value, name_value
 from waka.core.names.drive_fields import DRIVE_FIELDS, Editor, editor_of
@@ -11,7 +12,6 @@ from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, join_extension
 from waka.core.plan.area_plan import AreaPlan
 from waka.store.postgres import documents, folders, plans
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title

@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import AlsoFile, Change, DocumentId, EntryId, FolderId, Location, MakeHome, Place, Unplace
 from waka.core.names.portable import join_extension, split_extension, tidy_level
 from waka.store.postgres import documents
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title

@@ -2,11 +2,11 @@
 
 from collections.abc import Sequence
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import Change, DocumentId, FolderId, Tag, TagFolder
 from waka.core.facts.values import tidy_tags
 from waka.store.postgres import access, documents, folders, subtree
 from waka.store.postgres import tags as store
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
 from waka.work.acting import acting, reach, require_folder
@@ -105,7 +105,7 @@ def rename(drive: Drive, actor: Actor, tag: str, to: str | None) -> tuple[Applie
         if wanted == [tag]:
             raise Refused("It is called that already.", code="same", field="to")
         mine = _fileable(conn, found, permissions)
-        own = [r["id"] for r in bearing if permissions.levels[r["access_class"]] >= access.FILE]
+        own = [r["id"] for r in bearing if permissions.level(r["access_class"]) >= access.FILE]
         changes: list[Change] = [*_changes(store.tags_of(conn, mine), set(wanted), {tag})]
         had = {folder: set(tags) for folder, tags in store.tags_of_folders(conn, own).items()}
         changes += _folder_changes(had, set(wanted), {tag})

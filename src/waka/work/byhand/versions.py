@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import DocumentId, Revert, Version
 from waka.core.compare import Piece, compare
 from waka.store.postgres import documents
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
 from waka.work.acting import acting, require_arrival, require_document

@@ -56,7 +56,7 @@ def listed(drive: Drive, actor: Actor) -> list[Row]:
     """The areas that one may read, in the office's order, each with how many documents one may read in it."""
     require_administrator(actor)
     with acting(drive, actor) as (conn, permissions):
-        rows = [r for r in folders.areas(conn) if r["access_class"] in permissions.levels]
+        rows = [r for r in folders.areas(conn) if permissions.level(r["access_class"])]
         below = folders.counts_below(conn, [r["id"] for r in rows], permissions)
         return [{**r, "below": below.get(r["id"], 0)} for r in rows]
 
@@ -171,7 +171,7 @@ def put_in_order(drive: Drive, actor: Actor, areas: Sequence[int]) -> Applied | 
     """Put the areas that one may read in this order; those not named stand behind. None where all stand so already."""
     require_administrator(actor)
     with acting(drive, actor) as (conn, permissions):
-        rows = {r["id"]: r for r in folders.areas(conn) if r["access_class"] in permissions.levels}
+        rows = {r["id"]: r for r in folders.areas(conn) if permissions.level(r["access_class"])}
         named = [a for a in dict.fromkeys(areas) if a in rows]
         wanted = [*named, *(a for a in rows if a not in named)]
         changes: list[Change] = [

@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.kinds import KINDS, expected_facts
 from waka.core.facts.values import name_value
 from waka.core.jobs import FindFacts
@@ -15,7 +16,6 @@ from waka.core.plan.area_plan import AreaPlan, Composing, KindRule
 from waka.core.structure.hints import Limits
 from waka.store.postgres import access, folders, jobs, planning
 from waka.store.postgres import plans as store
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor, PatternRefused, Refused
@@ -64,9 +64,9 @@ def areas(drive: Drive, actor: Actor) -> list[Row]:
     """The areas that one may read, with the level one has there."""
     with acting(drive, actor) as (conn, permissions):
         return [
-            {"id": a["id"], "name": a["name"], "level": permissions.levels[a["access_class"]]}
+            {"id": a["id"], "name": a["name"], "level": permissions.level(a["access_class"])}
             for a in folders.areas(conn)
-            if a["access_class"] in permissions.levels
+            if permissions.level(a["access_class"])
         ]
 
 

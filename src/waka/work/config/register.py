@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.kinds import KINDS
 from waka.core.facts.text import Word, words_of
 from waka.core.jobs import FindFacts
@@ -13,7 +14,6 @@ from waka.core.register.table import Line, decode_table, read_table, write_table
 from waka.core.tables.csv_text import TableRefused
 from waka.store.postgres import access, arrivals, contents, folders, jobs, lessons, settings
 from waka.store.postgres import parties as store
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.register import did
 from waka.words.sentence import Kept
@@ -78,7 +78,7 @@ class Unknown:
 
 def rights_of(conn: Connection, actor: Actor, permissions: Permissions) -> Rights:
     """What the person may do in the register: filers enter for their areas, keepers change and enter common ones."""
-    levels = {a["id"]: (a["name"], permissions.levels.get(a["access_class"], 0)) for a in folders.areas(conn)}
+    levels = {a["id"]: (a["name"], permissions.level(a["access_class"])) for a in folders.areas(conn)}
     change = frozenset(a for a, (_, level) in levels.items() if level >= access.KEEP)
     enter = {a: name for a, (name, level) in levels.items() if level >= access.FILE}
     return Rights(enter, change, bool(change) or actor.administrator)
@@ -94,7 +94,7 @@ def listed(drive: Drive, actor: Actor) -> Listed:
 
 
 def _area_names(conn: Connection, permissions: Permissions) -> dict[int, str]:
-    return {a["id"]: a["name"] for a in folders.areas(conn) if a["access_class"] in permissions.levels}
+    return {a["id"]: a["name"] for a in folders.areas(conn) if permissions.level(a["access_class"])}
 
 
 def entry(drive: Drive, actor: Actor, party: int) -> Entry:

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import Change
 from waka.core.names.months import ENGLISH
 from waka.core.names.portable import tidy_level
@@ -23,7 +24,6 @@ from waka.core.structure.template import (
 )
 from waka.store.postgres import access, folders, parties, plans, subtree
 from waka.store.postgres import templates as store
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
 from waka.work.acting import acting, reach, require_area, require_folder
@@ -182,7 +182,7 @@ def _locked(conn: Connection, actor: Actor, template: int, revision: int) -> Row
 
 
 def _keeps(permissions: Permissions, row: Row) -> bool:
-    return permissions.levels.get(row["access_class"], 0) >= access.KEEP
+    return permissions.level(row["access_class"]) >= access.KEEP
 
 
 def _name(name: str) -> str:

@@ -208,7 +208,7 @@ def _publish(drive: Drive, actor: Actor, staged: Staged, coming: _Coming, checkp
 def _may_bring_in(conn: Connection, actor: Actor, area: int | None) -> None:
     permissions = reach(conn, actor)
     if area is None:
-        if not permissions.at_least(access.FILE):
+        if permissions.highest < access.FILE:
             raise Refused("You may not file anywhere in this drive, so you cannot bring documents in.", code="rights")
         return
     row = require_area(conn, permissions, area)

@@ -72,7 +72,7 @@ def watching(drive: Drive, actor: Actor) -> list[Row]:
             {
                 **row,
                 "path": str(drive.watched / row["folder"]) if row["folder"] else None,
-                "keeps": permissions.levels.get(row["access_class"], 0) >= access.KEEP,
+                "keeps": permissions.level(row["access_class"]) >= access.KEEP,
             }
             for row in rows
         ]

@@ -2,7 +2,7 @@
 
 from waka.core.changes.origin import Origin
 from waka.core.jobs import PlanManifest
-from waka.store.postgres import access, jobs
+from waka.store.postgres import jobs, reaching
 from waka.store.postgres import manifests as store
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
@@ -35,7 +35,7 @@ def plan_queued(drive: Drive, job: PlanManifest) -> str:
         told = job.origin or row["origin"]
         try:
             with conn.transaction():
-                planned = plan_lines(conn, access.permissions_of(conn, row["by"]), Origin.from_json(told))
+                planned = plan_lines(conn, reaching.permissions_of(conn, row["by"]), Origin.from_json(told))
                 if not planned.drafts:
                     raise Refused("There is no document in it that you may read.", code="empty")
                 store.clear_lines(conn, manifest)

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import Change, DocumentId, SetFact, Tag
 from waka.core.changes.origin import PlanMethod
 from waka.core.changes.wire import encode
@@ -10,7 +11,6 @@ from waka.core.names.portable import split_extension
 from waka.core.rules.deciding import Decision
 from waka.core.rules.values import same
 from waka.store.postgres import rule_inputs
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.planning import Source
 from waka.words.rules import ASKS

@@ -5,6 +5,7 @@ from collections import deque
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any, NamedTuple
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.origin import PlanMethod
 from waka.core.changes.wire import LineRow
 from waka.core.facts.values import name_value
@@ -17,7 +18,6 @@ from waka.core.names.resolve import Register
 from waka.core.names.rewrite import Old, Rewrite, Rewritten, compile_rewrite
 from waka.core.plan.area_plan import KindRule
 from waka.store.postgres import parties, planning, plans
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
 from waka.work.actor import PatternRefused

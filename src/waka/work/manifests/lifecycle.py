@@ -5,11 +5,11 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.origin import Origin, Taken
 from waka.core.jobs import RunManifest
 from waka.store.postgres import folders, jobs
 from waka.store.postgres import manifests as store
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.gate.scope import Scope

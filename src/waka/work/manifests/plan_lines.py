@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.origin import Chosen, Origin
 from waka.core.changes.settle import Clash, Move, Where, free_first, settle
 from waka.core.changes.wire import LineRow
@@ -15,7 +16,6 @@ from waka.core.names.portable import (
     with_mark,
 )  # fmt: skip
 from waka.store.postgres import access, folders, planning
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
 from waka.work.manifests.by_rules import places_by_rules
@@ -121,15 +121,14 @@ def _ask_rights(conn: Connection, permissions: Permissions, drafts: Sequence[Dra
     bases = {folder: standing(folder) for folder in {d.parent for d in drafts if d.left is None}}
     levels = access.folder_levels(conn, permissions, set(bases.values()))
     held = {folder: levels.get(base, 0) for folder, base in bases.items()}
-    read_only = {c for c, level in permissions.levels.items() if level < access.FILE}
-    if not read_only and min(held.values(), default=access.FILE) >= access.FILE:
+    if permissions.lowest >= access.FILE and min(held.values(), default=access.FILE) >= access.FILE:
         return
     for draft in drafts:
         if draft.left is not None:
             continue
         if held[draft.parent] == 0:
             draft.left = Skipped("rights:target")
-        elif held[draft.parent] < access.FILE or draft.source.access_class in read_only:
+        elif held[draft.parent] < access.FILE or permissions.level(draft.source.access_class) < access.FILE:
             draft.left = Skipped("rights:here")
 
 
@@ -202,7 +201,7 @@ def _no_version(
     """
     if holder is None or holder.document is None:
         return "folder" if holder else "list"
-    if permissions.levels.get(holder.access_class, 0) < access.FILE:
+    if permissions.level(holder.access_class) < access.FILE:
         return "rights"
     if draft.source.document in several:
         return "places"

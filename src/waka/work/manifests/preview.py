@@ -4,12 +4,12 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.core.changes.reasons import Reason, by_reason, state_of
 from waka.core.changes.wire import LineRow
 from waka.core.names.quick import Offer, offers
 from waka.store.postgres import folders
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.work.acting import acting
 from waka.work.actor import Actor

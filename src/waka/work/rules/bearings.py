@@ -1,8 +1,8 @@
 """For which area an arrival is, and so whose rules are asked: the one it waits for, else the first whose plan has its kind."""
 
+from waka.core.access.permissions import Permissions
 from waka.core.plan.area_plan import AreaPlan
 from waka.store.postgres import folders, plans
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 
 
@@ -13,7 +13,7 @@ class Bearings:
         self._areas = {
             row["id"]: str(row["name"])
             for row in folders.areas(conn)
-            if permissions is None or row["access_class"] in permissions.levels
+            if permissions is None or permissions.level(row["access_class"])
         }
         self._plans: dict[int, AreaPlan] = {area: plans.plan_of(conn, area) for area in self._areas}
 

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import (
     AlsoFile,
     Change,
@@ -19,7 +20,6 @@ from waka.core.names.portable import entry_key, join_extension
 from waka.core.rules.deciding import Decision, Question
 from waka.core.rules.documents import Document
 from waka.store.postgres import documents, planning, plans, rule_inputs, rule_runs
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from waka.core.access.permissions import Permissions
 from waka.core.jobs import FileWaiting
 from waka.core.names.fields import Party
 from waka.core.rules.comparing import Comparison, compare
@@ -13,7 +14,6 @@ from waka.core.rules.tree import Rulebook
 from waka.core.rules.values import same
 from waka.core.rules.warning import Warned, warnings_of
 from waka.store.postgres import access, folders, jobs, office_trail, rulebooks
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.office import happened
 from waka.work.acting import acting, require_area
@@ -70,13 +70,13 @@ def look(drive: Drive, actor: Actor, area: int) -> Kept:
         others = [
             {**one, "level": level}
             for one in folders.areas(conn)
-            if one["id"] != area and (level := permissions.levels.get(one["access_class"], 0))
+            if one["id"] != area and (level := permissions.level(one["access_class"]))
         ]
-        seen = set(permissions.levels)
         return Kept(
             row, row["level"] >= access.KEEP, newest["revision"] if newest else 0, print_rulebook(rulebook), rulebook,
             bool(newest and newest["by_itself"]), tuple(revisions),
-            tuple(one for one in lets if one["access_class"] in seen), tuple(one for one in let_by if one["access_class"] in seen),
+            tuple(one for one in lets if permissions.level(one["access_class"])),
+            tuple(one for one in let_by if permissions.level(one["access_class"])),
             tuple(others),
         )  # fmt: skip
 

@@ -3,13 +3,13 @@
 from dataclasses import replace
 from datetime import timedelta
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.values import name_value
 from waka.core.names.fields import Facts
 from waka.core.names.pattern import compile_pattern
 from waka.core.rules.offering import Filing, Offer, offers_of
 from waka.core.rules.tree import Rulebook
 from waka.store.postgres import access, planning, plans, rule_inputs, rulebooks
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_area
 from waka.work.actor import Actor

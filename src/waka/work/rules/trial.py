@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Literal
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.doubt import is_sure
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension
@@ -16,7 +17,6 @@ from waka.core.rules.deciding import Decision
 from waka.core.rules.documents import Document
 from waka.core.rules.values import one_spaced
 from waka.store.postgres import arrivals, planning, rule_inputs, rulebooks
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 from datetime import datetime
 
+from waka.core.access.permissions import Permissions
 from waka.core.rules.deciding import Decision
 from waka.store.postgres import documents, plans, rule_inputs, rule_runs, rulebooks
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, require_area
 from waka.work.actor import Absent, Actor

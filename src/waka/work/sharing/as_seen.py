@@ -1,7 +1,7 @@
 """The tree as somebody else sees it, to look only, and never more of it than the asker may read too."""
 
-from waka.store.postgres import access, folders, office_trail, people
-from waka.store.postgres.access import Permissions
+from waka.core.access.permissions import Permissions
+from waka.store.postgres import access, folders, office_trail, people, reaching
 from waka.store.postgres.database import Connection, Row, fetch_one
 from waka.words.office import happened, tell
 from waka.work.accounts.office import note
@@ -25,12 +25,11 @@ def inside(drive: Drive, actor: Actor, person: int, folder: int | None) -> list[
 
 
 def _both(conn: Connection, mine: Permissions, person: int) -> Permissions:
-    theirs = access.permissions_of(conn, person)
-    return Permissions(person, {c: level for c, level in theirs.levels.items() if c in mine.levels})
+    return reaching.permissions_of(conn, person).within(mine)
 
 
 def _require(conn: Connection, actor: Actor, permissions: Permissions, person: int) -> Row:
-    if not actor.administrator and access.KEEP not in permissions.levels.values():
+    if not actor.administrator and permissions.highest < access.KEEP:
         raise Refused("Only keepers and administrators look at the drive as others see it.", code="rights")
     row = people.person_by_id(conn, person)
     if row is None or not row["active"]:

@@ -5,12 +5,12 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.batch import check_batch
 from waka.core.changes.kinds import Change, Grant, Restrict
 from waka.core.jobs import RunManifest
 from waka.store.postgres import grants, jobs, readers
 from waka.store.postgres import manifests as store
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.store.postgres.gate import lines
 from waka.words.manifests import title

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from waka.core.access.governing import Bearer
+from waka.core.access.permissions import Permissions
 from waka.store.postgres import access, readers
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting
 from waka.work.actor import Actor

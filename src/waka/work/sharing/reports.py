@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from waka.store.postgres import access, folders, grants, people, readers
+from waka.store.postgres import access, folders, grants, people, reaching, readers
 from waka.words.trail import LEVELS
 from waka.work.accounts.office import require_administrator
 from waka.work.acting import acting, require_folder
@@ -22,11 +22,10 @@ def of_person(drive: Drive, actor: Actor, person: int) -> tuple[str, list[tuple[
         row = people.person_by_id(conn, person)
         if row is None:
             raise Absent("person")
-        theirs = access.permissions_of(conn, person)
-        both = {c: level for c, level in theirs.levels.items() if c in permissions.levels}
-        told = folders.all_paths(conn, list(both))
+        both = reaching.permissions_of(conn, person).within(permissions)
+        told = folders.all_paths(conn, both)
         rows: list[tuple[Cell, ...]] = [
-            (r["path"], LEVELS[both[r["access_class"]]].split()[0], r["documents"]) for r in told
+            (r["path"], LEVELS[both.level(r["access_class"])].split()[0], r["documents"]) for r in told
         ]
         return str(row["name"]), rows
 
@@ -38,7 +37,7 @@ def of_area(drive: Drive, actor: Actor, folder: int) -> tuple[str, list[tuple[Ce
         require_kept(Thing(row["name"], row["access_class"], row["level"]))
         order, spots = readers.below(conn, [folder])
         classes = access.folder_classes(conn, order)
-        kept = [f for f in order if permissions.levels.get(classes[f], 0) >= access.KEEP]
+        kept = [f for f in order if permissions.level(classes[f]) >= access.KEEP]
         paths = folders.paths_of(
             conn, [f for f in kept if spots[f].restricted or f in readers.bearing(conn, kept)], permissions
         )

@@ -33,6 +33,6 @@ def see(drive: Drive, actor: Actor, grants: list[int]) -> None:
 def whom(drive: Drive, actor: Actor) -> list[Row]:
     """Everybody and every group that access can be given to. Raises Refused for who keeps nothing, and so gives nothing."""
     with acting(drive, actor) as (conn, permissions):
-        if access.KEEP not in permissions.levels.values():
+        if permissions.highest < access.KEEP:
             raise Refused("You keep no folder, so there is nothing that you can give.", code="rights")
         return readers.choosable(conn)

@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 
 from waka.core.changes.kinds import FolderId, Grant
-from waka.store.postgres import access, grants, office_trail, readers
+from waka.store.postgres import access, grants, office_trail, reaching, readers
 from waka.store.postgres.database import Row, fetch_one
 from waka.words.manifests import title
 from waka.words.office import happened, tell
@@ -20,9 +20,9 @@ def restricted(drive: Drive, actor: Actor) -> list[Row]:
     require_administrator(actor)
     with drive.database.transaction() as conn:
         rows = readers.restricted_folders(conn)
-        mine = access.permissions_of(conn, actor.person)
+        mine = reaching.permissions_of(conn, actor.person)
         classes = access.folder_classes(conn, [r["id"] for r in rows])
-        return [{**r, "mine": mine.levels.get(classes[r["id"]], 0) >= access.KEEP} for r in rows]
+        return [{**r, "mine": mine.level(classes[r["id"]]) >= access.KEEP} for r in rows]
 
 
 def take(drive: Drive, actor: Actor, folder: int, reason: str) -> Applied:

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import DocumentId, FolderId
 from waka.store.postgres import access, documents, folders
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.work.acting import require_document, require_folder
 from waka.work.actor import Absent, Refused
@@ -40,9 +40,7 @@ def find(conn: Connection, permissions: Permissions, folder: int | None, documen
         raise Absent("thing")
     row = require_document(conn, permissions, document)
     name = documents.shown_name(conn, document, permissions) or row["original_name"]
-    return Thing(
-        name, row["access_class"], permissions.levels.get(row["access_class"], 0), document=DocumentId(document)
-    )
+    return Thing(name, row["access_class"], permissions.level(row["access_class"]), document=DocumentId(document))
 
 
 def require_kept(thing: Thing) -> None:

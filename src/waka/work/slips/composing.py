@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.doubt import is_sure, questions
 from waka.core.facts.kinds import expected_facts
 from waka.core.facts.values import Box, Found, Json, Source, name_value
@@ -24,7 +25,6 @@ from waka.core.rules.values import same as same_text
 from waka.readers import media
 from waka.store.postgres import access, documents, folders, rulebooks
 from waka.store.postgres import plans as plan_store
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.words.sources import because
 from waka.work.drive import area_settings, known_parties, live_parties, name_settings, office_now
@@ -89,7 +89,7 @@ def surroundings(conn: Connection, permissions: Permissions, *, only: Collection
     areas = tuple(
         (a["id"], a["name"])
         for a in folders.areas(conn)
-        if permissions.levels.get(a["access_class"], 0) >= access.FILE and (only is None or a["id"] in only)
+        if permissions.level(a["access_class"]) >= access.FILE and (only is None or a["id"] in only)
     )
     plans = {area: plan_store.plan_of(conn, area) for area, _ in areas}
     return Surroundings(
@@ -317,7 +317,7 @@ def _place(
             if key not in around.children:
                 around.children[key] = folders.child_by_key(conn, *key)
             row = around.children[key]
-            if row is not None and row["access_class"] in permissions.levels:
+            if row is not None and permissions.level(row["access_class"]):
                 folder, name = row["id"], row["name"]
         steps.append(Step(name, level, folder))
         here = folder

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import (
     Change,
     DocumentId,
@@ -12,7 +13,6 @@ from waka.core.changes.kinds import (
     Version,
 )
 from waka.store.postgres import arrivals, documents
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.words.manifests import title
 from waka.work.acting import acting, reach, require_arrival, require_document

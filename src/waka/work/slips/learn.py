@@ -48,7 +48,7 @@ def forget(drive: Drive, actor: Actor, lesson: int) -> None:
     with acting(drive, actor) as (conn, permissions):
         if lessons.lesson_row(conn, lesson, permissions) is None:
             raise Absent("lesson")
-        if not permissions.at_least(access.FILE):
+        if permissions.highest < access.FILE:
             raise Refused("Who files may have it forgotten.", code="rights")
         lessons.forget_lesson(conn, lesson)
         jobs.enqueue(conn, FindFacts())

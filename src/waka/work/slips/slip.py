@@ -1,8 +1,8 @@
 """Slips to look at: all that wait, one that is opened, one that is taken in hand."""
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.values import Found
 from waka.store.postgres import arrivals, documents
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection
 from waka.work.acting import acting, reach, require_arrival
 from waka.work.actor import Actor

@@ -5,12 +5,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.names.fields import Fit
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import split_extension
 from waka.readers import media
 from waka.store.postgres import access, arrivals, folders, similar_documents
-from waka.store.postgres.access import Permissions
 from waka.store.postgres.database import Connection, Row
 from waka.work.acting import reach
 from waka.work.actor import Actor
