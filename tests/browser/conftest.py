@@ -162,6 +162,26 @@ def pick(page: Page, name: str) -> None:
     page.locator(".ant-segmented-item").filter(has_text=re.compile(f"^{re.escape(name)}")).click()
 
 
+def documents(page: Page) -> Locator:
+    """The lines of documents in the drive, without those of folders, which stand above them."""
+    return page.get_by_role("grid").locator(".grid-row:not(.folder)")
+
+
+def folder_line(page: Page, name: str) -> Locator:
+    """The line of a folder among those of the drive."""
+    called = page.locator(".folder-name b").filter(has_text=re.compile(f"^{re.escape(name)}$"))
+    return page.get_by_role("grid").locator(".grid-row.folder").filter(has=called)
+
+
+def folder_menu(page: Page, act: str | re.Pattern[str], *, by: str = "path") -> None:
+    """Choose from the menu of the folder that one looks at (by its step in the path), or of the views of it."""
+    if by == "path":
+        page.get_by_role("navigation", name="Path").get_by_title("What can be done with this folder").click()
+    else:
+        page.get_by_role("button", name="More views").click()
+    page.get_by_role("menuitem", name=act).click()
+
+
 def upload(page: Page, content: bytes, name: str) -> None:
     """Choose a file on Arrivals."""
     page.get_by_label("Choose files to bring in").set_input_files(

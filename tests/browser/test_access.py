@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Enter
+from tests.browser.conftest import Enter, documents, folder_menu
 
 
 def _tree(page: Page, name: str) -> None:
@@ -24,7 +24,8 @@ def test_access_is_gathered_told_given_and_undone(enter: Enter) -> None:
     _tree(page, "Accounts")
     expect(lise.get_by_role("treeitem", name="Office")).to_be_visible()
     expect(lise.get_by_role("treeitem", name="Accounts")).to_have_count(0)
-    page.get_by_role("link", name="who reads this").press("Enter")
+    expect(page.get_by_role("navigation", name="Path")).to_have_text("Accounts")
+    page.keyboard.press("w")
     expect(page.get_by_role("heading", name="Who reads Accounts")).to_be_visible()
     expect(page.get_by_role("row").filter(has_text="Petra Holm")).to_contain_text("keeps the whole drive")
     _pick(page, "To whom", "Lise")
@@ -58,7 +59,7 @@ def test_restricting_keeps_the_keepers(enter: Enter) -> None:
     _tree(page, "Office")
     _tree(page, "Minutes")
     expect(page.get_by_role("navigation", name="Path")).to_contain_text("Minutes")
-    page.get_by_role("link", name="who reads this").click()
+    folder_menu(page, "Who reads this")
     expect(page.get_by_role("heading", name="Who reads Minutes")).to_be_visible()
     page.get_by_text("restricted", exact=True).click()
     changes = page.get_by_label("Changes", exact=True)
@@ -76,7 +77,7 @@ def test_restricting_keeps_the_keepers(enter: Enter) -> None:
 def test_a_document_given_by_itself_stands_under_shared(enter: Enter) -> None:
     page = enter("imre", "/drive?below=true")
     _tree(page, "Accounts")
-    row = page.get_by_role("grid").get_by_role("row").nth(2)
+    row = documents(page).nth(1)
     row.click()
     name = page.get_by_label("The chosen document").get_by_role("heading").first.inner_text()
     page.get_by_role("grid").focus()
@@ -104,7 +105,7 @@ def test_a_document_given_by_itself_stands_under_shared(enter: Enter) -> None:
 def test_who_does_not_keep_it_sees_why_and_whom_to_ask(enter: Enter) -> None:
     page = enter("lise", "/drive")
     _tree(page, "Office")
-    page.get_by_role("link", name="who reads this").click()
+    folder_menu(page, "Who reads this")
     expect(page.get_by_text("You may read Office: read, given here")).to_be_visible()
     expect(page.get_by_text("Imre Castellan, Petra Holm keep it")).to_be_visible()
     page.goto("/office")

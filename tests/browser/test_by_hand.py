@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.conftest import Enter, choose
+from tests.browser.conftest import Enter, choose, documents, folder_menu
 from tests.browser.test_places import chosen_line, filed, newest
 from tests.world import bill
 
@@ -74,7 +74,7 @@ def test_several_are_dropped_on_a_step_of_the_path(enter: Enter) -> None:
     expect(grid).to_be_visible()
     chosen_line(page, first)
     grid.get_by_role("row").filter(has_text=second).click(modifiers=["Control"])
-    expect(page.get_by_role("heading", name="2 chosen")).to_be_visible()
+    expect(page.get_by_role("heading", name="2 documents chosen")).to_be_visible()
     drag(
         page,
         grid.get_by_role("row").filter(has_text=second),
@@ -144,7 +144,7 @@ def test_lines_are_grouped_with_sums_and_shown_with_the_columns_one_keeps(enter:
     groups.get_by_role("button", name="Credit note").click()
     grid = page.get_by_role("grid")
     expect(grid).to_have_attribute("aria-rowcount", "3")
-    page.get_by_role("button", name="columns").click()
+    folder_menu(page, "Choose columns…", by="views")
     page.get_by_role("checkbox", name="Amount").check()
     page.get_by_role("checkbox", name="By").uncheck()
     heads = grid.get_by_role("columnheader")
@@ -172,7 +172,7 @@ def test_lines_are_grouped_with_sums_and_shown_with_the_columns_one_keeps(enter:
 def test_one_flips_enlarges_and_turns_pages_from_the_keyboard(enter: Enter) -> None:
     page = enter("imre", "/drive?below=true")
     folder(page, "Accounts").click()
-    page.get_by_role("grid").get_by_role("row").nth(2).click()
+    documents(page).nth(1).click()
     page.keyboard.press("Enter")
     card = page.get_by_label("Card")
     first = card.get_by_role("heading", level=1).inner_text()
@@ -194,7 +194,7 @@ def test_one_flips_enlarges_and_turns_pages_from_the_keyboard(enter: Enter) -> N
 def test_single_letters_can_be_switched_off(enter: Enter) -> None:
     page = enter("imre", "/drive?below=true")
     folder(page, "Accounts").click()
-    row = page.get_by_role("grid").get_by_role("row").nth(2)
+    row = documents(page).nth(1)
     row.click()
     page.get_by_role("button", name="Keys").click()
     page.get_by_role("checkbox", name="Allow single-key shortcuts").uncheck()

@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Enter
+from tests.browser.conftest import Enter, folder_menu
 from tests.browser.test_places import chosen_line, filed, newest
 
 
@@ -62,7 +62,7 @@ def test_a_folder_is_made_renamed_moved_and_removed(enter: Enter) -> None:
     page.keyboard.press("Enter")
     path = page.get_by_role("navigation", name="Path")
     expect(path).to_contain_text("Regatta 75")
-    page.get_by_role("button", name="rename", exact=True).click()
+    folder_menu(page, "Rename…")
     page.get_by_label("New name of the folder").fill("Minutes")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("is taken by a folder")

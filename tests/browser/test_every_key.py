@@ -46,6 +46,7 @@ ANYWHERE = [
 
 DRIVE = [
     Key("Alt+↑", "Alt+ArrowUp", lambda page: page.locator("[aria-current=page]", has_text="Accounts")),
+    Key("Backspace", "Backspace", address(r"/drive(\?|$)")),
     Key("F2", "F2", lambda page: page.get_by_label("New name")),
     Key("M", "m", dialog("^Move ")),
     Key("A", "a", dialog("^Also file ")),
@@ -62,11 +63,13 @@ DRIVE = [
     Key("Ctrl+X", "Control+x", lambda page: page.get_by_label("In hand")),
     Key("Delete", "Delete", lambda page: page.locator(".notice").filter(has_text="Discarded")),
     Key("Alt+N", "Alt+n", lambda page: page.get_by_label("New folder here")),
+    Key(".", ".", lambda page: page.get_by_role("menuitem", name="Who reads this")),
+    Key("Alt+I", "Alt+i", lambda page: page.get_by_role("button", name="Bring in…")),
     Key("Alt+B", "Alt+b", address("below=false")),
     Key("Alt+V", "Alt+v", address("view=pages")),
     Key("Alt+M", "Alt+m", address("/manifests/new")),
-    Key("Shift+↓ Ctrl+↓ Space", "Shift+ArrowDown", lambda page: page.get_by_role("heading", name="2 chosen")),
-    Key("Ctrl+A", "Control+a", lambda page: page.get_by_role("heading", name=re.compile(r"\d+ chosen"))),
+    Key("Shift+↓ Ctrl+↓ Space", "Shift+ArrowDown", lambda page: page.get_by_role("heading", name="2 documents chosen")),
+    Key("Ctrl+A", "Control+a", lambda page: page.get_by_role("heading", name=re.compile(r"\d+ documents chosen"))),
     Key("Shift+F10", "Shift+F10", lambda page: page.get_by_role("menu")),
     Key("Enter", "Enter", address("/documents/")),
 ]

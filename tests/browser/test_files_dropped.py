@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Enter, drag_files, drop_files, pick
+from tests.browser.conftest import Enter, drag_files, drop_files, folder_line, pick
 from tests.browser.test_places import chosen_line, filed, newest
 from tests.browser.test_slice import waiting
 from tests.world import bill
@@ -68,10 +68,10 @@ def test_files_dropped_on_a_folder_come_in_and_know_where_they_belong(enter: Ent
     page = enter("imre")
     page.goto("/drive")
     page.get_by_role("treeitem", name="Accounts").locator(".tree-row").first.click()
-    page.get_by_role("list", name="Folders here").get_by_role("link", name=re.compile("^Invoices")).click()
+    folder_line(page, "Invoices").dblclick()
     expect(page.get_by_role("navigation", name="Path")).to_contain_text("Accounts / Invoices")
-    year = page.get_by_role("list", name="Folders here").get_by_role("listitem").first
-    name = year.get_by_role("link").inner_text()
+    year = page.get_by_role("grid").locator(".folder-line").first
+    name = year.locator("b").inner_text()
     drop_files(year, {"note 76102.txt": b"To the yard: the slipway is closed on Friday."})
     expect(page.locator(".notice")).to_contain_text("note 76102.txt comes in by Arrivals")
     page.get_by_role("button", name="Go to Arrivals").click()
@@ -104,5 +104,5 @@ def test_a_folder_that_one_may_only_read_takes_no_file(enter: Enter) -> None:
     page.goto("/drive")
     page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
     expect(page.get_by_role("navigation", name="Path")).to_contain_text("Office")
-    drop_files(page.get_by_role("list", name="Folders here"), {"note 76104.txt": b"A note."})
+    drop_files(page.get_by_role("grid"), {"note 76104.txt": b"A note."})
     expect(page.locator(".notice.bad")).to_contain_text("You may read Office but not file there")

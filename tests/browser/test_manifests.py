@@ -13,7 +13,7 @@ def planning(enter: Enter, folder: str = "Office") -> Page:
     page.get_by_role("treeitem", name=folder).locator(".tree-row").first.click()
     expect(page.get_by_role("navigation", name="Path")).to_have_text(folder)
     pick(page, "with all below")
-    page.get_by_role("link", name="Rename or move many").click()
+    page.get_by_role("button", name="Rename or move many").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Rename or move many")
     return page
 

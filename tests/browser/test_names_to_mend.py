@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Enter
+from tests.browser.conftest import Enter, folder_menu
 from tests.browser.test_by_hand import folder, notice
 from tests.browser.test_places import chosen_line, filed, newest
 
@@ -19,7 +19,7 @@ def test_names_that_say_nothing_are_found_in_a_folder_and_renamed(enter: Enter) 
     page.keyboard.press("Enter")
     expect(page.get_by_role("grid").get_by_role("row").filter(has_text="scan0001")).to_have_count(1)
     folder(page, "Accounts").click()
-    page.get_by_role("link", name="Meaningless names").click()
+    folder_menu(page, "Meaningless names", by="views")
     hit = page.locator("[data-hit]").filter(has_text="scan0001.pdf")
     expect(hit).to_be_visible()
     expect(page.get_by_text("its name is meaningless").first).to_be_visible()

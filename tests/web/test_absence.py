@@ -144,6 +144,7 @@ def test_lists_counts_and_searches_are_the_same_with_and_without_hidden_things(
     asked += [
         ("get /api/folders/{folder}", Call(query={"below": "true"})),
         ("get /api/folders/{folder}/folders", Call()),
+        ("get /api/folders/{folder}/figures", Call()),
     ]
     top = {"folder": world.books if who == "filer" else world.yard}
     before = [ask(caller[who], o, c, top) for o, c in asked]

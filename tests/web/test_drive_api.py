@@ -7,6 +7,7 @@ from flask import Flask
 
 from tests.web.caller import Caller
 from tests.world import World, bill
+from waka.store.postgres import folders
 from waka.work.slips import file
 
 
@@ -31,6 +32,36 @@ def test_folders_are_made_several_levels_at_once_and_shown_with_counts(keeper: C
     inside = keeper.json("GET", f"/api/folders/{world.yard}/folders")["folders"]
     assert [(f["name"], f["below"]) for f in inside] == [("Jobs", 2)]
     keeper.json("POST", "/api/undo")
+
+
+def test_beside_folders_stand_the_folders_in_them_the_names_that_fit_and_the_months(
+    app: Flask, keeper: Caller, world: World
+) -> None:
+    arrival = world.bring_in(bill(7), actor=world.keeper)
+    file.file_arrival(world.drive, world.keeper, arrival)
+    jobs = world.folder(world.yard, "Jobs")
+    world.folder(jobs, "2026")
+    world.file(jobs, ["bill.pdf"], kind="invoice")
+    world.file(jobs, ["plank.pdf"])
+    area = keeper.json("GET", f"/api/documents/{arrival}")["places"][0]["path"].split(" / ")[0]
+    tops = {f["id"]: f["name"] for f in keeper.json("GET", "/api/folders")["folders"]}
+    told = {tops[f["folder"]]: f for f in keeper.json("GET", "/api/folder-figures")["folders"]}
+    assert told.keys() == set(tops.values())
+    assert told[area]["months"] == [{"month": "2026-03", "documents": 1}]
+    (inside,) = [f for f in keeper.json("GET", f"/api/folders/{world.yard}/figures")["folders"] if f["folder"] == jobs]
+    assert (inside["folders"], inside["fit"], inside["of"], inside["months"]) == (1, 0, 1, [])
+    assert Caller(app, "reader")("GET", f"/api/folders/{world.vault}/figures").status_code == 404
+
+
+def test_of_a_folder_with_too_much_in_it_figures_are_left_out_and_others_keep_theirs(
+    keeper: Caller, world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(folders, "MAX_NAMES", 3)
+    few, many = world.folder(world.yard, "Few"), world.folder(world.yard, "Many")
+    world.file(few, ["a.pdf"], kind="invoice")
+    world.file(many, ["a.pdf", "b.pdf", "c.pdf"], kind="invoice")
+    told = {f["folder"]: f for f in keeper.json("GET", f"/api/folders/{world.yard}/figures")["folders"]}
+    assert (told[few]["of"], told[many]["of"], told[many]["months"]) == (1, None, None)
 
 
 @pytest.mark.parametrize(

@@ -198,6 +198,35 @@ def test_the_folder_that_a_file_came_in_is_a_hint_for_its_place(world: World) ->
     file.file_arrival(world.drive, world.filer, got.document)
 
 
+def test_what_is_brought_in_for_a_folder_goes_there_until_a_person_says_otherwise(world: World) -> None:
+    got = arrive.receive(
+        world.drive, world.filer, BytesIO(bill(8)), length=len(bill(8)), name="b.pdf", upload=uuid.uuid4(), area=world.yard,
+        folder="To check/Timber",
+    )  # fmt: skip
+    while work_one(world.drive):
+        pass
+
+    def place(**more: str) -> str:
+        shown = edit_slip.edit_slip(world.drive, world.filer, got.document, edit_slip.SlipEdit(**more))  # type: ignore[arg-type]
+        return "/".join(s.name for s in shown.steps)
+
+    shown = slip.open_slip(world.drive, world.filer, got.document)
+    assert ("/".join(s.name for s in shown.steps), shown.reason) == (
+        "To check/Timber",
+        "It was brought in for this folder.",
+    )
+    assert suggest.offered(world.drive, world.filer, shown).places == ()
+    assert place(place="") == "Invoices/2026", "as the plan has it"
+    by_plan = slip.open_slip(world.drive, world.filer, got.document)
+    assert [p.place for p in suggest.offered(world.drive, world.filer, by_plan).places] == ["To check/Timber"]
+    assert place(place="Letters") == "Letters"
+    assert edit_slip.edit_slip(world.drive, world.filer, got.document, edit_slip.SlipEdit(area=world.books)).area == (
+        world.books,
+        "Books",
+    )
+    assert place() == "Invoices/2026", "another area knows nothing of that folder"
+
+
 def test_a_way_through_too_many_folders_is_no_hint() -> None:
     assert arrive.way_of("/".join("abcdefghi")) == "" and arrive.way_of("..//./a") == "a"
 

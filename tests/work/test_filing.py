@@ -12,7 +12,7 @@ from waka.words.register import did
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.browse import look, walk
 from waka.work.gate import undo
-from waka.work.slips import edit_slip, file, slip
+from waka.work.slips import aside, edit_slip, file, slip
 from waka.work.slips.composed import Slip
 from waka.work.slips.edit_slip import SlipEdit
 
@@ -173,8 +173,8 @@ def test_a_claim_shows_the_name_and_can_be_taken_over(world: World) -> None:
     slip.claim_slip(world.drive, world.keeper, arrival)
     theirs = slip.claim_slip(world.drive, world.filer, arrival)
     assert (theirs.row["claimed_name"], theirs.row["claim_holds"]) == ("Keeper", True)
-    for attempt in (file.file_arrival, file.put_away):
-        with pytest.raises(Refused, match="Keeper has it in hand"):
+    for attempt in (file.file_arrival, lambda drive, actor, one: aside.put_away(drive, actor, [one])):
+        with pytest.raises(Refused, match=r"Keeper has .*in hand"):
             attempt(world.drive, world.filer, arrival)
     slip.claim_slip(world.drive, world.filer, arrival, take=True)
     file.file_arrival(world.drive, world.filer, arrival)
@@ -194,11 +194,53 @@ def test_a_slip_changed_by_another_is_not_overwritten(world: World) -> None:
 def test_what_was_put_away_comes_back(world: World) -> None:
     arrival = world.bring_in(bill(7))
     edit(world, arrival, facts={"ref": "MINE"})
-    file.put_away(world.drive, world.filer, arrival)
+    aside.put_away(world.drive, world.filer, [arrival])
     assert slip.waiting(world.drive, world.filer) == []
-    file.bring_back(world.drive, world.filer, arrival)
+    (told,) = aside.listed(world.drive, world.filer)
+    assert (told["id"], told["original_name"], told["by"]) == (arrival, "scan.pdf", "Filer")
+    aside.bring_back(world.drive, world.filer, arrival)
     (back,) = slip.waiting(world.drive, world.filer)
     assert next(f.value for f in back.facts if f.field == "ref") == "MINE"
+    assert aside.listed(world.drive, world.filer) == []
+    with pytest.raises(Absent):
+        aside.bring_back(world.drive, world.filer, arrival)
+
+
+def test_what_was_put_away_is_undone_and_done_again_like_any_change(world: World) -> None:
+    one, two = world.bring_in(bill(7)), world.bring_in(bill(8))
+    edit(world, one, facts={"ref": "MINE"})
+    done = aside.put_away(world.drive, world.filer, [one, two])
+    assert slip.waiting(world.drive, world.filer) == []
+    back = undo.undo(world.drive.database, world.filer, done.manifest)
+    waits = slip.waiting(world.drive, world.filer)
+    assert {s.row["document"] for s in waits} == {one, two}
+    assert all(s.row["state"] == "read" for s in waits), "nothing is read a second time"
+    again = undo.undo(world.drive.database, world.filer, back.applied.manifest)
+    assert [r["id"] for r in aside.listed(world.drive, world.filer)] == [two, one] and again.state
+    with pytest.raises(Absent):
+        file.file_arrival(world.drive, world.filer, one)
+
+
+def test_nothing_is_put_away_where_one_of_them_cannot_be(world: World) -> None:
+    one, two = world.bring_in(bill(7)), world.bring_in(bill(8))
+    slip.claim_slip(world.drive, world.keeper, two)
+    with pytest.raises(Refused, match=r"Keeper has “scan\.pdf” in hand"):
+        aside.put_away(world.drive, world.filer, [one, two])
+    assert len(slip.waiting(world.drive, world.filer)) == 2
+    assert aside.listed(world.drive, world.reader) == []
+
+
+def test_one_edit_is_kept_on_several_slips_and_what_refuses_it_is_told(world: World) -> None:
+    one, two, three = (world.bring_in(bill(n), name=f"{n}.pdf") for n in (7, 8, 9))
+    slip.claim_slip(world.drive, world.keeper, two)
+    wanted = edit_slip.SlipEdit(facts={"kind": "letter", "subject": "Berths"}, tags=("to read",))
+    left = edit_slip.edit_several(world.drive, world.filer, [one, two, three], wanted)
+    assert left == [("8.pdf", "Keeper has it in hand.")]
+    told = {s.row["document"]: (s.kind, s.tags) for s in slip.waiting(world.drive, world.filer)}
+    assert (told[one], told[three]) == (("letter", ("to read",)), ("letter", ("to read",)))
+    assert told[two][0] == "invoice"
+    left = edit_slip.edit_several(world.drive, world.filer, [one], edit_slip.SlipEdit(area=world.vault))
+    assert left == [("7.pdf", "You may not file in that area.")]
 
 
 def test_parties_of_a_foreign_area_are_neither_offered_nor_taken(world: World) -> None:

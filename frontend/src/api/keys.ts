@@ -22,6 +22,9 @@ export const keys = {
 
   foldersOfAll: ["drive", "folders"] as const,
   folders: (id: number | null) => ["drive", "folders", id] as const,
+  monthsOf: (folder: number | null, below: boolean, by: string | null, group: string | null) =>
+    ["drive", "months", folder, below, by, group] as const,
+  figures: (id: number | null) => ["drive", "figures", id] as const,
   folder: (id: number, below: boolean) => ["drive", "folder", id, below] as const,
   areaOf: (folder: number) => ["drive", "area of", folder] as const,
   lines: (id: number, below: boolean, sort: string, descending: boolean, group: { by?: string; group?: string }) =>
@@ -43,6 +46,8 @@ export const keys = {
   hand: ["drive", "hand"] as const,
   lately: ["drive", "lately"] as const,
   discards: ["drive", "discards"] as const,
+  valuesUsed: (field: string) => ["drive", "values used", field] as const,
+  putAway: ["drive", "put away"] as const,
   discardedFolders: ["drive", "discards", "folders"] as const,
   find: (query: FindQuery) => ["drive", "find", query] as const,
 

@@ -55,6 +55,7 @@ export const ownField = (field: string): Schemas["FieldOut"] => ({
   label: field,
   editor: "text",
   built_in: false,
+  recurs: false,
   shapes: [],
 });
 
@@ -119,6 +120,21 @@ export function foldersOf(id: number | null) {
 
 export function useFolders(id: number | null, enabled = true) {
   return useQuery({ ...foldersOf(id), enabled });
+}
+
+/** What stands beside each folder in one, or at the top; it comes after the folders themselves. */
+export function useFigures(id: number | null, enabled = true) {
+  return useQuery({
+    queryKey: keys.figures(id),
+    enabled,
+    queryFn: async (): Promise<Map<number, Schemas["FolderFigures"]>> => {
+      const got =
+        id === null
+          ? await data(client.GET("/api/folder-figures"))
+          : await data(client.GET("/api/folders/{folder}/figures", { params: { path: { folder: id } } }));
+      return new Map(got.folders.map((one) => [one.folder, one]));
+    },
+  });
 }
 
 export function useFolder(id: number | null, below: boolean) {

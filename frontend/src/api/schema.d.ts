@@ -241,7 +241,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Write the same on several slips; those on which it could not be kept are told. */
+        patch: operations["arrivals_write_on_several_arrivals_patch"];
         trace?: never;
     };
     "/api/arrivals/file": {
@@ -278,6 +279,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/arrivals/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was put away as no record, the last first. */
+        get: operations["arrivals_what_was_put_away_arrivals_put_away_get"];
+        put?: never;
+        /** Put away arrivals that are no records; all or none. */
+        post: operations["arrivals_put_away_arrivals_put_away_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/arrivals/{arrival}": {
         parameters: {
             query?: never;
@@ -289,8 +308,7 @@ export interface paths {
         get: operations["arrivals_open_slip_arrivals__int_arrival__get"];
         put?: never;
         post?: never;
-        /** Put away an arrival that shall not be filed. */
-        delete: operations["arrivals_put_away_arrivals__int_arrival__delete"];
+        delete?: never;
         options?: never;
         head?: never;
         /** Write on a slip: facts, name, place, area. Answers with the slip composed anew. */
@@ -306,7 +324,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring back an arrival that was put away. */
+        /** Let an arrival that was put away wait again. */
         post: operations["arrivals_bring_back_arrivals__int_arrival__back_post"];
         delete?: never;
         options?: never;
@@ -893,6 +911,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fact-values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a fact in the latest documents that one may read, the most frequent first; for facts whose values recur. */
+        get: operations["documents_values_used_fact_values_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -902,6 +937,23 @@ export interface paths {
         };
         /** Documents that meet every word and filter, each with why. */
         get: operations["find_find_records_find_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folder-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands beside each folder at the top of what one may read: folders in it, names that fit, documents by month. */
+        get: operations["drive_top_figures_folder_figures_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -972,6 +1024,23 @@ export interface paths {
         };
         /** The places of all documents of a folder, or of those whose names read as a pattern; 20,000 at most. */
         get: operations["drive_entries_folders__int_folder__entries_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands beside each folder in a folder. */
+        get: operations["drive_figures_in_folders__int_folder__figures_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2849,6 +2918,16 @@ export interface components {
             /** People */
             people: components["schemas"]["AddedOut"][];
         };
+        /** AllFigures */
+        AllFigures: {
+            /** Folders */
+            folders: components["schemas"]["FolderFigures"][];
+        };
+        /** AllPutAway */
+        AllPutAway: {
+            /** Arrivals */
+            arrivals: components["schemas"]["PutAwayOut"][];
+        };
         /** AlsoForm */
         AlsoForm: {
             /** Entries */
@@ -2936,6 +3015,11 @@ export interface components {
             document: number;
             /** Name */
             name: string;
+        };
+        /** ArrivalsForm */
+        ArrivalsForm: {
+            /** Arrivals */
+            arrivals: number[];
         };
         /**
          * AsFolder
@@ -3535,6 +3619,11 @@ export interface components {
             /** Value */
             value: unknown;
         };
+        /** FactValues */
+        FactValues: {
+            /** Values */
+            values: unknown[];
+        };
         /**
          * FailedReading
          * @description An arrival whose reading failed; `again`: it is tried again by itself.
@@ -3574,6 +3663,8 @@ export interface components {
             field: string;
             /** Label */
             label: string;
+            /** Recurs */
+            recurs: boolean;
             /** Shapes */
             shapes: string[];
         };
@@ -3623,6 +3714,23 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * FolderFigures
+         * @description Of a folder with all below it: folders in it, names that fit of those that a plan speaks of, documents by month of issue. The
+         *     latter are none where there are more documents than are looked at.
+         */
+        FolderFigures: {
+            /** Fit */
+            fit: number | null;
+            /** Folder */
+            folder: number;
+            /** Folders */
+            folders: number;
+            /** Months */
+            months: components["schemas"]["Month"][] | null;
+            /** Of */
+            of: number | null;
         };
         /** FolderForm */
         FolderForm: {
@@ -5142,6 +5250,22 @@ export interface components {
             /** Stamp */
             stamp: string;
         };
+        /** PutAwayOut */
+        PutAwayOut: {
+            /**
+             * Arrived At
+             * Format: date-time
+             */
+            arrived_at: string;
+            /** At */
+            at: string | null;
+            /** By */
+            by: string | null;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /** PutDownForm */
         PutDownForm: {
             /**
@@ -5729,6 +5853,33 @@ export interface components {
             /** Entries */
             entries: number[];
         };
+        /**
+         * SeveralSlipsForm
+         * @description What is written on each of the slips; what is not given stays as each has it.
+         */
+        SeveralSlipsForm: {
+            /**
+             * Area
+             * @default null
+             */
+            area: number | null;
+            /** Arrivals */
+            arrivals: number[];
+            /** Facts */
+            facts?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Place
+             * @default null
+             */
+            place: string | null;
+            /**
+             * Tags
+             * @default null
+             */
+            tags: string[] | null;
+        };
         /** SharedList */
         SharedList: {
             /** Shared */
@@ -5896,6 +6047,8 @@ export interface components {
              * Format: date-time
              */
             arrived_at: string;
+            /** Brought */
+            brought: boolean;
             /** By */
             by: string | null;
             /** Claimed By */
@@ -6944,6 +7097,11 @@ export interface components {
             /** Words */
             words: unknown[];
         };
+        /** WrittenOut */
+        WrittenOut: {
+            /** Left */
+            left: components["schemas"]["LeftOut"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -7439,6 +7597,39 @@ export interface operations {
             };
         };
     };
+    arrivals_write_on_several_arrivals_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralSlipsForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     arrivals_file_ready_arrivals_file_post: {
         parameters: {
             query?: never;
@@ -7505,6 +7696,68 @@ export interface operations {
             };
         };
     };
+    arrivals_what_was_put_away_arrivals_put_away_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllPutAway"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    arrivals_put_away_arrivals_put_away_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArrivalsForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     arrivals_open_slip_arrivals__int_arrival__get: {
         parameters: {
             query?: never;
@@ -7524,35 +7777,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SlipOut"];
                 };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationErrorModel"][];
-                };
-            };
-        };
-    };
-    arrivals_put_away_arrivals__int_arrival__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                arrival: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {
@@ -7611,12 +7835,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
             };
             /** @description Unprocessable Entity */
             422: {
@@ -8782,6 +9008,37 @@ export interface operations {
             };
         };
     };
+    documents_values_used_fact_values_get: {
+        parameters: {
+            query: {
+                field: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactValues"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     find_find_records_find_get: {
         parameters: {
             query?: {
@@ -8806,6 +9063,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hits"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    drive_top_figures_folder_figures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllFigures"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9012,6 +9298,37 @@ export interface operations {
             };
         };
     };
+    drive_figures_in_folders__int_folder__figures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllFigures"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     drive_inside_folders__int_folder__folders_get: {
         parameters: {
             query?: never;
@@ -9048,6 +9365,8 @@ export interface operations {
             query: {
                 by: "kind" | "party" | "person" | "month" | "year" | "type";
                 below?: boolean;
+                of?: ("kind" | "party" | "person" | "month" | "year" | "type") | null;
+                group?: string;
             };
             header?: never;
             path: {

@@ -7,6 +7,7 @@ import { askAgain, keys } from "../api/keys";
 import { useSlip, useWaiting, withoutArrival } from "../api/queries";
 import { droppedFiles } from "../bringing/dropped";
 import { useUploads } from "../bringing/uploads";
+import { type Marks, NONE } from "../parts/lines/selection";
 import { type Mark, PageView, pictureOf } from "../parts/page/PageView";
 import { several } from "../ui/format";
 import { inText, useKeys, useUndoAction } from "../ui/keys";
@@ -21,8 +22,10 @@ import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
 import { LinePane } from "./LinePane";
 import { NoPage } from "./NoPage";
+import { usePutAway } from "./putAway";
 import { ReadyStrip } from "./ReadyStrip";
 import { useRuleOffer } from "./ruleOffer";
+import { SeveralPanel } from "./SeveralPanel";
 import { SlipPanel } from "./SlipPanel";
 import { remember } from "./sameAsBefore";
 import { TakenDialog } from "./TakenDialog";
@@ -46,6 +49,7 @@ export default function ArrivalsPage(): ReactNode {
   const asked = parameters.arrival ? Number(parameters.arrival) : null;
   const chosen = asked ?? ordered.find(free)?.id ?? null;
   const slip = useSlip(chosen);
+  const [marks, setMarks] = useState<Marks>(NONE);
   const [focus, setFocus] = useState<string | null>(null);
   const [page, setPage] = useState(1);
   const [painted, setPainted] = useState<number | null>(null);
@@ -151,28 +155,17 @@ export default function ArrivalsPage(): ReactNode {
     [current, busy, painted, queries, tell, undo, offerRule, ordered, choose],
   );
 
-  const putAway = useCallback(async () => {
-    if (!current) return;
-    try {
-      await data(client.DELETE("/api/arrivals/{arrival}", { params: { path: { arrival: current.id } } }));
-      const back = async () => {
-        await data(client.POST("/api/arrivals/{arrival}/back", { params: { path: { arrival: current.id } } }));
-        await queries.invalidateQueries({ queryKey: keys.waiting });
-        choose(current.id);
-      };
-      tell({
-        text: `${current.original_name} is not a record: it is off the list`,
-        action: {
-          label: "Bring back",
-          run: () => back().catch((error: unknown) => tell({ text: words(error), bad: true })),
-        },
-      });
-      choose(null);
-      await queries.invalidateQueries({ queryKey: keys.waiting });
-    } catch (error) {
-      tell({ text: words(error), bad: true });
-    }
-  }, [current, queries, tell, choose]);
+  const putAwayThem = usePutAway();
+  const putAway = useCallback(
+    async (those: Schemas["SlipSummary"][]) => {
+      const ids = those.map((one) => one.id);
+      if (!(await putAwayThem(those))) return;
+      const at = ordered.findIndex((a) => a.id === ids[0]);
+      setMarks(NONE);
+      choose(ordered.slice(at + 1).find((one) => free(one) && !ids.includes(one.id))?.id ?? null);
+    },
+    [ordered, putAwayThem, choose],
+  );
 
   const park = useCallback(
     async (until: string | null, note: string): Promise<string | null> => {
@@ -211,10 +204,11 @@ export default function ArrivalsPage(): ReactNode {
     }
   }, [current, queries, tell]);
 
+  const chosenOnes = useMemo(() => ordered.filter((one) => marks.has(one.id)), [ordered, marks]);
   const screenKeys = useMemo(
     () =>
       benchKeys({
-        file: () => void file(),
+        file: () => (chosenOnes.length > 1 ? document.getElementById("file-several")?.click() : void file()),
         step,
         skim: () => setSkimming(true),
         park: () => setParking(true),
@@ -227,11 +221,11 @@ export default function ArrivalsPage(): ReactNode {
         inLine: () => document.activeElement === line.current,
         turn: (by) => setPage((p) => Math.min(Math.max(p + by, 1), Math.max(current?.pages.length ?? 1, 1))),
       }),
-    [file, step, current],
+    [file, step, current, chosenOnes.length],
   );
   useKeys(screenKeys);
 
-  const marks: Mark[] = (current?.facts ?? []).flatMap((fact) =>
+  const onPage: Mark[] = (current?.facts ?? []).flatMap((fact) =>
     fact.source.box && fact.editor !== "kind" && !fact.given
       ? [{ field: fact.field, label: fact.label.toLowerCase(), box: fact.source.box }]
       : [],
@@ -272,6 +266,8 @@ export default function ArrivalsPage(): ReactNode {
               waiting={waiting}
               chosen={chosen}
               onChoose={choose}
+              marks={marks}
+              onMarks={setMarks}
               onSkim={() => setSkimming(true)}
               line={line}
             />
@@ -281,7 +277,16 @@ export default function ArrivalsPage(): ReactNode {
           width: [366, 320],
           content: (
             <section className="slip-pane" aria-label="Filing slip">
-              {current && (
+              {chosenOnes.length > 1 ? (
+                <SeveralPanel
+                  key={[...marks].sort().join()}
+                  arrivals={chosenOnes}
+                  areas={current?.areas ?? []}
+                  onDone={() => setMarks(NONE)}
+                  onPutAway={() => void putAway(chosenOnes)}
+                />
+              ) : null}
+              {current && chosenOnes.length < 2 && (
                 <SlipPanel
                   key={current.id}
                   slip={current}
@@ -298,7 +303,7 @@ export default function ArrivalsPage(): ReactNode {
                   onVersion={(document) => void file("stop", document)}
                   onPark={() => (current.parked ? void park(null, "") : setParking(true))}
                   onArrange={() => setArranging(true)}
-                  onPutAway={() => void putAway()}
+                  onPutAway={() => void putAway(ordered.filter((one) => one.id === current.id))}
                   onTakeOver={() => void takeOver()}
                 />
               )}
@@ -316,7 +321,7 @@ export default function ArrivalsPage(): ReactNode {
               <PageView
                 document={current.id}
                 pages={current.pages}
-                marks={marks}
+                marks={onPage}
                 strokes={current.strokes}
                 focus={looked}
                 page={page}

@@ -2,7 +2,10 @@
 import { screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
+import { ownField } from "../api/queries";
 import { show } from "../testing/page";
+import { serve } from "../testing/server";
+import { VOCABULARY } from "../testing/vocabulary";
 import { FactLine } from "./FactLine";
 
 function issued(question: string | null): Schemas["FactOut"] {
@@ -22,6 +25,7 @@ function issued(question: string | null): Schemas["FactOut"] {
 }
 
 function line(question: string | null) {
+  serve({ "GET /api/vocabulary": VOCABULARY });
   const edit = vi.fn(() => Promise.resolve(true));
   const user = show(
     <FactLine fact={issued(question)} strokes={{}} focused={false} problem={null} onFocus={() => {}} onEdit={edit} />,
@@ -45,5 +49,45 @@ describe("a fact of the slip", () => {
     expect(edit).not.toHaveBeenCalled();
     await typed("2026-04-04");
     expect(edit).toHaveBeenCalledExactlyOnceWith({ facts: { issued: "2026-04-04" } });
+  });
+});
+
+/** An entry of the list below a field; the library writes each a second time, for screen readers. */
+const option = async (text: string) =>
+  (await screen.findAllByText(text)).find((one) => one.closest(".ant-select-item-option")) as HTMLElement;
+
+describe("a fact whose values recur", () => {
+  const course = { ...issued(null), field: "course", label: "Course", editor: "text", value: null, display: "" };
+  const typing = (used: string[]) => {
+    const fields = [...VOCABULARY.fields, { ...ownField("course"), label: "Course", recurs: true }];
+    serve({ "GET /api/vocabulary": { ...VOCABULARY, fields }, "GET /api/fact-values": { values: used } });
+    const edit = vi.fn(() => Promise.resolve(true));
+    const user = show(
+      <FactLine
+        fact={course as Schemas["FactOut"]}
+        strokes={{}}
+        focused={false}
+        problem={null}
+        onFocus={() => {}}
+        onEdit={edit}
+      />,
+    );
+    return { edit, user, field: () => screen.getByLabelText("Course") };
+  };
+
+  it("offers what is there while one types", async () => {
+    const { edit, user, field } = typing(["Boat carpentry", "Rigging"]);
+    await user.click(field());
+    await user.type(field(), "boat carp");
+    await user.click(await option("Boat carpentry"));
+    expect(edit).toHaveBeenCalledExactlyOnceWith({ facts: { course: "Boat carpentry" } });
+  });
+
+  it("takes what is typed as it is where one says so, or nothing is like it", async () => {
+    const { edit, user, field } = typing(["Boat carpentry"]);
+    await user.click(field());
+    await user.type(field(), "boat");
+    await user.click(await option("“boat”, as typed"));
+    expect(edit).toHaveBeenCalledExactlyOnceWith({ facts: { course: "boat" } });
   });
 });

@@ -1,7 +1,7 @@
-import { Button, Input, type InputRef, Select } from "antd";
+import { Button, Input, Select } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
-import { useParties, useVocabulary } from "../api/queries";
+import { useField, useParties, useVocabulary } from "../api/queries";
 import { strokeClass } from "../parts/names/SlotText";
 import { type FactJson, factValue, typedFact } from "../parts/typing/factText";
 import { day } from "../ui/format";
@@ -10,6 +10,8 @@ import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import styles from "../ui/text.module.css";
 import type { Edit } from "./edits";
+import { matching, useValuesUsed } from "./known";
+import { Suggested } from "./Suggested";
 
 type Fact = Schemas["FactOut"];
 type Props = {
@@ -17,6 +19,8 @@ type Props = {
   strokes: Record<string, number>;
   focused: boolean;
   problem: string | null;
+  /** What stands where no value is. */
+  placeholder?: string;
   /** What helps where it is doubtful. */
   help?: ReactNode;
   onFocus: (field: string | null) => void;
@@ -31,6 +35,25 @@ export function toNextDoubt(from: HTMLElement): void {
   const next = later.find((fact) => fact.hasAttribute("data-doubt")) ?? later[0];
   if (next) next.querySelector<HTMLElement>("input, button")?.focus();
   else document.querySelector<HTMLElement>(".slip-buttons .ant-btn-primary")?.focus();
+}
+
+/** Takes what was chosen from a list, and goes to the next doubt when what that brought about is shown. */
+function useTaking(id: string, fact: Fact, onEdit: Edit): (value: unknown) => void {
+  const going = useRef(false);
+  const shown = JSON.stringify([fact.value, fact.question, fact.given]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is shown has changed
+  useEffect(() => {
+    if (!going.current) return;
+    going.current = false;
+    const from = document.getElementById(id);
+    if (from) toNextDoubt(from);
+  }, [shown]);
+  return (value) => {
+    going.current = true;
+    void onEdit({ facts: { [fact.field]: value } }).then((kept) => {
+      if (!kept) going.current = false;
+    });
+  };
 }
 
 /** One fact of the slip: its label with its stroke, its value to be edited in place, where it was read. */
@@ -116,6 +139,7 @@ const asShown = (value: unknown, fact: Fact) => [{ value: value as never, label:
 
 function KindEditor(props: Props & { id: string }): ReactNode {
   const vocabulary = useVocabulary();
+  const take = useTaking(props.id, props.fact, props.onEdit);
   return (
     <Select
       id={props.id}
@@ -123,14 +147,14 @@ function KindEditor(props: Props & { id: string }): ReactNode {
       variant="borderless"
       className="fact-input"
       value={(props.fact.value as string | null) ?? undefined}
-      placeholder="choose a kind"
+      placeholder={props.placeholder ?? "choose a kind"}
       aria-label={props.fact.label}
       showSearch={{ optionFilterProp: "label" }}
       options={
         vocabulary.data?.kinds.map((kind) => ({ value: kind.key, label: kind.label })) ??
         asShown(props.fact.value, props.fact)
       }
-      onChange={(value: string) => void props.onEdit({ facts: { kind: value } })}
+      onSelect={take}
     />
   );
 }
@@ -141,7 +165,7 @@ function PartyEditor(props: Props & { id: string }): ReactNode {
   const [typed, setTyped] = useState("");
   const byCode = (text: string) =>
     parties.data?.parties.find((party) => party.code && party.code.toLowerCase() === text.trim().toLowerCase());
-  const take = (party: number) => void props.onEdit({ facts: { party: { party } } });
+  const take = useTaking(props.id, props.fact, props.onEdit);
   return (
     <Select
       id={props.id}
@@ -149,7 +173,7 @@ function PartyEditor(props: Props & { id: string }): ReactNode {
       variant="borderless"
       className="fact-input"
       value={value?.party}
-      placeholder="name or code"
+      placeholder={props.placeholder ?? "name or code"}
       aria-label={props.fact.label}
       showSearch={{
         filterOption: (text, option) => (option?.search ?? "").includes(text.trim().toLowerCase()),
@@ -160,7 +184,7 @@ function PartyEditor(props: Props & { id: string }): ReactNode {
       }}
       onBlur={() => {
         const party = byCode(typed);
-        if (party && party.id !== value?.party) take(party.id);
+        if (party && party.id !== value?.party) void props.onEdit({ facts: { party: { party: party.id } } });
         setTyped("");
       }}
       notFoundContent={<span className={styles.quiet}>No such party in the register</span>}
@@ -171,9 +195,9 @@ function PartyEditor(props: Props & { id: string }): ReactNode {
           search: `${party.name} ${party.short} ${party.code}`.toLowerCase(),
         })) ?? asShown(value?.party, props.fact)
       }
-      onChange={(party: number) => {
+      onSelect={(party: number) => {
         setTyped("");
-        take(party);
+        take({ party });
       }}
     />
   );
@@ -184,15 +208,24 @@ const editText = (fact: Fact): string => typedFact(fact.editor, fact.value, fact
 
 function TextEditor(props: Props & { id: string }): ReactNode {
   const { fact } = props;
-  const [text, setText] = useState<string | null>(null);
+  const [text, show] = useState<string | null>(null);
+  // as it is at this moment: a field that loses the focus in the same turn keeps what was taken, not what was typed before
+  const typed = useRef<string | null>(null);
+  const setText = (next: string | null) => {
+    typed.current = next;
+    show(next);
+  };
   const [wrong, setWrong] = useState<string | null>(null);
   const [active, setActive] = useState(false);
-  const input = useRef<InputRef>(null);
   const sent = useRef<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a value that came from the server replaces what was typed
-  useEffect(() => setText(null), [JSON.stringify(fact.value)]);
+  useEffect(() => {
+    typed.current = null;
+    show(null);
+  }, [JSON.stringify(fact.value)]);
   /** Keep what was typed; false where it means no value, which is told and stays to be mended. */
   const keep = (): boolean => {
+    const text = typed.current;
     if (text !== null && text === sent.current) return true;
     // what is asked and typed just so is answered
     if (text === null || (text.trim() === editText(fact) && fact.question === null)) {
@@ -216,8 +249,13 @@ function TextEditor(props: Props & { id: string }): ReactNode {
     });
     return true;
   };
-  const press = (event: KeyboardEvent<HTMLInputElement>) => {
+  const known = useField()(fact.field);
+  const used = useValuesUsed(known, active);
+  const offered = active && text !== null ? matching(used, text).filter((one) => one !== text) : [];
+  const press = (event: KeyboardEvent<HTMLElement>) => {
     if (event.nativeEvent.isComposing) return;
+    // the list of what is there takes it
+    if (event.key === "Enter" && offered.length && !event.ctrlKey) return;
     if (event.key === "Enter" && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
       if (keep()) toNextDoubt(event.currentTarget);
@@ -228,26 +266,45 @@ function TextEditor(props: Props & { id: string }): ReactNode {
       event.currentTarget.blur();
     }
   };
+  const shown = text ?? (active ? editText(fact) : fact.display);
+  const field = {
+    id: props.id,
+    className: `fact-input${fact.editor === "code" ? " mono" : ""}`,
+    placeholder: props.placeholder ?? "not known",
+    status: wrong ? ("error" as const) : ("" as const),
+    onFocus: () => setActive(true),
+    onBlur: () => {
+      setActive(false);
+      keep();
+    },
+  };
   return (
     <>
-      <Input
-        id={props.id}
-        ref={input}
-        size="small"
-        variant="borderless"
-        className={`fact-input${fact.editor === "code" ? " mono" : ""}`}
-        value={text ?? (active ? editText(fact) : fact.display)}
-        placeholder="not known"
-        maxLength={500}
-        status={wrong ? "error" : ""}
-        onChange={(event) => setText(event.target.value)}
-        onFocus={() => setActive(true)}
-        onBlur={() => {
-          setActive(false);
-          keep();
-        }}
-        onKeyDown={press}
-      />
+      {known.recurs ? (
+        <Suggested
+          {...field}
+          offered={offered}
+          typed={text}
+          shown={shown}
+          onType={setText}
+          onKey={press}
+          onTake={(value) => {
+            setText(value);
+            const from = document.getElementById(props.id);
+            if (keep() && from) toNextDoubt(from);
+          }}
+        />
+      ) : (
+        <Input
+          {...field}
+          size="small"
+          variant="borderless"
+          value={shown}
+          maxLength={500}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={press}
+        />
+      )}
       {wrong && <Problem small>{wrong}</Problem>}
     </>
   );

@@ -1,7 +1,9 @@
 import type { ReactNode, RefObject } from "react";
+import { Link } from "react-router";
 import type { useWaiting } from "../api/queries";
 import { FileButton } from "../bringing/FileButton";
 import { UploadList, useUploads } from "../bringing/uploads";
+import type { Marks } from "../parts/lines/selection";
 import { Failed, Loading } from "../ui/states";
 import styles from "../ui/text.module.css";
 import { WaitingLine } from "./WaitingLine";
@@ -11,6 +13,8 @@ type Props = {
   waiting: ReturnType<typeof useWaiting>;
   chosen: number | null;
   onChoose: (id: number) => void;
+  marks: Marks;
+  onMarks: (marks: Marks) => void;
   onSkim: () => void;
   line: RefObject<HTMLDivElement | null>;
 };
@@ -32,6 +36,9 @@ export function LinePane(props: Props): ReactNode {
         </FileButton>
         <span className={`${styles.quiet} ${styles.small}`}>or drop files here</span>
         <WatchedFolders />
+        <Link to="/discards" className={styles.small}>
+          What was put away
+        </Link>
       </div>
       <UploadList />
       {waiting.isError && !waiting.data ? (

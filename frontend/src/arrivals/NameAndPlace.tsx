@@ -7,6 +7,8 @@ import { LinkButton } from "../ui/LinkButton";
 import { Problem } from "../ui/Problem";
 import styles from "../ui/text.module.css";
 import type { Edit } from "./edits";
+import { useFoldersLike } from "./known";
+import { Suggested } from "./Suggested";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit; problem: string | null };
 
@@ -77,6 +79,7 @@ export function PlaceLine(props: Props): ReactNode {
     if (text !== null && text !== slip.steps.map((s) => s.name).join("/")) void props.onEdit({ place: text });
     setText(null);
   };
+  const there = useFoldersLike(slip.area?.name ?? "", text).filter((one) => one !== text);
   const fresh = slip.steps.filter((s) => !s.exists).length;
   return (
     <div className="slip-part">
@@ -101,15 +104,23 @@ export function PlaceLine(props: Props): ReactNode {
           <span>{slip.area?.name}</span>
         )}
         {text !== null ? (
-          <Input
+          <Suggested
             autoFocus
-            size="small"
+            className="place-field"
             aria-label="Place"
-            value={text}
-            maxLength={900}
-            onChange={(event) => setText(event.target.value)}
+            offered={there}
+            typed={text}
+            shown={text}
+            onType={setText}
             onBlur={keep}
-            onKeyDown={fieldKeys(keep, () => setText(null))}
+            onKey={fieldKeys(
+              () => !there.length && keep(),
+              () => setText(null),
+            )}
+            onTake={(place) => {
+              void props.onEdit({ place });
+              setText(null);
+            }}
           />
         ) : (
           <button

@@ -72,6 +72,14 @@ export function Offers(props: Props): ReactNode {
           </LinkButton>
         </div>
       ))}
+      {slip.brought && !slip.composed.edited && (
+        <div className="note">
+          It was brought in for a folder.{" "}
+          <LinkButton disabled={held} onClick={() => void props.onEdit({ name: slip.original_name })}>
+            Keep its own name
+          </LinkButton>
+        </div>
+      )}
       {like && (
         <div className="note">
           <LinkButton id="same-as-before" onClick={() => void props.onEdit(like)}>

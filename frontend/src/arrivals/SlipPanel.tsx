@@ -4,6 +4,7 @@ import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/keys";
+import { useField } from "../api/queries";
 import { Loupe } from "../parts/page/PageView";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
@@ -164,9 +165,7 @@ export function SlipPanel(props: Props): ReactNode {
           <Problem>{problem.text}</Problem>
         )}
         <div className="slip-buttons">
-          <Button type="primary" disabled={props.busy || held || slip.state === "reading"} onClick={props.onFile}>
-            File it <kbd>Ctrl+Enter</kbd>
-          </Button>
+          <FileIt slip={slip} disabled={props.busy || held || slip.state === "reading"} onFile={props.onFile} />
           <Button onClick={() => document.getElementById("slip-name")?.click()}>
             Edit name <kbd>F2</kbd>
           </Button>
@@ -179,5 +178,34 @@ export function SlipPanel(props: Props): ReactNode {
         </div>
       </div>
     </div>
+  );
+}
+
+/** The button that files; it looks ready only where the slip is. Else it says what is still needed, and leads there. */
+function FileIt(props: { slip: Slip; disabled: boolean; onFile: () => void }): ReactNode {
+  const { slip, disabled, onFile } = props;
+  const known = useField();
+  const first = slip.facts.find((fact) => fact.question !== null)?.field ?? slip.composed.missing[0];
+  const needed = slip.composed.missing.map((field) => known(field).label.toLowerCase());
+  if (slip.ready || !first)
+    return (
+      <Button type="primary" disabled={disabled} onClick={onFile}>
+        File it <kbd>Ctrl+Enter</kbd>
+      </Button>
+    );
+  const lead = () =>
+    document.querySelector<HTMLElement>(`[data-fact="${first}"] input, [data-fact="${first}"] button`)?.focus();
+  return (
+    <>
+      <p className={`signal ${styles.small} needed`}>
+        {needed.length
+          ? `Still needed: ${needed.join(", ")}.`
+          : `To be looked at: ${known(first).label.toLowerCase()}.`}{" "}
+        <LinkButton onClick={lead}>Go there</LinkButton>
+      </p>
+      <Button disabled={disabled || needed.length > 0} onClick={onFile}>
+        File it <kbd>Ctrl+Enter</kbd>
+      </Button>
+    </>
   );
 }

@@ -1,8 +1,10 @@
 import { Button } from "antd";
 import { type KeyboardEvent, type ReactNode, type RefObject, useEffect } from "react";
 import type { Schemas } from "../api/client";
+import { type Marks, NONE } from "../parts/lines/selection";
+import { choosesNoText, useChoosing } from "../parts/lines/useChoosing";
 import { CutName } from "../parts/names/CutName";
-import { ago, cut } from "../ui/format";
+import { ago } from "../ui/format";
 import { Nothing } from "../ui/states";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
@@ -38,9 +40,22 @@ type Props = {
   arrivals: Arrival[];
   chosen: number | null;
   onChoose: (id: number) => void;
+  /** Several that are chosen. */
+  marks: Marks;
+  onMarks: (marks: Marks) => void;
   onSkim: () => void;
   line: RefObject<HTMLDivElement | null>;
 };
+
+const idOf = (arrival: Arrival) => arrival.id;
+
+/** What a person has to do with it, or what becomes of it. */
+function needs(group: string, arrival: Arrival): ReactNode {
+  if (arrival.parked) return `${arrival.parked.until}${arrival.parked.note && `: ${arrival.parked.note}`}`;
+  if (group === "ready") return <CutName name={`→ ${arrival.name ?? ""}`} />;
+  if (group === "look") return arrival.question;
+  return group === "reading" ? howFar(arrival) : arrival.problem;
+}
 
 export function WaitingLine(props: Props): ReactNode {
   const groups = groupsOf(props.arrivals);
@@ -49,13 +64,22 @@ export function WaitingLine(props: Props): ReactNode {
   useEffect(() => {
     if (chosen !== null) document.getElementById(`arrival-${chosen}`)?.scrollIntoView({ block: "nearest" });
   }, [chosen]);
+  const { marks, onMarks } = props;
+  const choosing = useChoosing({
+    lines: ordered,
+    id: idOf,
+    chosen,
+    onChoose: props.onChoose,
+    marks,
+    onMarks,
+    onAll: () => onMarks(new Set(ordered.filter(free).map(idOf))),
+    show: () => {},
+  });
   const press = (event: KeyboardEvent) => {
-    const at = ordered.findIndex((a) => a.id === chosen);
-    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: ordered.length - 1 }[event.key];
-    if (to === undefined || event.altKey || event.ctrlKey) return;
-    event.preventDefault();
-    const next = ordered[Math.min(Math.max(to, 0), ordered.length - 1)];
-    if (next) props.onChoose(next.id);
+    const { at } = choosing;
+    const steps = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: ordered.length - 1 };
+    if (choosing.press(event, steps)) event.preventDefault();
+    else if (event.key === "Escape" && marks.size) onMarks(NONE);
   };
   if (!ordered.length) {
     return (
@@ -79,6 +103,7 @@ export function WaitingLine(props: Props): ReactNode {
         role="listbox"
         tabIndex={0}
         aria-label="Arrivals"
+        aria-multiselectable
         aria-activedescendant={chosen === null ? undefined : `arrival-${chosen}`}
         onKeyDown={press}
       >
@@ -96,31 +121,20 @@ export function WaitingLine(props: Props): ReactNode {
                 key={arrival.id}
                 id={`arrival-${arrival.id}`}
                 role="option"
-                aria-selected={arrival.id === chosen}
-                className="arrival"
-                onClick={() => {
-                  props.onChoose(arrival.id);
+                aria-selected={marks.size ? marks.has(arrival.id) : arrival.id === chosen}
+                className={`arrival${marks.size && arrival.id === chosen ? " at" : ""}`}
+                onMouseDown={(event) => choosesNoText(event, "listbox")}
+                onClick={(event) => {
+                  choosing.click(arrival.id, event);
                   line.current?.focus();
                 }}
               >
-                {group.key === "ready" ? (
-                  <div className="arrival-name one-line">
-                    <CutName name={arrival.name ?? ""} />
-                  </div>
-                ) : (
-                  <div className="arrival-name">
-                    {arrival.parked
-                      ? `${arrival.parked.until}${arrival.parked.note && `: ${arrival.parked.note}`}`
-                      : group.key === "look"
-                        ? arrival.question
-                        : group.key === "reading"
-                          ? howFar(arrival)
-                          : arrival.problem}
-                  </div>
-                )}
+                <div className="arrival-name one-line" title={arrival.original_name}>
+                  <CutName name={arrival.original_name} />
+                </div>
+                <div className={`arrival-needs ${styles.small}`}>{needs(group.key, arrival)}</div>
                 <div className={`${styles.quiet} ${styles.small} arrival-from`}>
-                  {cut(arrival.original_name, 24)} · {arrival.by?.split(" ")[0] ?? arrival.source} ·{" "}
-                  {ago(arrival.arrived_at)}
+                  {arrival.by?.split(" ")[0] ?? arrival.source} · {ago(arrival.arrived_at)}
                   {arrival.claimed_by_me ? (
                     <b> · yours</b>
                   ) : arrival.claimed_by ? (

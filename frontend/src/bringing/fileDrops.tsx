@@ -1,13 +1,9 @@
 // Files of the desktop dropped on the drive: on a document they are its newest version, on a folder they come in for it.
 import { type DragEvent, type ReactNode, useCallback, useRef, useState } from "react";
-import { useNavigate } from "react-router";
-import { client, data } from "../api/client";
-import { count } from "../ui/format";
 import { useNotices, words } from "../ui/notices";
-import { SAY } from "../ui/wording";
+import { useBringIn } from "./bringIn";
 import { droppedFiles } from "./dropped";
 import { type On, usePutVersion } from "./newVersion";
-import { useUploads } from "./uploads";
 
 type Target = { row: HTMLElement; on: On } | { row: HTMLElement; folder: number };
 
@@ -17,8 +13,7 @@ export function useFileDrops(
   lineOf: (entry: number) => On | null,
 ): { handlers: Record<string, unknown>; note: ReactNode } {
   const { tell } = useNotices();
-  const navigate = useNavigate();
-  const uploads = useUploads();
+  const bring = useBringIn();
   const putVersion = usePutVersion();
   const over = useRef<HTMLElement | null>(null);
   const [note, setNote] = useState<string | null>(null);
@@ -43,29 +38,6 @@ export function useFileDrops(
     if (row) row.dataset.drop = "here";
     else setNote(null);
   }, []);
-  const bring = useCallback(
-    async (event: DragEvent, into: number) => {
-      const dropped = droppedFiles(event.dataTransfer);
-      const shown = await data(client.GET("/api/folders/{folder}", { params: { path: { folder: into } } }));
-      const [area, ...steps] = shown.path;
-      if (!shown.may_file || !area) {
-        tell({ text: `You may read ${shown.name} but not file there; ask a keeper of the area.`, bad: true });
-        return;
-      }
-      const files = await dropped;
-      const way = steps.map((step) => step.name);
-      uploads.add(
-        files.map((one) => ({ file: one.file, folder: [...way, one.folder].filter(Boolean).join("/") || null })),
-        area.id,
-      );
-      tell({
-        text: `${files.length === 1 ? `${files[0]?.file.name} comes` : `${count(files.length)} files come`} in by Arrivals, where ${shown.name} is offered as the place.`,
-        action: { label: SAY.goToArrivals, run: () => void navigate("/arrivals") },
-      });
-    },
-    [tell, uploads, navigate],
-  );
-
   const handlers = {
     onDragOver: (event: DragEvent) => {
       if (!event.dataTransfer.types.includes("Files")) return;
@@ -86,7 +58,9 @@ export function useFileDrops(
       mark(null);
       if (!target) return;
       if ("folder" in target) {
-        void bring(event, target.folder).catch((error: unknown) => tell({ text: words(error), bad: true }));
+        void bring(droppedFiles(event.dataTransfer), target.folder).catch((error: unknown) =>
+          tell({ text: words(error), bad: true }),
+        );
         return;
       }
       droppedFiles(event.dataTransfer).then(

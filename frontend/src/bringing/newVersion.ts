@@ -29,7 +29,7 @@ export function usePutVersion(): (on: On, file: File, progress?: (sent: number) 
           );
         } catch (error) {
           // what could not be put on the document does not stay behind in arrivals
-          await data(client.DELETE("/api/arrivals/{arrival}", { params: { path: { arrival: received.id } } }));
+          await data(client.POST("/api/arrivals/put-away", { body: { arrivals: [received.id] } }));
           throw error;
         }
         tell({ text: `${file.name} is the newest version of ${on.name}`, action: { label: SAY.undo, run: undo } });

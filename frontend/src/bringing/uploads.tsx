@@ -89,6 +89,17 @@ function useSending(): Uploads {
     setSending((all) => all.map((one) => (one.id === id ? { ...one, ...part } : one)));
   }, []);
 
+  // one question after many files, however fast they come in
+  const asking = useRef(0);
+  const seeSoon = useCallback(() => {
+    window.clearTimeout(asking.current);
+    const now = queue.current.length === 0 && running.current <= 1;
+    asking.current = window.setTimeout(
+      () => void queries.invalidateQueries({ queryKey: keys.waiting }),
+      now ? 0 : 1500,
+    );
+  }, [queries]);
+
   const pump = useCallback(() => {
     while (running.current < AT_ONCE) {
       const next = queue.current.shift();
@@ -100,7 +111,7 @@ function useSending(): Uploads {
         .then(
           () => {
             setSending((all) => all.filter((one) => one.id !== next.id));
-            void queries.invalidateQueries({ queryKey: keys.waiting });
+            seeSoon();
           },
           (error: unknown) => change(next.id, { problem: words(error), sent: 0 }),
         )
@@ -109,7 +120,7 @@ function useSending(): Uploads {
           pump();
         });
     }
-  }, [change, queries]);
+  }, [change, seeSoon]);
 
   const add = useCallback(
     (files: Iterable<Dropped>, area: number | null) => {

@@ -10,6 +10,7 @@ import { useUndoAction } from "../ui/keys";
 import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
 import { Failed, Loading, Nothing } from "../ui/states";
+import { PutAway } from "./PutAway";
 import "./discards.css";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
@@ -86,6 +87,7 @@ export default function DiscardsPage(): ReactNode {
           <LinkButton onClick={() => setChoosing(clash.one)}>Choose another place</LinkButton>
         </div>
       )}
+      <PutAway />
       {folders.length > 0 && (
         <section aria-label="Folders that were discarded whole">
           <h2 className="label">Folders</h2>

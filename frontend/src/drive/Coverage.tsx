@@ -1,6 +1,8 @@
+import { Button } from "antd";
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { MONTHS } from "../ui/format";
+import styles from "../ui/text.module.css";
 
 const MOST = 24;
 
@@ -32,29 +34,52 @@ export function barsOf(months: Schemas["Month"][]): Bar[] {
   return bars.slice(-MOST);
 }
 
-/** The coverage strip: a bar a month, a dashed outline where something should be and is not. */
-export function Coverage(props: { months: Schemas["Month"][] }): ReactNode {
+type Props = {
+  months: Schemas["Month"][];
+  /** The month that the lines are narrowed to. */
+  chosen: string | null;
+  /** What sort of group the months are of; null for all documents. */
+  of: string | null;
+  onMonth: (month: string | null) => void;
+};
+
+/** The coverage strip: a bar a month, a dashed outline where something should be and is not; a click shows one month, again all. */
+export function Coverage(props: Props): ReactNode {
+  const { chosen } = props;
   const bars = barsOf(props.months);
   if (bars.length < 2) return null;
-  // beyond a year and a half only the years are named, or no name could be read
-  const many = bars.length > 18;
   const most = Math.max(...bars.map((bar) => bar.documents));
   return (
-    <figure
-      className="coverage"
-      aria-label={`Documents by month of issue: ${bars.map((b) => `${b.label} ${b.documents}`).join(", ")}`}
-    >
-      {bars.map((bar) => (
-        <div key={bar.month} title={`${bar.label}: ${bar.documents || "none"}`}>
-          <div className="bar-room">
-            <div
-              className={bar.gap ? "gap" : "bar-fill"}
-              style={{ height: bar.gap ? "100%" : `${Math.max((bar.documents / most) * 100, 8)}%` }}
-            />
-          </div>
-          <span>{many ? (bar.month.endsWith("-01") ? bar.month.slice(0, 4) : "") : bar.label}</span>
-        </div>
-      ))}
+    <figure className="coverage">
+      <figcaption className={styles.small}>
+        <b>Documents a month</b>{" "}
+        <span className={styles.quiet}>
+          {props.of ? `of the chosen ${props.of}, ` : ""}by date of issue. A click shows one month
+          {chosen ? ", again all" : ""}.
+        </span>
+      </figcaption>
+      <div className="coverage-bars">
+        {bars.map((bar, index) => (
+          <Button
+            key={bar.month}
+            type="text"
+            aria-pressed={chosen === bar.month}
+            disabled={bar.gap}
+            onClick={() => props.onMonth(chosen === bar.month ? null : bar.month)}
+          >
+            <span className={styles.hidden}>{`${bar.label}: ${bar.documents || "none"}`}</span>
+            <span className="bar-room" aria-hidden>
+              <span className="bar-count">{bar.documents || ""}</span>
+              <span
+                className={bar.gap ? "gap" : "bar-fill"}
+                style={{ height: bar.gap ? "40%" : `${Math.max((bar.documents / most) * 62, 8)}%` }}
+              />
+            </span>
+            <span aria-hidden>{MONTHS[Number(bar.month.slice(5)) - 1]?.[0]}</span>
+            <span aria-hidden>{index === 0 || bar.month.endsWith("-01") ? bar.month.slice(0, 4) : ""}</span>
+          </Button>
+        ))}
+      </div>
     </figure>
   );
 }

@@ -1,65 +1,50 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { client, data, type Schemas } from "../api/client";
-import { askAgain } from "../api/keys";
-import { useField, useFolder, useFolders } from "../api/queries";
+import { useField, useFigures, useFolder, useFolders } from "../api/queries";
 import { useFileDrops } from "../bringing/fileDrops";
 import { flipping } from "../document/flip";
-import { NextOneDialog } from "../document/NextOneDialog";
-import { useHandActs } from "../hand/useHand";
 import { planningOf } from "../manifest/chosen";
 import { DocGrid } from "../parts/lines/DocGrid";
 import { type Marks, NONE } from "../parts/lines/selection";
 import { dragging } from "../places/dragging";
-import { FolderChooser } from "../places/FolderChooser";
-import { called, type Putting, type Things, usePut, VERBS } from "../places/moving";
-import { stays } from "../places/sight";
 import { count } from "../ui/format";
-import { useUndoAction } from "../ui/keys";
 import { Menu, type MenuAt } from "../ui/Menu";
 import { useNotices, words } from "../ui/notices";
 import { Sides } from "../ui/Sides";
 import { Failed } from "../ui/states";
 import { useNarrow } from "../ui/window";
+import { Beside } from "./Beside";
 import { acrossOf, columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
 import styles from "../ui/text.module.css";
-import { SAY } from "../ui/wording";
-import { useDriveKeys } from "./driveKeys";
-import { FolderActs } from "./FolderActs";
+import { type DriveActs, useDriveKeys } from "./driveKeys";
 import { FolderHead } from "./FolderHead";
+import { AllFolders, FolderHeads, FolderRow } from "./FolderRow";
 import { FolderState, NoLines } from "./FolderState";
 import { selfOf, useFolderDoing } from "./folderDoing";
 import { Groups } from "./Groups";
-import { LineCard } from "./LineCard";
+import { folderLines, type Item, isFolder, itemId, type Line, nameOf, thingsOf } from "./items";
 import { lineActs } from "./lineMenu";
 import { NewFolder } from "./NewFolder";
 import { PagesGrid } from "./PagesGrid";
 import { SubFolders } from "./SubFolders";
-import { TagDialog } from "./TagDialog";
 import { TreePane } from "./TreePane";
-import { useAccessActs } from "./useAccessActs";
-import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines, wayTo } from "./useLines";
+import { useDriveActs } from "./useDriveActs";
+import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines, useMonths, wayTo } from "./useLines";
 import { useStillThere } from "./useStillThere";
 import { useWayUp } from "./useWayUp";
 
-type Line = Schemas["LineOut"];
-// what is put somewhere in one request
-const MOST = 500;
-const READS_ONLY = "You may read this folder, but not change what is in it. Ask a keeper of the area.";
+// of more folders in one, these are shown at first
+const FIRST = 6;
+const FEW = 8;
 
 export default function DrivePage(): ReactNode {
   const parameters = useParams();
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const { tell } = useNotices();
-  const undo = useUndoAction();
-  const put = usePut();
-  const { pickUp } = useHandActs();
   const [query, setQuery] = useSearchParams();
   const top = useFolders(null);
-  const folder = parameters.folder ? Number(parameters.folder) : (top.data?.[0]?.id ?? null);
+  const folder = parameters.folder ? Number(parameters.folder) : null;
   const below = query.get("below") === "true";
   const inPages = query.get("view") === "pages";
   const sort = (query.get("sort") ?? "name") as Sort;
@@ -73,9 +58,7 @@ export default function DrivePage(): ReactNode {
   const [chosen, setChosen] = useState<number | null>(null);
   const [marks, setMarks] = useState<Marks>(NONE);
   const [naming, setNaming] = useState(false);
-  const [putting, setPutting] = useState<Putting | null>(null);
-  const [tagging, setTagging] = useState(false);
-  const [makingNext, setMakingNext] = useState(false);
+  const [allFolders, setAllFolders] = useState(false);
   const [menu, setMenu] = useState<MenuAt | null>(null);
   const [shownColumns, setShownColumns] = useState(keptColumns);
   const view = useFolder(folder, below);
@@ -83,7 +66,16 @@ export default function DrivePage(): ReactNode {
   const all = below || view.data?.here === 0;
   const { pages, lines } = useLines(asked);
   const groups = useGroups(asked);
-  const line = lines.find((one) => one.entry === chosen) ?? null;
+  const months = useMonths(asked, view.data?.months);
+  const inside = folder === null ? top.data : view.data?.folders;
+  const figures = useFigures(folder, (inside?.length ?? 0) > 0);
+  const subs = useMemo(() => (group === null ? folderLines(inside ?? []) : []), [inside, group]);
+  const above = useMemo(
+    () => (allFolders || folder === null || subs.length <= FEW ? subs : subs.slice(0, FIRST)),
+    [allFolders, folder, subs],
+  );
+  const items = useMemo<Item[]>(() => [...above, ...lines], [above, lines]);
+  const one = items.find((item) => item.entry === chosen) ?? null;
   useStillThere(asked, pages.data && lines, setMarks);
 
   const set = useCallback(
@@ -105,17 +97,20 @@ export default function DrivePage(): ReactNode {
   useEffect(() => {
     setChosen(null);
     setMarks(NONE);
+    setAllFolders(false);
   }, [folder, below, by, group]);
 
   const go = useCallback((id: number) => void navigate(wayTo(id, below, inPages)), [navigate, below, inPages]);
   const open = useCallback(
-    (one: Line) => void navigate(`/documents/${one.document}`, { state: flipping(lines.map((l) => l.document)) }),
-    [navigate, lines],
+    (item: Item) =>
+      isFolder(item)
+        ? go(item.sub.id)
+        : void navigate(`/documents/${item.document}`, { state: flipping(lines.map((l) => l.document)) }),
+    [navigate, go, lines],
   );
   const path = view.data?.path ?? [];
   useWayUp(folder, view, go);
   const parent = path.length > 1 ? (path.at(-2)?.id ?? null) : null;
-
   const newIn = useCallback(
     (id: number) => {
       if (id !== folder) go(id);
@@ -124,40 +119,42 @@ export default function DrivePage(): ReactNode {
     [go, folder],
   );
   const doing = useFolderDoing(folder, go, newIn, parent);
-  const self = view.data ? selfOf(view.data) : null;
+  const self = folder !== null && view.data ? selfOf(view.data) : null;
 
   // what is chosen: the marked lines, or the one that the card shows
-  const entries = useMemo(() => (marks.size ? [...marks] : line ? [line.entry] : []), [marks, line]);
-  const things = useMemo<Things>(
-    () => ({ entries, name: lines.find((one) => one.entry === entries[0])?.name ?? "" }),
-    [entries, lines],
+  const entries = useMemo(() => (marks.size ? [...marks] : one ? [one.entry] : []), [marks, one]);
+  const { may_file: may = false, keeps = false } = (folder !== null && view.data) || {};
+  const screen = useMemo(
+    () => ({
+      up: () => (parent !== null ? go(parent) : folder !== null && void navigate("/drive")),
+      below: () => set({ below: String(!below) }),
+      view: () => set({ view: inPages ? null : "pages" }),
+      bring: () => document.getElementById("bring-files")?.click(),
+      name: () => setNaming(true),
+    }),
+    [parent, folder, go, navigate, set, below, inPages],
   );
-  const { may_file: may = false, keeps = false } = view.data ?? {};
-  // in folders below one may have more rights: a key is let through there, and the server says what it refuses
-  const changes = may || below;
-  const few = useCallback(
-    (then: () => void, onlyReads = false) => {
-      if (!onlyReads && !changes) tell({ text: READS_ONLY, bad: true });
-      else if (entries.length > MOST)
-        tell({ text: `More than ${MOST} at once are moved by a manifest: “Rename or move many”.`, bad: true });
-      else if (entries.length) then();
-    },
-    [entries, tell, changes],
-  );
-  const discard = useCallback(async () => {
-    try {
-      await data(client.POST("/api/entries/discard", { body: { entries } }));
-      tell({ text: `Discarded ${called(things)}. Ctrl+Z brings it back.`, action: { label: SAY.undo, run: undo } });
-      setMarks(NONE);
-      await askAgain(queries, "drive", "manifests");
-    } catch (error) {
-      tell({ text: words(error), bad: true });
-    }
-  }, [entries, things, tell, queries, undo]);
+  const { acts, renaming, endRenaming, node } = useDriveActs({
+    folder,
+    self,
+    area: parent === null,
+    // until it is known, one is let through: the server says what it refuses
+    may: folder !== null && (view.data?.may_file ?? true),
+    below,
+    all,
+    items,
+    entries,
+    marks,
+    onMarks: setMarks,
+    doing,
+    screen,
+  });
+  useDriveKeys(acts);
+
   const choose = useCallback(
     async (pattern: string | null, invert = false) => {
-      const all = await allEntries(asked, pattern);
-      const next = invert ? all.filter((entry) => !entries.includes(entry)) : all;
+      const every = await allEntries(asked, pattern);
+      const next = invert ? every.filter((entry) => !entries.includes(entry)) : every;
       if (pattern !== null) tell({ text: next.length ? `${count(next.length)} chosen` : "No name here is like that" });
       setMarks(new Set(next));
     },
@@ -168,75 +165,42 @@ export default function DrivePage(): ReactNode {
     [choose, tell],
   );
 
-  const { acts: reading, node: access } = useAccessActs({ line, entries, called: called(things), folder: self, doing });
-  const acts = useMemo(
-    () => ({
-      ...reading,
-      up: () => parent !== null && go(parent),
-      discard: () => few(() => void discard()),
-      move: () => few(() => setPutting("move")),
-      also: () => few(() => setPutting("also")),
-      copy: () => few(() => setPutting("copy"), true),
-      tag: () => few(() => setTagging(true)),
-      next: () => line !== null && marks.size === 0 && few(() => setMakingNext(true)),
-      pickUp: () => few(() => void pickUp(entries).then(() => setMarks(NONE))),
-      newFolder: () => (may ? setNaming(true) : tell({ text: READS_ONLY, bad: true })),
-      below: () => set({ below: String(!below) }),
-      many: () => folder !== null && void navigate(planningOf(folder, all, marks)),
-      view: () => set({ view: inPages ? null : "pages" }),
-    }),
-    [
-      reading,
-      parent,
-      go,
-      few,
-      may,
-      tell,
-      discard,
-      entries,
-      line,
-      pickUp,
-      set,
-      below,
-      all,
-      folder,
-      navigate,
-      marks,
-      inPages,
-    ],
+  // what the menu does is done with what is chosen by then
+  const latest = useRef({ acts, marks, items, entries });
+  latest.current = { acts, marks, items, entries };
+  const names = Object.keys(acts).join();
+  const later = useMemo(
+    () =>
+      Object.fromEntries(
+        names.split(",").map((act) => [act, () => latest.current.acts[act as keyof DriveActs]()]),
+      ) as DriveActs,
+    [names],
   );
-  useDriveKeys(acts);
-
   const openMenu = useCallback(
-    (one: Line, left: number, top: number) => {
-      const many = marks.has(one.entry) && marks.size > 1;
+    (item: Item, left: number, top: number) => {
+      const many = marks.has(item.entry) && marks.size > 1;
       if (!many) {
         setMarks(NONE);
-        setChosen(one.entry);
+        setChosen(item.entry);
+        if (isFolder(item)) return doing.menu(item.held, left, top);
       }
-      setMenu({
-        left,
-        top,
-        title: many ? `${marks.size} documents` : one.name,
-        acts: lineActs(one, { many, may, keeps, folder }, open, go),
-      });
+      const acts = lineActs(item as Line, { many, may, keeps, folder }, later, open, go);
+      setMenu({ left, top, title: many ? (thingsOf([...marks], items).told ?? "") : nameOf(item), acts });
     },
-    [marks, open, may, keeps, go, folder],
+    [marks, items, later, open, may, keeps, go, folder, doing],
   );
-  // the rows stay as they are while what is chosen changes
-  const held = useRef({ marks, lines, things });
-  held.current = { marks, lines, things };
   const drag = useCallback(
     (entry: number) =>
       dragging(() => {
-        const now = held.current;
-        if (now.marks.has(entry)) return now.things;
-        return { entries: [entry], name: now.lines.find((one) => one.entry === entry)?.name ?? "" };
+        const now = latest.current;
+        return thingsOf(now.marks.has(entry) ? [...now.marks] : [entry], now.items);
       }),
     [],
   );
-
-  const documentOf = useCallback((entry: number) => held.current.lines.find((one) => one.entry === entry) ?? null, []);
+  const documentOf = useCallback((entry: number) => {
+    const item = latest.current.items.find((held) => held.entry === entry);
+    return item && !isFolder(item) ? item : null;
+  }, []);
   const drops = useFileDrops(folder, documentOf);
 
   const main = view.data?.fits[0];
@@ -249,7 +213,20 @@ export default function DrivePage(): ReactNode {
     () => columnsOf(fields, main?.strokes ?? {}, below, shownColumns, known),
     [fields, main?.strokes, below, shownColumns, known],
   );
-  const across = useMemo(() => acrossOf(main?.kind), [main?.kind]);
+  const way = path.map((step) => step.name).join(" / ");
+  const across = useMemo(() => {
+    const told = acrossOf(main?.kind);
+    return (item: Item) =>
+      isFolder(item) ? (
+        <FolderRow
+          folder={item.sub}
+          path={way ? `${way} / ${item.sub.name}` : item.sub.name}
+          figures={figures.data?.get(item.sub.id)}
+        />
+      ) : (
+        told(item)
+      );
+  }, [main?.kind, figures.data, way]);
   const onSort = useCallback(
     (next: string) =>
       set({
@@ -259,11 +236,43 @@ export default function DrivePage(): ReactNode {
     [set, sort, descending],
   );
   // in a narrow window the card comes when something is chosen
-  const card = !useNarrow() || line !== null || marks.size > 0;
+  const card = !useNarrow() || entries.length > 0;
   const more = pages.hasNextPage && !pages.isFetchingNextPage;
-  const inGroup = groups.data?.groups.find((one) => one.value === group);
+  const inGroup = groups.data?.groups.find((held) => held.value === group);
   const total = inGroup?.documents ?? (below ? (view.data?.below ?? 0) : (view.data?.here ?? 0));
-  const listed = { label: `Documents in ${view.data?.name ?? "the folder"}`, lines, chosen, marks, more, drag };
+  const name = folder === null ? "the drive" : (view.data?.name ?? "the folder");
+  const listed = {
+    chosen,
+    marks,
+    more,
+    drag,
+    onChoose: setChosen,
+    onMarks: setMarks,
+    onAll: chooseAll,
+    onOpen: open,
+    onMenu: openMenu,
+  };
+  const foot = above.length < subs.length && <AllFolders folders={subs.length} onAll={() => setAllFolders(true)} />;
+  const grid = (
+    <DocGrid<Item>
+      {...listed}
+      label={folder === null ? "Areas" : `Documents in ${name}`}
+      lines={items}
+      columns={columns as never}
+      id={itemId}
+      across={across}
+      acrossColumns={Math.max(fields.length, 1)}
+      above={{ lines: above.length, foot }}
+      headless={folder === null || (total === 0 && !pages.isPending)}
+      sort={sort}
+      descending={descending}
+      onSort={onSort}
+      onEnd={pages.fetchNextPage}
+      total={total + above.length}
+      loading={folder !== null && pages.isPending}
+      rowClass={rowClass}
+    />
+  );
 
   return (
     <main className="drive main" {...drops.handlers}>
@@ -279,122 +288,108 @@ export default function DrivePage(): ReactNode {
             ? {
                 width: [250, 216],
                 content: (
-                  <aside className="card-pane" aria-label="The chosen document">
-                    <LineCard
-                      may={may}
-                      keeps={keeps}
-                      line={line}
-                      entries={entries}
-                      acts={acts}
-                      onAll={chooseAll}
-                      onInvert={() => void choose(null, true)}
-                      onNone={() => setMarks(NONE)}
-                      onPattern={choose}
-                    />
-                  </aside>
+                  <Beside
+                    view={folder === null ? null : (view.data ?? null)}
+                    self={self}
+                    areas={top.data ?? []}
+                    figures={figures.data}
+                    one={one}
+                    entries={entries}
+                    items={items}
+                    may={may}
+                    keeps={keeps}
+                    acts={acts}
+                    doing={doing}
+                    renaming={renaming !== null}
+                    onRenamed={endRenaming}
+                    onGo={go}
+                    onMenu={setMenu}
+                    onAll={chooseAll}
+                    onInvert={() => void choose(null, true)}
+                    onNone={() => setMarks(NONE)}
+                    onPattern={choose}
+                  />
                 ),
               }
             : undefined
         }
       >
-        <section className="lines-pane" aria-label="Documents">
-          <FolderState areas={top} view={view}>
-            {(shown) => (
-              <>
-                <FolderHead
-                  folder={shown}
-                  below={below}
-                  pages={inPages}
-                  by={by}
-                  columns={shownColumns}
-                  chosen={marks.size}
-                  planning={planningOf(shown.id, all, NONE)}
-                  onSet={set}
-                  onColumns={(next) => {
-                    setShownColumns(next);
-                    keepColumns(next);
-                  }}
-                  onNewFolder={acts.newFolder}
-                  onMany={acts.many}
-                >
-                  {naming && folder !== null && (
-                    <NewFolder parent={folder} onClose={() => setNaming(false)} onMade={go} />
+        <section
+          className="lines-pane"
+          aria-label="Documents"
+          onContextMenu={(event) => {
+            // beside the lines: what can be done with the folder itself
+            if (!self || !(event.target as Element).matches(".lines-pane, .grid, .pages-grid, .nothing, .folder-head"))
+              return;
+            event.preventDefault();
+            doing.menu(self, event.clientX, event.clientY);
+          }}
+        >
+          {folder === null && top.data?.length ? (
+            <>
+              <div className="front-head">
+                <h2>All areas</h2>
+                <FolderHeads of="Area" />
+              </div>
+              {grid}
+            </>
+          ) : (
+            <FolderState areas={top} view={view}>
+              {(shown) => (
+                <>
+                  <FolderHead
+                    folder={shown}
+                    self={self}
+                    doing={doing}
+                    months={months}
+                    below={below}
+                    pages={inPages}
+                    by={by}
+                    group={group}
+                    columns={shownColumns}
+                    chosen={marks.size}
+                    planning={planningOf(shown.id, all, NONE)}
+                    onSet={set}
+                    onColumns={(next) => {
+                      setShownColumns(next);
+                      keepColumns(next);
+                    }}
+                    onNewFolder={acts.newFolder}
+                    onMany={acts.many}
+                  >
+                    {naming && folder !== null && (
+                      <NewFolder parent={folder} onClose={() => setNaming(false)} onMade={go} />
+                    )}
+                  </FolderHead>
+                  {groups.data && by && (
+                    <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
                   )}
-                  {self && <FolderActs folder={self} area={parent === null} doing={doing} />}
-                </FolderHead>
-                {!below && shown.folders.length > 0 && <SubFolders folder={shown} pages={inPages} doing={doing} />}
-                {groups.data && by && (
-                  <Groups groups={groups.data.groups} chosen={group} onChoose={(value) => set({ group: value })} />
-                )}
-                {pages.isError && !pages.data ? (
-                  <Failed what="What lies here" error={pages.error} onAgain={pages.refetch} />
-                ) : total === 0 && !pages.isPending ? (
-                  <NoLines folder={shown} onBelow={() => set({ below: "true" })} />
-                ) : inPages ? (
-                  <PagesGrid
-                    {...listed}
-                    onChoose={setChosen}
-                    onMarks={setMarks}
-                    onAll={chooseAll}
-                    onOpen={open}
-                    onMenu={openMenu}
-                    onEnd={pages.fetchNextPage}
-                  />
-                ) : (
-                  <DocGrid
-                    {...listed}
-                    columns={columns}
-                    id={lineId}
-                    across={across}
-                    acrossColumns={Math.max(fields.length, 1)}
-                    onChoose={setChosen}
-                    onOpen={open}
-                    onMarks={setMarks}
-                    onAll={chooseAll}
-                    onMenu={openMenu}
-                    sort={sort}
-                    descending={descending}
-                    onSort={onSort}
-                    onEnd={pages.fetchNextPage}
-                    total={total}
-                    loading={pages.isPending}
-                    rowClass={rowClass}
-                  />
-                )}
-              </>
-            )}
-          </FolderState>
+                  {inPages && subs.length > 0 && <SubFolders folder={shown} pages doing={doing} />}
+                  {pages.isError && !pages.data ? (
+                    <Failed what="What lies here" error={pages.error} onAgain={pages.refetch} />
+                  ) : inPages && total > 0 ? (
+                    <PagesGrid {...listed} label={`Documents in ${name}`} lines={lines} onEnd={pages.fetchNextPage} />
+                  ) : (
+                    <>
+                      {!inPages && (total > 0 || subs.length > 0 || pages.isPending) && grid}
+                      {total === 0 && !pages.isPending && (
+                        <NoLines folder={shown} onBelow={() => set({ below: "true" })} />
+                      )}
+                    </>
+                  )}
+                </>
+              )}
+            </FolderState>
+          )}
         </section>
       </Sides>
-      {putting && entries.length > 0 && (
-        <FolderChooser
-          title={`${VERBS[putting].replace(/ (to|in)$/, "")} ${entries.length === 1 ? things.name : `${count(entries.length)} documents`}`}
-          verb={VERBS[putting]}
-          entries={entries}
-          stays={stays(putting)}
-          near={folder}
-          onChoose={async (to, where) => {
-            const wrong = await put(putting, things, to, where);
-            if (wrong) return wrong;
-            setPutting(null);
-            setMarks(NONE);
-            return null;
-          }}
-          onClose={() => setPutting(null)}
-        />
-      )}
-      {tagging && <TagDialog things={things} had={[]} onClose={() => setTagging(false)} />}
-      {makingNext && line && (
-        <NextOneDialog document={line.document} name={line.name} onClose={() => setMakingNext(false)} />
-      )}
       {drops.note}
       {doing.node}
-      {access}
+      {node}
       {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
     </main>
   );
 }
 
-const lineId = (one: Line) => one.entry;
 /** A name that does not fit its own kind's pattern; others that are told across fit theirs. */
-const rowClass = (one: Line) => (one.misfit ? "misfit" : "");
+const rowClass = (item: Item) => (isFolder(item) ? "folder" : item.misfit ? "misfit" : "");

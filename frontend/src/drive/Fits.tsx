@@ -2,14 +2,32 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { PatternText } from "../parts/names/SlotText";
 import { count } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
 import styles from "../ui/text.module.css";
 
 type KindFit = Schemas["KindFitOut"];
 /** Of so many kinds the pattern of names is shown; of the others only how many names fit. */
 const SHOWN = 2;
 
+/** How many names fit; the patterns that they are to fit stand behind a click. */
+export function FitsTold(props: { fits: KindFit[]; open: boolean; onOpen: (open: boolean) => void }): ReactNode {
+  const { fits, open } = props;
+  if (!fits.length) return null;
+  return (
+    <>
+      <span className="nowrap">
+        <Fit of={fits} />{" "}
+        <LinkButton aria-expanded={open} onClick={() => props.onOpen(!open)}>
+          {open ? "hide the pattern" : fits.length > 1 ? "patterns" : "pattern"}
+        </LinkButton>
+      </span>
+      {open && <Fits fits={fits} />}
+    </>
+  );
+}
+
 /** How a folder's documents are to be named, by kind, and how many names are so. */
-export function Fits(props: { fits: KindFit[] }): ReactNode {
+function Fits(props: { fits: KindFit[] }): ReactNode {
   const { fits } = props;
   const others = fits.slice(SHOWN);
   return (
@@ -35,7 +53,7 @@ function Fit(props: { of: KindFit[] }): ReactNode {
   const of = props.of.reduce((all, one) => all + one.of, 0);
   return (
     <span className={fit === of ? "ok nowrap" : "signal nowrap"}>
-      <b>{count(fit)}</b> of {count(of)} fit
+      <b>{count(fit)}</b> of {count(of)} names fit
     </span>
   );
 }

@@ -1,83 +1,94 @@
 import { Button } from "antd";
 import { type ReactNode, useState } from "react";
-import { useNavigate } from "react-router";
-import type { Schemas } from "../api/client";
+import { Link, useNavigate } from "react-router";
 import { useCard, useTrail } from "../api/queries";
 import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
 import { TrailList } from "../document/TrailList";
 import { planningOf } from "../manifest/chosen";
+import { SlotText } from "../parts/names/SlotText";
 import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { PlaceList } from "../places/PlaceList";
 import { ButtonLink } from "../ui/ButtonLink";
-import { count } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
+import type { Act, MenuAt } from "../ui/Menu";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { ChosenSums } from "./ChosenSums";
 import type { DriveActs } from "./driveKeys";
+import { MoreButton } from "./FolderCard";
+import type { Line } from "./items";
 import { RenameForm } from "./RenameForm";
 
 type Props = {
   /** Whether several that are chosen may be changed here. */
   may: boolean;
-  /** Whether access to them may be given. */
-  keeps: boolean;
-  line: Schemas["LineOut"] | null;
+  line: Line | null;
   /** What is chosen: one, or several. */
   entries: number[];
+  /** How several chosen things are called. */
+  several: string;
   acts: DriveActs;
+  /** What else can be done. */
+  more: Act[];
+  renaming: boolean;
+  onRenamed: () => void;
+  onMenu: (menu: MenuAt) => void;
   onAll: () => void;
   onInvert: () => void;
   onNone: () => void;
   onPattern: (pattern: string) => Promise<void>;
 };
 
-/** The chosen document beside the lines: what may be done with it, its facts, its trail. */
+/** The chosen document beside the lines: its first page, what may be done with it, its facts, its trail; or of several their sums. */
 export function LineCard(props: Props): ReactNode {
-  const { line } = props;
+  const { line, acts } = props;
   const card = useCard(line?.document ?? null);
   const trail = useTrail(line?.document ?? null);
-  const [renaming, setRenaming] = useState(false);
-  if (props.entries.length > 1 || !line)
-    return props.entries.length ? (
+  const more = (
+    <MoreButton
+      onMenu={(left, top) => props.onMenu({ left, top, title: "More of what can be done", acts: props.more })}
+    />
+  );
+  if (!line)
+    return (
       <div className="card">
-        <h2>{count(props.entries.length)} chosen</h2>
+        <h2>{props.several} chosen</h2>
         <div className="card-actions">
-          <PutButtons acts={props.acts} may={props.may} keeps={props.keeps} />
+          {props.may && <ActButton label={SAY.move} keys="M" onClick={acts.move} />}
+          {props.may && <ActButton label={SAY.pickUp} keys="Ctrl+X" onClick={acts.pickUp} />}
+          {props.may && <ActButton label={SAY.tags} keys="T" onClick={acts.tag} />}
+          <ActButton label={SAY.copy} keys="C" onClick={acts.copy} />
+          {more}
         </div>
         <ChosenSums {...props} />
       </div>
-    ) : (
-      <p className={`${styles.quiet} card-none`}>Choose a document to see its facts and its trail.</p>
     );
   const may = card.data?.may_file ?? props.may;
   return (
     <div className="card">
-      <h2 className="mono card-name">{line.name}</h2>
+      <h2 className="mono card-name">
+        {line.pieces ? <SlotText pieces={line.pieces} strokes={{}} ending={`.${line.type}`} /> : line.name}
+      </h2>
       {line.misfit && <Misfit line={line} may={may} />}
-      {renaming ? (
+      <FirstPage key={line.document} line={line} />
+      {props.renaming ? (
         <RenameForm
           label="New name"
           entry={line.entry}
           start={stem(line.name)}
           ending={line.name.slice(stem(line.name).length + 1)}
-          onClose={() => setRenaming(false)}
+          onClose={props.onRenamed}
         />
       ) : (
         <div className="card-actions">
-          <ButtonLink size="small" to={`/documents/${line.document}`}>
-            {SAY.open} <kbd>Enter</kbd>
+          <ButtonLink size="small" to={`/documents/${line.document}`} title="Enter">
+            {SAY.open}
           </ButtonLink>
-          {may && (
-            <Button size="small" id="rename" onClick={() => setRenaming(true)}>
-              {SAY.rename} <kbd>F2</kbd>
-            </Button>
-          )}
-          <PutButtons acts={props.acts} may={may} keeps={card.data?.keeps ?? props.keeps} single />
-          <Button size="small" href={`/api/documents/${line.document}/content?download=true`}>
-            {SAY.download}
-          </Button>
+          {may && <ActButton label={SAY.rename} keys="F2" onClick={acts.rename} />}
+          {may && <ActButton label={SAY.move} keys="M" onClick={acts.move} />}
+          {may && <ActButton label={SAY.pickUp} keys="Ctrl+X" onClick={acts.pickUp} />}
+          {more}
         </div>
       )}
       <ReadingNotes notes={card.data?.notes ?? []} />
@@ -88,6 +99,18 @@ export function LineCard(props: Props): ReactNode {
             <dd>{fact.display}</dd>
           </div>
         ))}
+        {(card.data?.tags.length ?? 0) > 0 && (
+          <div>
+            <dt className={styles.quiet}>Tags</dt>
+            <dd>
+              {card.data?.tags.map((tag) => (
+                <span key={tag} className="tag">
+                  {tag}
+                </span>
+              ))}
+            </dd>
+          </div>
+        )}
         {(card.data?.places.length ?? 0) > 1 && (
           <div>
             <dt className={styles.quiet}>Places</dt>
@@ -103,23 +126,34 @@ export function LineCard(props: Props): ReactNode {
           </dd>
         </div>
       </dl>
-      {(card.data?.tags.length ?? 0) > 0 && (
-        <p>
-          {card.data?.tags.map((tag) => (
-            <span key={tag} className="tag">
-              {tag}
-            </span>
-          ))}
-        </p>
-      )}
       <h3 className="label">Trail</h3>
       <TrailList lines={trail.data?.lines ?? []} most={6} />
     </div>
   );
 }
 
+function ActButton(props: { label: string; keys: string; onClick: () => void }): ReactNode {
+  return (
+    <Button size="small" title={props.keys} onClick={props.onClick}>
+      {props.label}
+    </Button>
+  );
+}
+
+/** The document's first page, small; a click opens it. Where there is no picture of it, nothing. */
+function FirstPage(props: { line: Line }): ReactNode {
+  const { line } = props;
+  const [none, setNone] = useState(false);
+  if (none) return null;
+  return (
+    <Link to={`/documents/${line.document}`} className="card-page" tabIndex={-1} aria-hidden>
+      <img src={`/api/documents/${line.document}/pages/1`} alt="" onError={() => setNone(true)} />
+    </Link>
+  );
+}
+
 /** That a name does not fit the plan, where not, and the way to the name that the plan has for it. */
-function Misfit(props: { line: Schemas["LineOut"]; may: boolean }): ReactNode {
+function Misfit(props: { line: Line; may: boolean }): ReactNode {
   const { line } = props;
   const navigate = useNavigate();
   return (
@@ -138,7 +172,7 @@ function Misfit(props: { line: Schemas["LineOut"]; may: boolean }): ReactNode {
 }
 
 /** Another content put on the document, chosen from the disk. */
-function NewVersion(props: { line: Schemas["LineOut"] }): ReactNode {
+function NewVersion(props: { line: Line }): ReactNode {
   const putVersion = usePutVersion();
   const [busy, setBusy] = useState(false);
   const bring = (file: File) => {
@@ -156,32 +190,6 @@ function NewVersion(props: { line: Schemas["LineOut"] }): ReactNode {
     >
       {busy ? "being sent…" : "New version…"}
     </FileButton>
-  );
-}
-
-/** What is done with all that is chosen. */
-function PutButtons(props: { acts: DriveActs; may: boolean; keeps: boolean; single?: boolean }): ReactNode {
-  const { acts, may, keeps, single } = props;
-  const all: [id: string, label: string, key: string | null, run: () => void, offered: boolean][] = [
-    ["move", SAY.move, "M", acts.move, may],
-    ["also", SAY.alsoFile, "A", acts.also, may],
-    ["copy", SAY.copy, "C", acts.copy, true],
-    ["pick", SAY.pickUp, "Ctrl+X", acts.pickUp, may],
-    ["tag", SAY.tags, "T", acts.tag, may],
-    ["next", SAY.nextInSeries, "N", acts.next, may && single === true],
-    ["give", SAY.give, "G", acts.give, keeps],
-    ["readers", SAY.whoReads, "W", acts.readers, single === true],
-    ["link", SAY.copyLink, "L", acts.link, single === true],
-    ["rules", SAY.askRules, null, acts.ask, may],
-    ["discard", SAY.discard, null, acts.discard, may],
-  ];
-  return all.map(
-    ([id, label, key, run, offered]) =>
-      offered && (
-        <Button size="small" key={id} id={`act-${id}`} onClick={run}>
-          {label} {key && <kbd>{key}</kbd>}
-        </Button>
-      ),
   );
 }
 

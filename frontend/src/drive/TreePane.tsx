@@ -18,6 +18,9 @@ export function TreePane(props: Omit<TreeProps, "height">): ReactNode {
   }, []);
   return (
     <nav className="tree-pane" aria-label="Folders" ref={pane}>
+      <Link to="/drive" className="tree-all" aria-current={props.current === null ? "page" : undefined}>
+        All areas
+      </Link>
       <FolderTree {...props} height={height} />
       <div ref={foot} className="tree-foot">
         <p className="tree-links">
@@ -35,4 +38,4 @@ export function TreePane(props: Omit<TreeProps, "height">): ReactNode {
 // a few folders, however low the window is
 const LEAST = 120;
 // the room above the first folder
-const ABOVE = 8;
+const ABOVE = 40;

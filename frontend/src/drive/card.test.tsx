@@ -21,7 +21,11 @@ function card(line: Partial<Schemas["LineOut"]>, may_file = true): UserEvent {
   const one = told as Schemas["LineOut"];
   const nothing = {
     may: may_file,
-    keeps: may_file,
+    several: "1 document",
+    more: [],
+    renaming: false,
+    onRenamed: vi.fn(),
+    onMenu: vi.fn(),
     acts,
     onAll: vi.fn(),
     onInvert: vi.fn(),
@@ -54,8 +58,8 @@ describe("the card of a document whose name does not fit", () => {
     card({}, false);
     await screen.findByText("1");
     const offered = screen.getAllByRole("button").map((one) => one.textContent?.trim());
-    expect(offered).toEqual(["Copy… C", "Who reads this W", "Copy link L"]);
-    expect(screen.getAllByRole("link").map((one) => one.textContent)).toEqual(["Open Enter", "Download"]);
+    expect(offered).toEqual(["More…"]);
+    expect(screen.getAllByRole("link").map((one) => one.textContent)).toEqual(["Open"]);
   });
 
   it("says nothing where it fits", async () => {

@@ -2,7 +2,7 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { MemoryRouter } from "react-router";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { Fits } from "./Fits";
+import { FitsTold } from "./Fits";
 import { amounts, Groups } from "./Groups";
 import { Hints } from "./Hints";
 import { wayTo } from "./useLines";
@@ -53,20 +53,20 @@ describe("names that fit", () => {
     of,
   });
   const told = (...fits: Schemas["KindFitOut"][]) =>
-    renderToStaticMarkup(<Fits fits={fits} />)
+    renderToStaticMarkup(<FitsTold fits={fits} open onOpen={() => {}} />)
       .replaceAll(/<[^>]+>/g, "")
       .replaceAll("&lt;", "<")
       .replaceAll("&gt;", ">");
 
   it("are told with their pattern; the kind is named where there are several", () => {
-    expect(told(kind("Invoice", 3, 3))).toBe("named as <ref> 3 of 3 fit");
+    expect(told(kind("Invoice", 3, 3))).toBe("3 of 3 names fit hide the patternnamed as <ref> 3 of 3 names fit");
     expect(told(kind("Invoice", 3, 4), kind("Letter", 1, 1))).toBe(
-      "invoice named as <ref> 3 of 4 fitletter named as <ref> 1 of 1 fit",
+      "4 of 5 names fit hide the patterninvoice named as <ref> 3 of 4 names fitletter named as <ref> 1 of 1 names fit",
     );
   });
   it("of further kinds are added up, so that none is passed over", () => {
     const html = told(kind("Invoice", 9, 9), kind("Letter", 8, 8), kind("Receipt", 2, 3), kind("Credit note", 1, 1));
-    expect(html).toContain("receipt, credit note 3 of 4 fit");
+    expect(html).toContain("receipt, credit note 3 of 4 names fit");
   });
   it("are not told where no kind has a pattern", () => {
     expect(told()).toBe("");

@@ -4,6 +4,8 @@ import { type Key, useKeys } from "../ui/keys";
 
 export type DriveActs = {
   up: () => void;
+  rename: () => void;
+  bring: () => void;
   discard: () => void;
   move: () => void;
   also: () => void;
@@ -42,12 +44,8 @@ export function useDriveKeys(acts: DriveActs): void {
     });
     return [
       one("Alt+↑", "Up one folder", (e) => e.altKey && e.key === "ArrowUp", acts.up),
-      one(
-        "F2",
-        "Rename the chosen document",
-        (e) => e.key === "F2",
-        () => document.getElementById("rename")?.click(),
-      ),
+      one("Backspace", "Up one folder", (e) => plain(e, "Backspace"), acts.up),
+      one("F2", "Rename the chosen document or folder", (e) => e.key === "F2", acts.rename),
       one("M", "Move what is chosen to another folder", (e) => plain(e, "m"), acts.move),
       one("A", "File what is chosen in another folder too", (e) => plain(e, "a"), acts.also),
       one("C", "Copy what is chosen to a folder", (e) => plain(e, "c"), acts.copy),
@@ -59,6 +57,13 @@ export function useDriveKeys(acts: DriveActs): void {
       one("Ctrl+X", "Pick up what is chosen", (e) => (e.ctrlKey || e.metaKey) && e.key === "x", acts.pickUp),
       one("Delete", "Discard what is chosen", (e) => e.key === "Delete", acts.discard),
       one("Alt+N", "New folder here", (e) => e.altKey && e.code === "KeyN", acts.newFolder),
+      one(
+        ".",
+        "What else can be done with what is chosen",
+        (e) => plain(e, "."),
+        () => document.getElementById("card-more")?.click(),
+      ),
+      one("Alt+I", "Bring in files", (e) => e.altKey && e.code === "KeyI", acts.bring),
       one("Alt+B", "Here, or with all below", (e) => e.altKey && e.code === "KeyB", acts.below),
       one("Alt+V", "Lines, or pages", (e) => e.altKey && e.code === "KeyV", acts.view),
       one("Alt+M", "Rename or move many: what is chosen, or all here", (e) => e.altKey && e.code === "KeyM", acts.many),

@@ -62,6 +62,8 @@ type Doing = { folder: Folder } & ({ what: "menu"; left: number; top: number } |
 
 export type FolderDoing = {
   menu: (folder: Folder, left: number, top: number) => void;
+  /** The same for a folder of which only the number is known. */
+  menuOf: (folder: number, left: number, top: number) => void;
   begin: (what: Ask, folder: Folder) => void;
   discard: (folder: Folder) => void;
   node: ReactNode;
@@ -101,6 +103,18 @@ export function useFolderDoing(
   const menu = useCallback(
     (folder: Folder, left: number, top: number) => setDoing({ what: "menu", folder, left, top }),
     [],
+  );
+  const menuOf = useCallback(
+    (folder: number, left: number, top: number) => {
+      data(client.GET("/api/folders/{folder}", { params: { path: { folder } } })).then(
+        (view) => {
+          const held = selfOf(view);
+          if (held) menu(held, left, top);
+        },
+        (error: unknown) => tell({ text: words(error), bad: true }),
+      );
+    },
+    [menu, tell],
   );
   const askRules = useAskRules();
   const begin = useCallback((what: Ask, folder: Folder) => setDoing({ what, folder }), []);
@@ -232,7 +246,7 @@ export function useFolderDoing(
       />
     );
   }
-  return { menu, begin, discard: (one) => void discard(one), node };
+  return { menu, menuOf, begin, discard: (one) => void discard(one), node };
 }
 
 function RenameFolder(props: { folder: Folder; onClose: () => void }): ReactNode {

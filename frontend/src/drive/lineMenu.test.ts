@@ -1,13 +1,17 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
+import type { DriveActs } from "./driveKeys";
 import { lineActs } from "./lineMenu";
 
 const line = { entry: 7, document: 3, folder: 5, name: "keel.pdf" } as Schemas["LineOut"];
+
+const ACTS = new Proxy({}, { get: () => () => {} }) as DriveActs;
 
 function offered(where: { many?: boolean; may?: boolean; keeps?: boolean; folder?: number | null }): string[] {
   const acts = lineActs(
     line,
     { many: false, may: true, keeps: true, folder: 5, ...where },
+    ACTS,
     () => {},
     () => {},
   );
@@ -20,16 +24,17 @@ describe("the menu of a line", () => {
       "Open",
       "Rename",
       "Move…",
+      "Pick up",
       "File in another folder too…",
       "Copy…",
       "New version…",
       "Copy as next in series…",
-      "Pick up",
       "Tags…",
       "Ask the rules…",
       "Give access…",
       "Who reads this",
       "Copy link",
+      "Download",
       "Discard",
     ]);
   });
@@ -37,9 +42,9 @@ describe("the menu of a line", () => {
   it("offers for several what is done to each alike", () => {
     expect(offered({ many: true })).toEqual([
       "Move…",
+      "Pick up",
       "File in another folder too…",
       "Copy…",
-      "Pick up",
       "Tags…",
       "Ask the rules…",
       "Give access…",
@@ -48,7 +53,7 @@ describe("the menu of a line", () => {
   });
 
   it("offers who may only read what changes nothing there", () => {
-    expect(offered({ may: false, keeps: false })).toEqual(["Open", "Copy…", "Who reads this", "Copy link"]);
+    expect(offered({ may: false, keeps: false })).toEqual(["Open", "Copy…", "Who reads this", "Copy link", "Download"]);
   });
 
   it("goes to the folder of a line that is shown from below", () => {
@@ -57,6 +62,7 @@ describe("the menu of a line", () => {
     const acts = lineActs(
       line,
       { many: false, may: true, keeps: true, folder: 1 },
+      ACTS,
       () => {},
       (folder) => {
         went = folder;

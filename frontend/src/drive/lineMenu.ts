@@ -1,34 +1,56 @@
-// The menu of a line, or of the several that are chosen.
-import type { Schemas } from "../api/client";
+// What can be done with a line, or with the several that are chosen: the menu of the line, and what the card has under More.
 import type { Act } from "../ui/Menu";
 import { SAY } from "../ui/wording";
+import type { DriveActs } from "./driveKeys";
+import type { Line } from "./items";
 
-type Line = Schemas["LineOut"];
 type Where = { many: boolean; may: boolean; keeps: boolean; folder: number | null };
 
-// what is chosen is set by then
-const press = (id: string) => () => window.setTimeout(() => document.getElementById(id)?.click());
-
-/** What the menu of a line offers; most of it presses the buttons of the card beside the lines. */
-export function lineActs(one: Line, where: Where, open: (line: Line) => void, go: (folder: number) => void): Act[] {
-  const { many, may, keeps } = where;
+/** Everything that a line offers, most used first. ``open`` and ``go`` lead elsewhere. */
+export function lineActs(
+  one: Line,
+  where: Where,
+  acts: DriveActs,
+  open: (line: Line) => void,
+  go: (folder: number) => void,
+): Act[] {
+  const { many, may } = where;
   return [
     { label: SAY.open, keys: "Enter", run: () => open(one), off: many },
-    { label: SAY.rename, keys: "F2", run: press("rename"), off: many || !may },
+    { label: SAY.rename, keys: "F2", run: acts.rename, off: many || !may },
     "line",
-    { label: SAY.move, keys: "M", run: press("act-move"), off: !may },
-    { label: SAY.alsoFile, keys: "A", run: press("act-also"), off: !may },
-    { label: SAY.copy, keys: "C", run: press("act-copy") },
-    { label: SAY.newVersion, run: press("act-version"), off: many || !may },
-    { label: SAY.nextInSeries, keys: "N", run: press("act-next"), off: many || !may },
-    { label: SAY.pickUp, keys: "Ctrl+X", run: press("act-pick"), off: !may },
-    { label: SAY.tags, keys: "T", run: press("act-tag"), off: !may },
-    { label: SAY.askRules, run: press("act-rules"), off: !may },
-    { label: SAY.give, keys: "G", run: press("act-give"), off: !keeps },
-    { label: SAY.whoReads, keys: "W", run: press("act-readers"), off: many },
-    { label: SAY.copyLink, keys: "L", run: press("act-link"), off: many },
-    { label: SAY.goToFolder, run: () => go(one.folder), off: many || one.folder === where.folder },
-    "line",
-    { label: SAY.discard, keys: "Delete", run: press("act-discard"), off: !may },
+    { label: SAY.move, keys: "M", run: acts.move, off: !may },
+    { label: SAY.pickUp, keys: "Ctrl+X", run: acts.pickUp, off: !may },
+    ...moreActs(one, where, acts, go),
   ];
+}
+
+/** What the card does not show as buttons. */
+export function moreActs(one: Line | null, where: Where, acts: DriveActs, go: (folder: number) => void): Act[] {
+  const { many, may, keeps } = where;
+  return [
+    { label: SAY.alsoFile, keys: "A", run: acts.also, off: !may },
+    { label: SAY.copy, keys: "C", run: acts.copy },
+    { label: SAY.newVersion, run: pressVersion, off: many || !may },
+    { label: SAY.nextInSeries, keys: "N", run: acts.next, off: many || !may },
+    { label: SAY.tags, keys: "T", run: acts.tag, off: !may },
+    { label: SAY.askRules, run: acts.ask, off: !may },
+    "line",
+    { label: SAY.give, keys: "G", run: acts.give, off: !keeps },
+    { label: SAY.whoReads, keys: "W", run: acts.readers, off: many },
+    { label: SAY.copyLink, keys: "L", run: acts.link, off: many },
+    { label: SAY.goToFolder, run: () => one && go(one.folder), off: !one || many || one.folder === where.folder },
+    {
+      label: SAY.download,
+      run: () => one && window.location.assign(`/api/documents/${one.document}/content?download=true`),
+      off: !one || many,
+    },
+    "line",
+    { label: SAY.discard, keys: "Delete", run: acts.discard, off: !may },
+  ];
+}
+
+/** The browser opens its list of files only for a button that was pressed; that one stands in the card. */
+function pressVersion(): void {
+  window.setTimeout(() => document.getElementById("act-version")?.click());
 }

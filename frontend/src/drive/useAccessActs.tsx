@@ -14,7 +14,13 @@ const KEEPS_NOT = "You do not keep this folder, so you cannot give access to it.
 
 type Asked = {
   line: Schemas["LineOut"] | null;
+  /** The chosen documents, or several things; a folder that is chosen alone is ``folder``. */
   entries: number[];
+  things: { entry?: number; folder?: number }[];
+  /** Whether documents are among them. */
+  single: boolean;
+  /** Whether one keeps every folder among them; of documents the folder that one looks at says it. */
+  keeps: boolean;
   /** What the chosen ones are called. */
   called: string;
   folder: Folder | null;
@@ -25,7 +31,7 @@ export function useAccessActs(asked: Asked): {
   acts: { give: () => void; readers: () => void; link: () => void; ask: () => void };
   node: ReactNode;
 } {
-  const { line, entries, called, folder, doing } = asked;
+  const { line, entries, things, single, keeps, called, folder, doing } = asked;
   const navigate = useNavigate();
   const copyLink = useCopyLink();
   const askRules = useAskRules();
@@ -35,9 +41,9 @@ export function useAccessActs(asked: Asked): {
   const acts = useMemo(
     () => ({
       give: () => {
-        if (!folder?.keeps) tell({ text: KEEPS_NOT, bad: true });
+        if (!folder?.keeps && !keeps) tell({ text: KEEPS_NOT, bad: true });
         else if (entries.length) setGiving(true);
-        else begin("give", folder);
+        else if (folder) begin("give", folder);
       },
       readers: () => {
         if (line) void navigate(`/readers/document/${line.document}`);
@@ -49,16 +55,11 @@ export function useAccessActs(asked: Asked): {
       },
       ask: () => askRules(entries.length ? { entries } : { folder: folder?.id }),
     }),
-    [line, entries, folder, begin, navigate, copyLink, askRules, tell],
+    [line, entries, keeps, folder, begin, navigate, copyLink, askRules, tell],
   );
   const node = giving && (
     <Later onClose={() => setGiving(false)}>
-      <GiveDialog
-        title={`Give access to ${called}`}
-        things={entries.map((entry) => ({ entry }))}
-        single
-        onClose={() => setGiving(false)}
-      />
+      <GiveDialog title={`Give access to ${called}`} things={things} single={single} onClose={() => setGiving(false)} />
     </Later>
   );
   return { acts, node };

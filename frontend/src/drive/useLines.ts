@@ -67,6 +67,29 @@ export function useGroups(asked: Asked) {
   });
 }
 
+/** The documents by month of issue: ``all`` of them, or those of the chosen group. */
+export function useMonths(asked: Asked, all: Schemas["Month"][] | undefined): Schemas["Month"][] {
+  const { folder, below, by, group } = asked;
+  const chosen = by !== null && by !== "month" && group !== null;
+  const months = useQuery({
+    queryKey: keys.monthsOf(folder, below, by, group),
+    enabled: folder !== null && chosen,
+    queryFn: () =>
+      data(
+        client.GET("/api/folders/{folder}/groups", {
+          params: {
+            path: { folder: folder ?? 0 },
+            query: { by: "month", below, of: by ?? undefined, group: group ?? "" },
+          },
+        }),
+      ),
+  });
+  if (!chosen) return all ?? [];
+  return (months.data?.groups ?? [])
+    .filter((one) => one.value)
+    .map((one) => ({ month: one.value, documents: one.documents }));
+}
+
 /** The places of all that is listed, loaded or not; of those whose names read as a pattern, where one is given. */
 export async function allEntries(asked: Asked, pattern: string | null): Promise<number[]> {
   const got = await data(

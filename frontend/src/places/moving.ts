@@ -9,8 +9,9 @@ import { useNotices, words } from "../ui/notices";
 import { SAY } from "../ui/wording";
 
 export type Putting = "move" | "also" | "copy";
-/** What is put somewhere: its entries, and what one calls it where it is a single thing; `folder` where that is one. */
-export type Things = { entries: number[]; name: string; folder?: number };
+/** What is put somewhere: its entries, and what one calls it where it is a single thing; `folder` where that is one; `told`: what
+ * several are called where they are not all documents. */
+export type Things = { entries: number[]; name: string; folder?: number; told?: string };
 
 /** What a way of putting is called on buttons, before the folder's name. */
 export const VERBS: Record<Putting, string> = { move: "Move to", also: "Also file in", copy: "Copy to" };
@@ -34,9 +35,8 @@ async function put(how: Putting, entries: number[], folder: number): Promise<str
 
 /** How things are called in a sentence. */
 export function called(things: Things): string {
-  return things.folder !== undefined || things.entries.length === 1
-    ? things.name
-    : `${things.entries.length} documents`;
+  if (things.folder !== undefined || things.entries.length === 1) return things.name;
+  return things.told ?? `${things.entries.length} documents`;
 }
 
 /** What was done, for the notice. */

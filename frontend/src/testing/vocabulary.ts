@@ -7,6 +7,7 @@ const field = (name: string, label: string, editor: Field["editor"]): Field => (
   label,
   editor,
   built_in: false,
+  recurs: false,
   shapes: editor === "money" ? [] : ["plain"],
 });
 

@@ -39,7 +39,7 @@ PROBLEMS = Catalogue({
     "stale:revert": f"The document has another version now (number {{number}}).{_BY}",
     "stale:undo revert": f"The document has a later version (number {{number}}).{_BY}",
     "stale:set aside": f"“{{name}}” is not waiting to be filed any more, or somebody else has it in hand.{_BY}",
-    "stale:put in queue": f"“{{name}}” is not set aside for others that were made from it.{_BY}",
+    "stale:put in queue": f"“{{name}}” is not set aside any more.{_BY}",
     "stale:version": f"The document has another version now (number {{number}}), or the arrival has been used.{_BY}",
     "stale:withdraw version": f"The document has a later version (number {{number}}).{_BY}",
     "stale:fact": f"The fact “{{name}}” has been changed.{_BY}",

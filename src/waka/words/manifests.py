@@ -14,6 +14,8 @@ TITLES = Catalogue({
     "copy by rules": "Copy {name} by rules: {rules}",
     "change by rules": "Change {count|document|documents} by rules: {rules}",
     "plan rules": "By filing rules[ in {folder}]",
+    "put away": "Put away {name}: not a record",
+    "bring back": "Bring back {name}",
     "file several": "File {count|arrival|arrivals}",
     "file from": "File {count|bill|bills} from {month}",
     "take over": "Take over {what}",

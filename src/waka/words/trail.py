@@ -37,6 +37,7 @@ TRAIL = Catalogue({
     "copy": "copied from version {number} of {of} as {to}",
     "remove copy": "the copy taken back",
     "set aside": "set aside: its pages went into others",
+    "set aside:no record": "not a record: put away",
     "put in queue": "made of pages of what arrived",
     "put in queue:again": "waits again",
     "grant": "{whom} may {level} it[ until {until}]",
@@ -54,7 +55,8 @@ def say(row: Mapping[str, Any], paths: Mapping[int, str]) -> str:
         "place": "place:renamed" if row["from_parent"] == row["to_parent"] else "place",
         "absorb": "absorb:into it" if row["another"] else "absorb",
         "release": "release:from it" if row["another"] else "release",
-        "put in queue": "put in queue:again" if row["undo_of"] else "put in queue",
+        "set aside": "set aside:no record" if data.get("no_record") else "set aside",
+        "put in queue": "put in queue:again" if row["undo_of"] or data.get("no_record") else "put in queue",
         "grant": "grant" if data.get("to") else "grant:taken",
     }.get(kind, kind)
     number = data["was_head"] + 1 if "was_head" in data else data.get("version")

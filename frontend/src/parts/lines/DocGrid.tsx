@@ -1,6 +1,15 @@
 // Lines of documents as a grid of our own: rows drawn as they come into view, keys by the ARIA grid pattern.
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type KeyboardEvent, memo, type ReactNode, useCallback, useEffect, useRef } from "react";
+import {
+  type KeyboardEvent,
+  memo,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react";
 import { Loading } from "../../ui/states";
 import "./grid.css";
 import { type Marks, NONE } from "./selection";
@@ -45,6 +54,10 @@ type Props<T> = {
   total: number;
   /** A class for a line's row, where lines differ in kind. */
   rowClass?: (line: T) => string;
+  /** The first lines stand above the head, each told across all columns: how many they are, and what stands below them. */
+  above?: { lines: number; foot?: ReactNode };
+  /** Without a head, where no line stands below it. */
+  headless?: boolean;
 };
 
 const ROW = 29;
@@ -53,19 +66,24 @@ const HEAD = 31;
 export function DocGrid<T>(props: Props<T>): ReactNode {
   const scroll = useRef<HTMLDivElement>(null);
   const { lines, columns, chosen, onChoose, id, onEnd, more } = props;
+  const first = props.above?.lines ?? 0;
+  const top = useRef<HTMLDivElement>(null);
+  const [over, setOver] = useState(0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what stands above is as high as its lines
+  useLayoutEffect(() => setOver(top.current?.offsetHeight ?? 0), [first, props.above?.foot]);
   const rows = useVirtualizer({
-    count: lines.length,
+    count: lines.length - first,
     getScrollElement: () => scroll.current,
     estimateSize: () => ROW,
     overscan: 12,
-    scrollMargin: HEAD,
+    scrollMargin: HEAD + over,
     scrollPaddingStart: HEAD,
   });
   const shown = rows.getVirtualItems();
   const last = shown.at(-1)?.index ?? -1;
   useEffect(() => {
-    if (more && last >= lines.length - 30) onEnd();
-  }, [more, last, lines.length, onEnd]);
+    if (more && last >= lines.length - first - 30) onEnd();
+  }, [more, last, lines.length, first, onEnd]);
   const { marks = NONE, onMarks } = props;
   const choosing = useChoosing({
     lines,
@@ -75,7 +93,10 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
     marks,
     onMarks,
     onAll: props.onAll,
-    show: rows.scrollToIndex,
+    show: (place) => {
+      if (place < first) document.getElementById(`line-${id(lines[place] as T)}`)?.scrollIntoView({ block: "nearest" });
+      else rows.scrollToIndex(place - first);
+    },
   });
   const { at } = choosing;
   // rows are memoised: what they call stays the same while the lines scroll
@@ -110,6 +131,27 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
     [id],
   );
   const template = columns.map((column) => column.width).join(" ");
+  const draw = (line: T, index: number, from: number | null) => (
+    <Row
+      key={id(line)}
+      line={line}
+      number={id(line)}
+      index={index}
+      top={from}
+      template={template}
+      columns={columns as Column<unknown>[]}
+      selected={marks.size ? marks.has(id(line)) : id(line) === chosen}
+      at={marks.size > 0 && id(line) === chosen}
+      several={onMarks !== undefined}
+      across={props.across?.(line)}
+      acrossColumns={from === null ? columns.length : props.acrossColumns}
+      onChoose={choosing.click}
+      onOpen={props.onOpen as (line: unknown) => void}
+      onMenu={openMenu}
+      drag={props.drag}
+      extra={props.rowClass?.(line) ?? ""}
+    />
+  );
   return (
     // biome-ignore lint/a11y/useSemanticElements: a table element cannot be virtual; the grid role tells the same
     <div
@@ -123,29 +165,38 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
       onKeyDown={press}
       aria-activedescendant={at >= 0 ? `line-${chosen}` : undefined}
     >
-      {/* biome-ignore lint/a11y/useSemanticElements: see above */}
-      {/* biome-ignore lint/a11y/useFocusableInteractive: the grid holds the focus (aria-activedescendant) */}
-      <div role="row" className="grid-head" style={{ gridTemplateColumns: template }} aria-rowindex={1}>
-        {columns.map((column) => (
-          // biome-ignore lint/a11y/useSemanticElements: see above
-          // biome-ignore lint/a11y/useFocusableInteractive: its button takes the focus
-          <div
-            key={column.key}
-            role="columnheader"
-            className={column.right ? "number" : ""}
-            aria-sort={column.sort === props.sort ? (props.descending ? "descending" : "ascending") : undefined}
-          >
-            {column.sort ? (
-              <button type="button" className="plain" onClick={() => props.onSort(column.sort ?? "")}>
-                {column.label}
-                {column.sort === props.sort ? (props.descending ? " ▾" : " ▴") : ""}
-              </button>
-            ) : (
-              column.label
-            )}
-          </div>
-        ))}
-      </div>
+      {first > 0 && (
+        // biome-ignore lint/a11y/useSemanticElements: see above
+        <div role="rowgroup" ref={top} className="grid-above">
+          {lines.slice(0, first).map((line, index) => draw(line, index - 1, null))}
+          {props.above?.foot}
+        </div>
+      )}
+      {!props.headless && (
+        // biome-ignore lint/a11y/useSemanticElements: see above
+        // biome-ignore lint/a11y/useFocusableInteractive: the grid holds the focus (aria-activedescendant)
+        <div role="row" className="grid-head" style={{ gridTemplateColumns: template }} aria-rowindex={first + 1}>
+          {columns.map((column) => (
+            // biome-ignore lint/a11y/useSemanticElements: see above
+            // biome-ignore lint/a11y/useFocusableInteractive: its button takes the focus
+            <div
+              key={column.key}
+              role="columnheader"
+              className={`${column.right ? "number" : ""}${column.sort ? " sorts" : ""}`}
+              aria-sort={column.sort === props.sort ? (props.descending ? "descending" : "ascending") : undefined}
+            >
+              {column.sort ? (
+                <button type="button" className="plain" onClick={() => props.onSort(column.sort ?? "")}>
+                  {column.label}
+                  {column.sort === props.sort ? (props.descending ? " ▾" : " ▴") : ""}
+                </button>
+              ) : (
+                column.label
+              )}
+            </div>
+          ))}
+        </div>
+      )}
       {props.loading && (
         // biome-ignore lint/a11y/useSemanticElements: see above
         // biome-ignore lint/a11y/useFocusableInteractive: see above
@@ -160,29 +211,9 @@ export function DocGrid<T>(props: Props<T>): ReactNode {
       {/* biome-ignore lint/a11y/useSemanticElements: see above */}
       <div role="rowgroup" style={{ height: rows.getTotalSize(), position: "relative" }}>
         {shown.map((item) => {
-          const line = lines[item.index];
+          const line = lines[item.index + first];
           if (!line) return null;
-          return (
-            <Row
-              key={id(line)}
-              line={line}
-              number={id(line)}
-              index={item.index}
-              top={item.start - HEAD}
-              template={template}
-              columns={columns as Column<unknown>[]}
-              selected={marks.size ? marks.has(id(line)) : id(line) === chosen}
-              at={marks.size > 0 && id(line) === chosen}
-              several={onMarks !== undefined}
-              across={props.across?.(line)}
-              acrossColumns={props.acrossColumns}
-              onChoose={choosing.click}
-              onOpen={props.onOpen as (line: unknown) => void}
-              onMenu={openMenu}
-              drag={props.drag}
-              extra={props.rowClass?.(line) ?? ""}
-            />
-          );
+          return draw(line, item.index + first, item.start - HEAD - over);
         })}
       </div>
     </div>
@@ -193,7 +224,8 @@ type RowProps = {
   line: unknown;
   number: number;
   index: number;
-  top: number;
+  /** Where it stands, in CSS pixels; null for where it falls. */
+  top: number | null;
   template: string;
   columns: Column<unknown>[];
   selected: boolean;
@@ -223,7 +255,10 @@ const Row = memo(function Row(props: RowProps): ReactNode {
       aria-rowindex={props.index + 2}
       aria-selected={props.selected}
       className={`grid-row ${props.at ? "at " : ""}${props.extra}`}
-      style={{ transform: `translateY(${props.top}px)`, gridTemplateColumns: props.template }}
+      style={{
+        ...(props.top === null ? { position: "relative" } : { transform: `translateY(${props.top}px)` }),
+        gridTemplateColumns: props.template,
+      }}
       onMouseDown={(event) => props.several && choosesNoText(event, "grid")}
       onClick={(event) => props.onChoose(props.number, event)}
       onDoubleClick={() => props.onOpen(line)}

@@ -233,10 +233,12 @@ class UndoRevert:
 
 @dataclass(frozen=True)
 class SetAside:
-    """An arrival leaves what waits, kept as it came: its pages are in others now. ``name`` is what it came as."""
+    """An arrival leaves what waits, kept as it came: its pages are in others now, or (``no_record``) somebody said that it is not a
+    record. ``name`` is what it came as."""
 
     document: DocumentId
     name: str = ""
+    no_record: bool = False
 
 
 @dataclass(frozen=True)
@@ -245,6 +247,7 @@ class PutInQueue:
 
     document: DocumentId
     name: str = ""
+    no_record: bool = False
 
 
 @dataclass(frozen=True)

@@ -196,11 +196,11 @@ _ALL = (
         _effects(*_GOES, _E.STATE), _demands(_D.NONE_BESIDE),
     ),
     Spec(
-        "set aside", k.SetAside, lambda c: k.PutInQueue(c.document, c.name), _document,
+        "set aside", k.SetAside, lambda c: k.PutInQueue(c.document, c.name, c.no_record), _document,
         _effects(_E.QUEUE, _E.PAGES), _demands(_D.ARRIVAL),
     ),
     Spec(
-        "put in queue", k.PutInQueue, lambda c: k.SetAside(c.document, c.name), _document,
+        "put in queue", k.PutInQueue, lambda c: k.SetAside(c.document, c.name, c.no_record), _document,
         _effects(_E.QUEUE, _E.PAGES), _demands(_D.ARRIVAL),
     ),
     Spec(

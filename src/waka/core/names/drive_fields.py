@@ -27,7 +27,8 @@ class Field:
 
     ``type`` is its type in patterns, None where names cannot hold it. ``question`` is asked where a name needs the fact and
     none was found. ``learnable``: where a person wrote it is looked for on the next such paper. ``repeats``: *same as the one
-    before* takes it over. ``built_in``: known of every document without reading anything.
+    before* takes it over. ``recurs``: what was written in other documents is offered while one types.
+    ``built_in``: known of every document without reading anything.
     """
 
     key: str
@@ -38,6 +39,7 @@ class Field:
     learnable: bool = False
     repeats: bool = False
     built_in: bool = False
+    recurs: bool = False
 
     def asks(self) -> str:
         """What a person is asked where nothing was found."""
@@ -60,9 +62,9 @@ FIELDS: Mapping[str, Field] = {
         Field("due", "Due", FieldType.DATE, Editor.DATE, learnable=True),
         Field("received", "Received", FieldType.DATE, Editor.DATE),
         Field("party", "Party", FieldType.PARTY, Editor.PARTY, "Who is it from? No party was found", repeats=True),
-        Field("person", "Person", FieldType.PERSON, Editor.PERSON, "Whose is it? No person was found", repeats=True),
-        Field("task", "Task", FieldType.TEXT, Editor.TEXT, "Which task is it? None was found", repeats=True),
-        Field("course", "Course", FieldType.TEXT, Editor.TEXT, "Which course is it of? None was found", repeats=True),
+        Field("person", "Person", FieldType.PERSON, Editor.PERSON, "Whose is it? No person was found", repeats=True, recurs=True),
+        Field("task", "Task", FieldType.TEXT, Editor.TEXT, "Which task is it? None was found", repeats=True, recurs=True),
+        Field("course", "Course", FieldType.TEXT, Editor.TEXT, "Which course is it of? None was found", repeats=True, recurs=True),
         Field("attempt", "Attempt", FieldType.NUMBER, Editor.NUMBER),
         Field("amount", "Amount", None, Editor.MONEY, learnable=True),
         Field("count", "Running number", FieldType.NUMBER, Editor.NUMBER, built_in=True),

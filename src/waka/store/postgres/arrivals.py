@@ -297,21 +297,28 @@ def contents_read(conn: Connection) -> list[bytes]:
     return [bytes(r["content"]) for r in rows]
 
 
-def discard_arrival(conn: Connection, document: int) -> None:
-    """An arrival that was never filed is put away; its content stays until it is purged."""
-    execute(conn, "UPDATE arrival SET state = 'discarded' WHERE document = %s", [document])
+#: More than anybody looks through.
+_MOST_PUT_AWAY = 1000
 
 
-def restore_arrival(conn: Connection, document: int) -> bool:
-    """Bring back an arrival that was put away; False where it is not put away."""
-    return (
-        execute(
-            conn,
-            """UPDATE arrival SET state = CASE WHEN problem IS NULL THEN 'read' ELSE 'unreadable' END
-            WHERE document = %s AND state = 'discarded'""",
-            [document],
-        )
-        > 0
+def put_away(conn: Connection, permissions: Permissions, documents: Sequence[int] | None = None) -> list[Row]:
+    """The arrivals that are no records and that the person may see, the last put away first: id, name, when it came, by whom and when
+    it was put away. ``documents``: only those.
+    """
+    return fetch_all(
+        conn,
+        f"""SELECT a.document AS id, a.original_name, d.arrived_at, c.media_type, last.by, last.at FROM arrival a
+        JOIN document d ON d.id = a.document
+        JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
+        LEFT JOIN LATERAL (SELECT p.name AS by, m.ran_at AS at FROM document_trail t JOIN manifest m ON m.id = t.manifest
+            LEFT JOIN principal p ON p.id = m.by WHERE t.document = a.document ORDER BY m.id DESC LIMIT 1) last ON true
+        WHERE a.state = 'discarded' AND {REACHED} AND (%(d)s::bigint[] IS NULL OR a.document = ANY(%(d)s::bigint[]))
+        ORDER BY last.at DESC NULLS LAST, a.document DESC LIMIT %(most)s""",
+        {
+            "file": permissions.at_least(FILE),
+            "d": list(documents) if documents is not None else None,
+            "most": _MOST_PUT_AWAY,
+        },
     )
 
 

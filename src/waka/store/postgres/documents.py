@@ -173,3 +173,19 @@ def page_words(conn: Connection, content: bytes, page: int) -> list[Any]:
     """The words of a page as ``[text, left, top, right, bottom]``, boxes in fractions of the page."""
     row = fetch_one(conn, "SELECT words FROM page_words WHERE content = %s AND page = %s", [content, page])
     return list(row["words"]) if row else []
+
+
+#: The latest documents that are looked at, and the most values that are told of them.
+_LATEST, _VALUES = 5_000, 300
+
+
+def values_used(conn: Connection, permissions: Permissions, field: str) -> list[Row]:
+    """What stands for a fact in the latest readable documents that have it, the most frequent value first."""
+    return fetch_all(
+        conn,
+        """SELECT value, count(*) AS n FROM (
+            SELECT f.value FROM fact f JOIN search_row s ON s.document = f.document AND reached(s.access_class, %s)
+            WHERE f.field = %s ORDER BY f.document DESC LIMIT %s) latest
+        GROUP BY value ORDER BY n DESC, value LIMIT %s""",
+        [permissions.readable, field, _LATEST, _VALUES],
+    )

@@ -148,6 +148,32 @@ def names_in(
     )
 
 
+def names_below(conn: Connection, tops: Sequence[int], permissions: Permissions) -> dict[int, list[Row]]:
+    """The kind and name of each readable place of a document in each of ``tops`` and below it."""
+    rows = fetch_all(
+        conn,
+        """SELECT c.ancestor, n.kind, n.name, n.issued FROM folder_closure c CROSS JOIN LATERAL (
+            SELECT s.kind, e.name, s.issued FROM entry e JOIN search_row s ON s.document = e.document AND reached(s.access_class, %(r)s)
+            WHERE e.parent = c.descendant OFFSET 0) n WHERE c.ancestor = ANY(%(t)s::bigint[])""",
+        {"t": list(tops), "r": permissions.readable},
+    )
+    found: dict[int, list[Row]] = {top: [] for top in tops}
+    for row in rows:
+        found[row["ancestor"]].append(row)
+    return found
+
+
+def folders_below(conn: Connection, tops: Sequence[int], permissions: Permissions) -> dict[int, int]:
+    """How many readable folders there are below each of ``tops``."""
+    rows = fetch_all(
+        conn,
+        """SELECT c.ancestor, count(*) AS n FROM folder_closure c JOIN folder f ON f.id = c.descendant AND c.depth > 0
+        WHERE c.ancestor = ANY(%(t)s::bigint[]) AND reached(f.access_class, %(r)s) GROUP BY 1""",
+        {"t": list(tops), "r": permissions.readable},
+    )
+    return {r["ancestor"]: r["n"] for r in rows}
+
+
 def child_by_key(conn: Connection, parent: int, key: str) -> Row | None:
     """The folder called so (by entry key) in ``parent``; whether it may be read is the caller's to ask."""
     return fetch_one(

@@ -152,9 +152,7 @@ def lines(
 
 def groups(conn: Connection, permissions: Permissions, listed: Listed, by: Group) -> list[Row]:
     """The groups of the documents listed: value (None: none), count, bytes, the sums of amounts by currency; in order."""
-    joins, condition, parameters = Listed(listed.folder, listed.below, listed.parties).where(
-        permissions, *_GROUP_JOINS.get(by, ())
-    )
+    joins, condition, parameters = listed.where(permissions, *_GROUP_JOINS.get(by, ()))
     return fetch_all(
         conn,
         f"""

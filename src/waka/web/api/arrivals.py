@@ -14,6 +14,8 @@ from waka.web.incoming import incoming
 from waka.web.present.changes import done_out
 from waka.web.present.slips import slip_out, slip_summary
 from waka.web.schemas.arrivals import (
+    AllPutAway,
+    ArrivalsForm,
     ClaimForm,
     FiledOut,
     FileForm,
@@ -21,17 +23,20 @@ from waka.web.schemas.arrivals import (
     LeftOut,
     ParkForm,
     PartOut,
+    PutAwayOut,
     ReceivedOut,
+    SeveralSlipsForm,
     SlipForm,
     SlipOut,
     UnlockForm,
     Waiting,
+    WrittenOut,
 )
 from waka.web.schemas.base import Line
 from waka.web.schemas.changes import DoneOut
 from waka.work.actor import Actor, Refused
 from waka.work.intake import arrive, read
-from waka.work.slips import edit_slip, file, learn, park, slip, suggest
+from waka.work.slips import aside, edit_slip, file, learn, park, slip, suggest
 from waka.work.slips.composed import Slip
 from waka.work.status import paths
 
@@ -183,18 +188,35 @@ def unlock(path: ArrivalPath, body: UnlockForm) -> Response:
     return make_response("", 204)
 
 
-@api.delete("/arrivals/<int:arrival>", responses={204: None})
-def put_away(path: ArrivalPath) -> Response:
-    """Put away an arrival that shall not be filed."""
-    file.put_away(guard.drive(), guard.actor(), path.arrival)
-    return make_response("", 204)
+@api.get("/arrivals/put-away", responses={200: AllPutAway})
+def what_was_put_away() -> Response:
+    """What was put away as no record, the last first."""
+    rows = aside.listed(guard.drive(), guard.actor())
+    told = [
+        PutAwayOut(id=r["id"], name=r["original_name"], arrived_at=r["arrived_at"], by=r["by"], at=r["at"])
+        for r in rows
+    ]
+    return answer(AllPutAway(arrivals=told))
 
 
-@api.post("/arrivals/<int:arrival>/back", responses={204: None})
+@api.post("/arrivals/put-away", responses={200: DoneOut})
+def put_away(body: ArrivalsForm) -> Response:
+    """Put away arrivals that are no records; all or none."""
+    return answer(done_out(aside.put_away(guard.drive(), guard.actor(), body.arrivals), "Put away"))
+
+
+@api.post("/arrivals/<int:arrival>/back", responses={200: DoneOut})
 def bring_back(path: ArrivalPath) -> Response:
-    """Bring back an arrival that was put away."""
-    file.bring_back(guard.drive(), guard.actor(), path.arrival)
-    return make_response("", 204)
+    """Let an arrival that was put away wait again."""
+    return answer(done_out(aside.bring_back(guard.drive(), guard.actor(), path.arrival), "Brought back"))
+
+
+@api.patch("/arrivals", responses={200: WrittenOut})
+def write_on_several(body: SeveralSlipsForm) -> Response:
+    """Write the same on several slips; those on which it could not be kept are told."""
+    edit = edit_slip.SlipEdit(facts=body.facts, tags=_tags(body.tags), area=body.area, place=body.place)
+    left = edit_slip.edit_several(guard.drive(), guard.actor(), body.arrivals, edit)
+    return answer(WrittenOut(left=[LeftOut(name=name, why=why) for name, why in left]))
 
 
 class LessonPath(BaseModel):

@@ -12,8 +12,9 @@ from waka.web.answers import answer
 from waka.web.handing import file_response, unchanged
 from waka.web.present.changes import done_out
 from waka.web.present.documents import card_out, trail_lines
+from waka.web.schemas.base import Line
 from waka.web.schemas.changes import DoneOut
-from waka.web.schemas.documents import CardOut, FactForm, TagForm, Trail, Words
+from waka.web.schemas.documents import CardOut, FactForm, FactValues, TagForm, Trail, Words
 from waka.work.browse import look
 
 api = APIBlueprint("documents", __name__, url_prefix="/api", abp_tags=[Tag(name="documents")])
@@ -40,6 +41,16 @@ class ContentQuery(BaseModel):
 def card(path: DocumentPath) -> Response:
     """A document's card."""
     return answer(card_out(look.card(guard.drive(), guard.actor(), path.document)))
+
+
+class ValuesQuery(BaseModel):
+    field: Line = Field(max_length=100)
+
+
+@api.get("/fact-values", responses={200: FactValues})
+def values_used(query: ValuesQuery) -> Response:
+    """What stands for a fact in the latest documents that one may read, the most frequent first; for facts whose values recur."""
+    return answer(FactValues(values=look.values_used(guard.drive(), guard.actor(), query.field)))
 
 
 @api.get("/documents/<int:document>/trail", responses={200: Trail})

@@ -9,13 +9,13 @@ from waka.store.postgres.listing import Group, Listed, Sort
 from waka.web import guard
 from waka.web.answers import answer
 from waka.web.present.changes import done_out
-from waka.web.present.folders import folder_out, folder_view, line_out
+from waka.web.present.folders import figures_out, folder_out, folder_view, line_out
 from waka.web.schemas.base import Line
 from waka.web.schemas.changes import DoneOut, MadeFolder
-from waka.web.schemas.folders import EntryForm, FolderForm, Folders, FolderViewOut, Lines
+from waka.web.schemas.folders import AllFigures, EntryForm, FolderForm, Folders, FolderViewOut, Lines
 from waka.web.schemas.groups import ChosenSums, Entries, Groups, Several, group_out, sums_out
 from waka.work.actor import Refused
-from waka.work.browse import look, walk
+from waka.work.browse import figures, look, walk
 from waka.work.byhand import discards, whole_folders
 
 api = APIBlueprint("drive", __name__, url_prefix="/api", abp_tags=[Tag(name="drive")])
@@ -45,8 +45,12 @@ class ListedQuery(BaseModel):
 
 
 class GroupQuery(BaseModel):
+    """`of`, `group`: only those of one group of `of`, as for lines."""
+
     by: Group
     below: bool = False
+    of: Group | None = None
+    group: Line = Field(default="", max_length=300)
 
 
 class EntriesQuery(ListedQuery):
@@ -64,6 +68,20 @@ class LinesQuery(ListedQuery):
 def top() -> Response:
     """The folders at the top of what one may read."""
     return answer(Folders(folders=[folder_out(f) for f in walk.top(guard.drive(), guard.actor())]))
+
+
+@api.get("/folder-figures", responses={200: AllFigures})
+def top_figures() -> Response:
+    """What stands beside each folder at the top of what one may read: folders in it, names that fit, documents by month."""
+    told = figures.figures(guard.drive(), guard.actor(), None)
+    return answer(AllFigures(folders=[figures_out(one) for one in told]))
+
+
+@api.get("/folders/<int:folder>/figures", responses={200: AllFigures})
+def figures_in(path: FolderPath) -> Response:
+    """What stands beside each folder in a folder."""
+    told = figures.figures(guard.drive(), guard.actor(), path.folder)
+    return answer(AllFigures(folders=[figures_out(one) for one in told]))
 
 
 @api.post("/folders", responses={201: MadeFolder})
@@ -107,7 +125,12 @@ def list_lines(path: FolderPath, query: LinesQuery) -> Response:
 @api.get("/folders/<int:folder>/groups", responses={200: Groups})
 def grouped(path: FolderPath, query: GroupQuery) -> Response:
     """The documents of a folder in groups: how many, bytes, amounts added up by currency."""
-    rows, known = walk.grouped(guard.drive(), guard.actor(), Listed(path.folder, query.below), query.by)
+    rows, known = walk.grouped(
+        guard.drive(),
+        guard.actor(),
+        Listed(path.folder, query.below, (), query.of, query.group.replace("\0", "") or None),
+        query.by,
+    )
     groups = [group_out(query.by, r, known) for r in rows]
     # parties and kinds are known by number or key: people look for their names; those that have none come last
     groups.sort(key=lambda g: (not g.value, "" if query.by in ("month", "year") else g.label.casefold()))

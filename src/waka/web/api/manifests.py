@@ -123,6 +123,10 @@ def _gap(problem: Mapping[str, Any]) -> PlanGap | None:
     return PlanGap(**problem["gap"]) if "gap" in problem else None
 
 
+def _aside(told: Mapping[str, Any]) -> str:
+    return "not a record" if told.get("no_record") else "set aside"
+
+
 def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
     """What a line says that places nothing, as the line's two names; what is no plain text is not told here."""
 
@@ -130,7 +134,7 @@ def _of_a_document(kind: str, told: Mapping[str, Any]) -> dict[str, str]:
         return "not known" if value is None else value if isinstance(value, str) else "another one"
 
     if kind in ("set aside", "put in queue"):
-        return {"from_name": told["name"], "to_name": "set aside" if kind == "set aside" else "waits to be filed"}
+        return {"from_name": told["name"], "to_name": _aside(told) if kind == "set aside" else "waits to be filed"}
     if kind == "fact":
         return {
             "from_name": f"{told['field']}: {plain(told['was'])}",

@@ -104,6 +104,7 @@ def vocabulary() -> Response:
             label=one.label,
             editor=one.editor,
             built_in=one.built_in,
+            recurs=one.recurs,
             shapes=[] if one.type is None else list(known_shapes(one.type)),
         )
         for one in FIELDS.values()

@@ -7,7 +7,17 @@ from waka.core.facts.kinds import KINDS
 from waka.core.names.fields import Misfit
 from waka.store.postgres.access import FILE, KEEP
 from waka.web.present.facts import display_fact, pieces_out, stroke_numbers
-from waka.web.schemas.folders import AreaOut, FolderOut, FolderViewOut, HintOut, KindFitOut, LineOut, Month
+from waka.web.schemas.folders import (
+    AreaOut,
+    FolderFigures,
+    FolderOut,
+    FolderViewOut,
+    HintOut,
+    KindFitOut,
+    LineOut,
+    Month,
+)
+from waka.work.browse.figures import Figures
 from waka.work.browse.walk import DocumentLine, FolderView
 
 
@@ -18,6 +28,12 @@ def folder_out(row: Mapping[str, Any]) -> FolderOut:
         changed_at=row["changed_at"], tags=row["tags"], restricted=row["restricted"], may_file=row["level"] >= FILE,
         keeps=row["level"] >= KEEP,
     )  # fmt: skip
+
+
+def figures_out(told: Figures) -> FolderFigures:
+    """What stands beside a folder in a list."""
+    months = None if told.months is None else [Month(month=m, documents=n) for m, n in told.months]
+    return FolderFigures(folder=told.folder, folders=told.folders, fit=told.fit, of=told.of, months=months)
 
 
 def folder_view(view: FolderView) -> FolderViewOut:

@@ -23,6 +23,7 @@ from waka.words.rules import ASKS
 from waka.work.actor import Actor
 from waka.work.intake import arrange
 from waka.work.slips.composed import Slip, SlipFact
+from waka.work.slips.composing import wanted_place
 from waka.work.slips.suggest import Suggestions
 
 
@@ -99,7 +100,8 @@ def slip_out(slip: Slip, offered: Suggestions, actor: Actor, paths: Mapping[int,
             refused=slip.name.refused, noted=list(slip.name.noted), edited=slip.name_given, misfit=slip.misfit,
         ),
         steps=[StepOut(name=s.name, pieces=pieces_out(s.pieces), exists=s.folder is not None) for s in slip.steps],
-        place_edited=slip.row["slip"].get("place") is not None, place_problem=slip.place_problem, there=slip.there,
+        place_edited=wanted_place(slip.row, slip.area) is not None, brought=bool(slip.row["came_in"] and slip.row["area"]),
+        place_problem=slip.place_problem, there=slip.there,
         taken=TakenOut(name=taken["name"], document=taken["document"], folder=taken["folder"] is not None) if taken else None,
         same=[SameOut(document=r["id"], name=r["name"], path=paths.get(r["parent"], "")) for r in slip.same],
         reason=slip.reason, mismatch=slip.mismatch, pages=[page_out(p) for p in slip.row["pages"]],

@@ -87,6 +87,7 @@ class SlipOut(SlipSummary):
     composed: NameOut
     steps: list[StepOut]
     place_edited: bool
+    brought: bool
     place_problem: str | None
     there: int
     taken: TakenOut | None
@@ -143,9 +144,39 @@ class FileReadyForm(Form):
     arrivals: list[SeenForm] = Field(min_length=1, max_length=500)
 
 
+class SeveralSlipsForm(Form):
+    """What is written on each of the slips; what is not given stays as each has it."""
+
+    arrivals: list[Id] = Field(min_length=1, max_length=500)
+    facts: dict[str, Any] = Field(default_factory=dict, max_length=30)
+    tags: list[Line] | None = Field(default=None, max_length=30)
+    area: Id | None = None
+    place: str | None = Field(default=None, max_length=1000)
+
+
+class ArrivalsForm(Form):
+    arrivals: list[Id] = Field(min_length=1, max_length=500)
+
+
+class PutAwayOut(Out):
+    id: int
+    name: str
+    arrived_at: datetime
+    by: str | None
+    at: datetime | None
+
+
+class AllPutAway(Out):
+    arrivals: list[PutAwayOut]
+
+
 class LeftOut(Out):
     name: str
     why: str
+
+
+class WrittenOut(Out):
+    left: list[LeftOut]
 
 
 class FiledOut(Out):

@@ -22,6 +22,10 @@ class VersionOut(Out):
     size: int
 
 
+class FactValues(Out):
+    values: list[Any]
+
+
 class PlaceOut(Out):
     entry: int
     folder: int

@@ -31,6 +31,21 @@ class Folders(Out):
     folders: list[FolderOut]
 
 
+class FolderFigures(Out):
+    """Of a folder with all below it: folders in it, names that fit of those that a plan speaks of, documents by month of issue. The
+    latter are none where there are more documents than are looked at."""
+
+    folder: int
+    folders: int
+    fit: int | None
+    of: int | None
+    months: list["Month"] | None
+
+
+class AllFigures(Out):
+    folders: list[FolderFigures]
+
+
 class KindFitOut(Out):
     kind: str
     label: str

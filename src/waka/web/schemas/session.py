@@ -66,6 +66,7 @@ class FieldOut(Out):
     label: str
     editor: Editor
     built_in: bool
+    recurs: bool
     shapes: list[str]
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import DocumentId, EntryId, FolderId, Location, Place, SetFact, Tag
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
-from waka.core.names.drive_fields import Editor, editor_of
+from waka.core.names.drive_fields import FIELDS, Editor, editor_of
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
 from waka.core.plan.area_plan import KindRule
@@ -40,6 +40,14 @@ class Card:
     may_file: bool
     keeps: bool
     originals: tuple[Row, ...] = ()
+
+
+def values_used(drive: Drive, actor: Actor, field: str) -> list[Json]:
+    """What stands for a fact in other documents; Refused for one whose values do not recur."""
+    if field not in FIELDS or not FIELDS[field].recurs:
+        raise Refused("Values are offered only for facts that recur.", code="field", field="field")
+    with acting(drive, actor) as (conn, permissions):
+        return [row["value"] for row in documents.values_used(conn, permissions, field)]
 
 
 def card(drive: Drive, actor: Actor, document: int) -> Card:

@@ -6,32 +6,23 @@ from datetime import datetime
 
 from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import EntryId, FolderId, Location, MakeFolder, RemoveFolder
-from waka.core.names.fields import Misfit, Piece, Settings
+from waka.core.names.fields import Misfit, Piece
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import compile_pattern
 from waka.core.names.portable import entry_key, name_key, split_extension, tidy_level
 from waka.core.plan.area_plan import AreaPlan
 from waka.core.structure.hints import Hint, Limits, hints
-from waka.store.postgres import access, folders, listing, parties, plans, tags
+from waka.store.postgres import access, folders, listing, parties, tags
 from waka.store.postgres.database import Connection, Row
 from waka.store.postgres.gate import lines
 from waka.store.postgres.listing import Group, Listed, Sort
 from waka.words.manifests import title
 from waka.work.acting import acting, reach, require_folder
 from waka.work.actor import Absent, Actor, PatternRefused, Refused
+from waka.work.browse.names import KindFit, fits_of, months_of, plan_at
 from waka.work.chosen import why_it_stays
 from waka.work.drive import Drive, name_settings
 from waka.work.gate.apply import Applied, apply_in
-
-
-@dataclass(frozen=True)
-class KindFit:
-    """How many names of one kind fit the plan's name pattern."""
-
-    kind: str
-    pattern: str
-    fit: int
-    of: int
 
 
 @dataclass(frozen=True)
@@ -82,11 +73,11 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
         row = require_folder(conn, permissions, folder)
         names = folders.names_in(conn, folder, permissions, below=below, limit=folders.MAX_NAMES + 1)
         here = folders.names_in(conn, folder, permissions, below=False, limit=folders.MAX_NAMES) if below else names
-        plan = _plan(conn, folder)
+        plan = plan_at(conn, folder)
         below_here, changed_at = folders.counts_and_changes_below(conn, [folder], permissions).get(folder, (0, None))
         inside = folders.children(conn, folder, permissions)
         limits = plan.limits
-        fits = _fits(names[: folders.MAX_NAMES], plan, name_settings(conn))
+        fits = fits_of(names[: folders.MAX_NAMES], plan, name_settings(conn))
         # an area or the drive itself is parted as its keepers want it
         level = [f["below"] for f in inside] if row["parent"] not in (None, access.ROOT) else []
         return FolderView(
@@ -96,7 +87,7 @@ def view(drive: Drive, actor: Actor, folder: int, *, below: bool) -> FolderView:
             here=len(here),
             below=below_here,
             fits=tuple(fits),
-            months=tuple(_months(names[: folders.MAX_NAMES])),
+            months=tuple(months_of(names[: folders.MAX_NAMES])),
             capped=len(names) > folders.MAX_NAMES,
             changed_at=changed_at,
             tags=tuple(tags.tags_of_folders(conn, [folder])[folder]),
@@ -122,7 +113,7 @@ def list_lines(
             rows = listing.lines(conn, permissions, wanted, sort=sort, descending=descending, after=after, limit=limit)
         except ValueError as error:
             raise Refused("`after` is not the `next` of a page.") from error
-        return present_lines(conn, rows, permissions, _plan(conn, listed.folder))
+        return present_lines(conn, rows, permissions, plan_at(conn, listed.folder))
 
 
 def _listed(conn: Connection, listed: Listed, permissions: Permissions) -> Listed:
@@ -209,34 +200,6 @@ def remove_folder(drive: Drive, actor: Actor, folder: int) -> Applied:
             raise Refused(why_it_stays(str(row["name"])), code="access")
         change = RemoveFolder(FolderId(folder), EntryId(row["entry"]), Location(FolderId(row["parent"]), row["name"]))
         return apply_in(conn, actor, [change], title("remove folder", name=row["name"]))
-
-
-def _plan(conn: Connection, folder: int) -> AreaPlan:
-    area = folders.area_of(conn, folder)
-    return plans.plan_of(conn, area) if area is not None else AreaPlan()
-
-
-def _fits(names: Sequence[Row], plan: AreaPlan, settings: Settings) -> list[KindFit]:
-    by_kind: dict[str, list[str]] = {}
-    for row in names:
-        if row["kind"] in plan.kinds:
-            by_kind.setdefault(row["kind"], []).append(row["name"])
-    fits = []
-    for kind, held in by_kind.items():
-        pattern = compile_pattern(plan.kinds[kind].name, settings.language)
-        reader = pattern.reader(settings)
-        good = sum(reader(split_extension(n)[0]) is not None for n in held)
-        fits.append(KindFit(kind, plan.kinds[kind].name, good, len(held)))
-    return sorted(fits, key=lambda f: -f.of)
-
-
-def _months(names: Sequence[Row]) -> list[tuple[str, int]]:
-    counts: dict[str, int] = {}
-    for row in names:
-        if row["issued"] is not None:
-            month = f"{row['issued']:%Y-%m}"
-            counts[month] = counts.get(month, 0) + 1
-    return sorted(counts.items())
 
 
 def folder_at(drive: Drive, actor: Actor, path: str) -> int:

@@ -152,13 +152,14 @@ def compose(
         values = {**values, "kind": kind}
     settings = area_settings(around.settings, plan)
     name, misfit = _name(name_pattern, values, settings, written.get("name"), row["extension"])
-    elsewhere = ruled.place_pattern[0] if ruled and ruled.place_pattern and written.get("place") is None else None
+    place = wanted_place(row, area)
+    elsewhere = ruled.place_pattern[0] if ruled and ruled.place_pattern and place is None else None
     into = (
         area if elsewhere is None else next((a for a in around.areas if same_text(a[1]) == same_text(elsewhere)), None)
     )
     if into is not None:
         values = {**values, "area": into[1]}
-    steps, problem = _place(conn, permissions, around, into, place_pattern, values, settings, written.get("place"))
+    steps, problem = _place(conn, permissions, around, into, place_pattern, values, settings, place)
     last = _last_folder(steps, into)
     there = len(folders.names_in(conn, last, permissions, below=False, limit=10_000)) if last and not listed else 0
     taken = None
@@ -170,10 +171,19 @@ def compose(
         areas=around.areas, name_pattern=rule.name, place_pattern=rule.place, name=name,
         name_given=written.get("name") is not None, misfit=misfit, steps=steps, place_problem=problem, there=there, taken=taken,
         same=_same(documents.same_content(conn, [row["content"]], permissions) if same is None else same, row["content"]),
-        reason=_reason(kind, area, plan, written, ruled),
+        reason=_reason(kind, area, plan, row, ruled),
         mismatch=media.mismatch(split_extension(row["original_name"])[1], row["media_type"]), parties=known,
         also=() if listed else _also(conn, permissions, written.get("also", ())), ruled=ruled,
     )  # fmt: skip
+
+
+def wanted_place(row: Row, area: tuple[int, str] | None) -> str | None:
+    """The place below the area that a person chose: on the slip, or by bringing it in for a folder; None where the plan decides."""
+    written: Mapping[str, Any] = row["slip"]
+    if written.get("place") is not None:
+        return str(written["place"])
+    here = area is not None and area[0] == row["area"]
+    return str(row["came_in"]) if here and row["came_in"] and not written.get("by_plan") else None
 
 
 def _kind(given: Mapping[str, Json], found: Mapping[str, Found]) -> str | None:
@@ -346,14 +356,17 @@ def _reason(
     kind: str | None,
     area: tuple[int, str] | None,
     plan: AreaPlan,
-    written: Mapping[str, Any],
+    row: Row,
     ruled: Ruled | None,
 ) -> str:
     if area is None:
         return ""
+    written: Mapping[str, Any] = row["slip"]
     parts = []
     if written.get("place") is not None:
         parts.append("The place was chosen by hand.")
+    elif wanted_place(row, area) is not None:
+        parts.append("It was brought in for this folder.")
     elif ruled is not None and "place" in ruled.decision.said:
         parts.append(f"Rule of {area[1]}: “{ruled.decision.said['place'][0]}”.")
     elif plan.rule(kind):

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from waka.core.access.permissions import Permissions
 from waka.core.facts.parties import folded
 from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.drive_fields import DRIVE_FIELDS
@@ -51,44 +52,70 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
                 f"{who} changed this slip meanwhile. Look at it again; your change was not kept.",
                 code="stale",
             )
-        slip: dict[str, Any] = dict(row["slip"])
-        facts = dict(slip.get("facts", {}))
-        for name in edit.drop:
-            facts.pop(name, None)
-        try:
-            for name, value in edit.facts.items():
-                facts[name] = check_value(name, value)
-        except FactRefused as refused:
-            raise Refused(refused.why, code="fact", field=refused.field) from refused
-        party = facts.get("party")
-        if party is not None and party["party"] not in choosable_parties(conn, permissions):
-            raise Refused("There is no such party in the register.", code="fact", field="party")
-        slip["facts"] = facts
-        if edit.tags is not None:
-            slip["tags"] = tidy_tags(edit.tags)
-        if edit.also is not None:
-            slip["also"] = list(dict.fromkeys(edit.also))
-        if edit.whole is not None:
-            slip["whole"] = edit.whole
-        if edit.area is not None:
-            slip["area"] = edit.area
-            slip.pop("place", None)
-        if edit.place is not None:
-            slip["place"] = _tidy_path(edit.place)
-            if not slip["place"]:
-                slip.pop("place")
-        if (edit.facts or edit.drop) and edit.name is None:
-            slip.pop("name", None)
-        if edit.name is not None:
-            before = compose(conn, {**row, "slip": {**slip, "name": None}}, permissions)
-            _take_name(conn, slip, before, edit.name, parties.parties(conn, permissions))
-        row["slip_revision"] = arrivals.save_slip(conn, document, slip)
-        composed = compose(conn, {**row, "slip": slip}, permissions)
-        if edit.area is not None and composed.area is None:
-            raise Refused("You may not file in that area.", code="rights")
-        if edit.also is not None and len(composed.also) < len(slip["also"]):
-            raise Refused("There is no such folder, or you may not file in it.", code="rights", field="also")
-        return composed
+        return _write(conn, permissions, row, edit)
+
+
+def edit_several(drive: Drive, actor: Actor, documents: Sequence[int], edit: SlipEdit) -> list[tuple[str, str]]:
+    """Keep one edit on several slips; the names of those on which it could not be kept, each with why. Raises Absent."""
+    left = []
+    with acting(drive, actor) as (conn, permissions):
+        for document in dict.fromkeys(documents):
+            row = require_arrival(conn, permissions, document, lock=True)
+            if row["claim_holds"] and row["claimed_by"] != actor.person:
+                left.append((str(row["original_name"]), f"{row['claimed_name']} has it in hand."))
+                continue
+            try:
+                # what is refused for one leaves its slip as it was
+                with conn.transaction():
+                    _write(conn, permissions, row, edit)
+            except Refused as refused:
+                left.append((str(row["original_name"]), str(refused)))
+    return left
+
+
+def _write(conn: Connection, permissions: Permissions, row: Row, edit: SlipEdit) -> Slip:
+    slip: dict[str, Any] = dict(row["slip"])
+    slip["facts"] = _facts(conn, permissions, slip.get("facts", {}), edit)
+    if edit.tags is not None:
+        slip["tags"] = tidy_tags(edit.tags)
+    if edit.also is not None:
+        slip["also"] = list(dict.fromkeys(edit.also))
+    if edit.whole is not None:
+        slip["whole"] = edit.whole
+    if edit.area is not None:
+        slip["area"] = edit.area
+        slip.pop("place", None)
+        slip.pop("by_plan", None)
+    if edit.place is not None:
+        slip["place"] = _tidy_path(edit.place)
+        slip["by_plan"] = not slip["place"]
+        if slip["by_plan"]:
+            slip.pop("place")
+    if (edit.facts or edit.drop) and edit.name is None:
+        slip.pop("name", None)
+    if edit.name is not None:
+        before = compose(conn, {**row, "slip": {**slip, "name": None}}, permissions)
+        _take_name(conn, slip, before, edit.name, parties.parties(conn, permissions))
+    row["slip_revision"] = arrivals.save_slip(conn, row["document"], slip)
+    composed = compose(conn, {**row, "slip": slip}, permissions)
+    if edit.area is not None and composed.area is None:
+        raise Refused("You may not file in that area.", code="rights")
+    if edit.also is not None and len(composed.also) < len(slip["also"]):
+        raise Refused("There is no such folder, or you may not file in it.", code="rights", field="also")
+    return composed
+
+
+def _facts(conn: Connection, permissions: Permissions, had: Mapping[str, Json], edit: SlipEdit) -> dict[str, Json]:
+    facts = {name: value for name, value in had.items() if name not in edit.drop}
+    try:
+        for name, value in edit.facts.items():
+            facts[name] = check_value(name, value)
+    except FactRefused as refused:
+        raise Refused(refused.why, code="fact", field=refused.field) from refused
+    party = facts.get("party")
+    if isinstance(party, Mapping) and party["party"] not in choosable_parties(conn, permissions):
+        raise Refused("There is no such party in the register.", code="fact", field="party")
+    return facts
 
 
 def _tidy_path(path: str) -> str:

@@ -15,7 +15,7 @@ from waka.core.changes.kinds import (
 from waka.store.postgres import arrivals, documents
 from waka.store.postgres.database import Connection
 from waka.words.manifests import title
-from waka.work.acting import acting, reach, require_arrival, require_document
+from waka.work.acting import reach, require_arrival, require_document
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied, apply_in
@@ -211,22 +211,3 @@ def _as_version(slip: Slip, target: int, permissions: Permissions, conn: Connect
             source = change.source | ({"was": before["source"]} if before else {})
             changes.append(SetFact(change.document, change.field, change.was, change.to, source))
     return changes
-
-
-def put_away(drive: Drive, actor: Actor, document: int) -> str:
-    """Put away an arrival that shall not be filed; its name. Its content is kept and it can be brought back."""
-    with acting(drive, actor) as (conn, permissions):
-        row = require_arrival(conn, permissions, document, lock=True)
-        if row["claim_holds"] and row["claimed_by"] != actor.person:
-            raise Refused(f"{row['claimed_name']} has it in hand.", code="claimed")
-        arrivals.discard_arrival(conn, document)
-        return str(row["original_name"])
-
-
-def bring_back(drive: Drive, actor: Actor, document: int) -> None:
-    """Bring back an arrival that was put away."""
-    with acting(drive, actor) as (conn, permissions):
-        if arrivals.arrivals_not_readable(conn, [document], permissions) or not arrivals.restore_arrival(
-            conn, document
-        ):
-            raise Absent("arrival")

@@ -57,7 +57,7 @@ def suggestions(conn: Connection, slip: Slip, permissions: Permissions) -> Sugge
     """What can be offered for a slip, as far as the person may read and file there."""
     values: dict[str, Any] = {f.field: f.value for f in slip.facts if f.value is not None}
     places = _places(conn, slip, values, permissions)
-    if slip.row["came_in"] and slip.area is not None:
+    if slip.row["came_in"] and slip.area is not None and slip.row["came_in"] != "/".join(s.name for s in slip.steps):
         # somebody put it there by hand: that goes first
         came_in = slip.row["came_in"]
         brought = Place(slip.area[0], came_in, f"{slip.area[1]} / {came_in.replace('/', ' / ')}", 0)

@@ -98,7 +98,8 @@ EXPECTATIONS: dict[str, tuple[str, str]] = {
     "put in queue": (
         f"""SELECT l.line, a.original_name AS told, l.document, NULL::bigint AS folder FROM manifest_line l
         LEFT JOIN arrival a ON a.document = l.document
-        WHERE {LINES} AND l.kind = 'put in queue' AND a.state IS DISTINCT FROM 'resting'""",
+        WHERE {LINES} AND l.kind = 'put in queue'
+            AND a.state IS DISTINCT FROM CASE WHEN (l.data ->> 'no_record')::boolean THEN 'discarded' ELSE 'resting' END""",
         "stale:put in queue",
     ),
     "version": (
