@@ -76,6 +76,7 @@ def test_enter_takes_what_is_there_and_goes_on(enter: Enter) -> None:
     def of_coursework(name: str) -> None:
         upload(page, made.pages(name), f"{name}.pdf")
         waiting(page, f"{name}.pdf")
+        expect(page.get_by_role("option").filter(has_text=f"{name}.pdf")).not_to_contain_text("Being read")
         page.get_by_role("combobox", name="Kind").click()
         page.keyboard.type("coursework")
         page.keyboard.press("Enter")
@@ -95,7 +96,7 @@ def test_enter_takes_what_is_there_and_goes_on(enter: Enter) -> None:
     expect(notice(page, "Filed 2026-03-02_knots.pdf")).to_be_visible()
 
     of_coursework("hitches 79621")
-    offered = page.locator(".ant-select-item-option")
+    offered = page.locator(".ant-select-dropdown:not(.ant-select-dropdown-hidden) .ant-select-item-option")
     person.click()
     page.keyboard.type("aldridge i")
     expect(offered.first).to_have_text("Ines Aldridge")
