@@ -25,6 +25,7 @@ def test_access_is_gathered_told_given_and_undone(enter: Enter) -> None:
     expect(lise.get_by_role("treeitem", name="Office")).to_be_visible()
     expect(lise.get_by_role("treeitem", name="Accounts")).to_have_count(0)
     expect(page.get_by_role("navigation", name="Path")).to_have_text("Accounts")
+    page.get_by_role("grid").focus()
     page.keyboard.press("w")
     expect(page.get_by_role("heading", name="Who reads Accounts")).to_be_visible()
     expect(page.get_by_role("row").filter(has_text="Petra Holm")).to_contain_text("keeps the whole drive")

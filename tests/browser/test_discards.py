@@ -76,7 +76,7 @@ def test_a_folder_is_made_renamed_moved_and_removed(enter: Enter) -> None:
     expect(dialog.locator(".ask")).to_contain_text("Lise Brandt will no longer see it.")
     page.keyboard.press("Enter")
     expect(path).to_contain_text("Accounts / Receipts / Open day 75")
-    page.get_by_role("button", name="remove", exact=True).click()
+    folder_menu(page, "Remove")
     expect(path).not_to_contain_text("Open day 75")
     for title in ("Remove the folder Open day 75", "Move Open day 75 to Receipts"):
         page.keyboard.press("Control+z")

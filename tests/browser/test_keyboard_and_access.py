@@ -253,7 +253,7 @@ def test_axe_finds_nothing(enter: Enter, screen: str) -> None:
         page.get_by_role("textbox", name="Name", exact=True).fill("invoice march")
         page.keyboard.press("Enter")
         page.locator("#slip-place").click()
-        page.get_by_role("textbox", name="Place", exact=True).fill("Invoices/2026/02")
+        page.get_by_role("combobox", name="Place", exact=True).fill("Invoices/2026/02")
         page.keyboard.press("Enter")
         page.get_by_text("you will be asked").wait_for()
         page.get_by_role("button", name="File it").click()
