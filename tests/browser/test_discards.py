@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from tests.browser.conftest import Enter, folder_menu
+from tests.browser.conftest import Enter, folder_line, folder_menu
 from tests.browser.test_places import chosen_line, filed, newest
 
 
@@ -83,4 +83,4 @@ def test_a_folder_is_made_renamed_moved_and_removed(enter: Enter) -> None:
         expect(page.locator(".notice").filter(has_text=f"Undone: {title}")).to_be_visible()
     page.goto("/drive")
     page.get_by_role("treeitem", name="Office").locator(".tree-row").first.click()
-    expect(page.get_by_role("link", name="Open day 75")).to_be_visible()
+    expect(folder_line(page, "Open day 75")).to_be_visible()
