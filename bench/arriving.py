@@ -82,9 +82,7 @@ def _painted(url: str) -> Iterator[Figure]:
         ready = page.get_by_role("group", name="Ready to file").get_by_role("option")
         ready.first.click()
         for _ in range(_FILED):
-            page.wait_for_function(
-                "() => [...document.querySelectorAll('.slip-buttons .ant-btn-primary')].some(b => !b.disabled)"
-            )
+            page.wait_for_function("() => [...document.querySelectorAll('#file-it')].some(b => !b.disabled)")
             took.append(
                 page.evaluate(
                     """() => new Promise((done) => {

@@ -161,7 +161,7 @@ def _file(keys: Keyboard, arrival: int, made: Made | None) -> Filed:
     """File the arrival that is shown."""
     page, told, began, before = keys.page, Filed(), time.perf_counter(), keys.count
     kind = INNER[made.kind].kind if made is not None else ""
-    button = page.locator(".slip-buttons .ant-btn-primary")
+    button = page.locator("#file-it")
     expect(button).to_be_enabled(timeout=_WAIT)
     slip = _slip(page, arrival)
     told.asked = len([one for one in slip["facts"] if one["question"]])

@@ -152,6 +152,15 @@ def test_photos_and_pdfs_are_joined_in_the_order_asked_for(world: World) -> None
     assert "frames" in " ".join(w[0] for w in look.page_words(world.drive, world.filer, made_.arrivals[0], 2))
 
 
+def test_what_a_person_joined_is_not_asked_to_be_split_again(world: World) -> None:
+    one, two = world.bring_in(bill(1), "one.pdf"), world.bring_in(bill(2, party=2), "two.pdf")
+    joined = arrange.arrange(world.drive, world.filer, [(PageOf(one, 1), PageOf(two, 1))], uuid.uuid4()).arrivals[0]
+    read_all(world)
+    assert slip.open_slip(world.drive, world.filer, joined).stack == 1
+    told = arrange.stack(world.drive, world.filer, joined)
+    assert told.pages[1].cut, "where it could be parted is still told when one asks"
+
+
 def test_undo_gives_everything_back_and_can_itself_be_undone(world: World) -> None:
     document = world.bring_in(pile())
     edit_slip.edit_slip(world.drive, world.filer, document, edit_slip.SlipEdit({"ref": "X-1"}))

@@ -227,6 +227,14 @@ def test_what_is_brought_in_for_a_folder_goes_there_until_a_person_says_otherwis
     assert place() == "Invoices/2026", "another area knows nothing of that folder"
 
 
+def test_the_days_of_files_in_an_archive_are_no_facts_of_it(world: World) -> None:
+    arrival = world.bring_in(
+        made.zipped({"2026-03-18 plan.txt": "x" * 5, "invoice 2026-02-01.txt": "y"}), "drawings.zip"
+    )
+    shown = slip.open_slip(world.drive, world.filer, arrival)
+    assert [fact.field for fact in shown.facts if fact.value is not None] == []
+
+
 def test_a_way_through_too_many_folders_is_no_hint() -> None:
     assert arrive.way_of("/".join("abcdefghi")) == "" and arrive.way_of("..//./a") == "a"
 

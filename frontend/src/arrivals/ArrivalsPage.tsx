@@ -20,6 +20,7 @@ import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { benchKeys } from "./benchKeys";
 import { editsDone } from "./edits";
+import { goToFact } from "./FactLine";
 import { LinePane } from "./LinePane";
 import { NoPage } from "./NoPage";
 import { usePutAway } from "./putAway";
@@ -119,6 +120,13 @@ export default function ArrivalsPage(): ReactNode {
           document.activeElement.blur();
         await editsDone();
         const fresh = queries.getQueryData<Schemas["SlipOut"]>(keys.slip(current.id)) ?? current;
+        const [needed] =
+          fresh.composed.text === null && versionOf === null && placeOf === null ? fresh.composed.missing : [];
+        if (needed) {
+          // the slip says what it is
+          goToFact(needed);
+          return;
+        }
         await data(
           client.POST("/api/arrivals/{arrival}/file", {
             params: { path: { arrival: current.id } },
@@ -327,11 +335,7 @@ export default function ArrivalsPage(): ReactNode {
                 page={page}
                 onPage={setPage}
                 onPainted={() => setPainted(current.id)}
-                onMark={(field) =>
-                  document
-                    .querySelector<HTMLElement>(`[data-fact="${field}"] input, [data-fact="${field}"] button`)
-                    ?.focus()
-                }
+                onMark={goToFact}
                 tools={
                   <>
                     <span className={`${styles.quiet} nowrap`}>

@@ -27,6 +27,11 @@ type Props = {
   onEdit: Edit;
 };
 
+/** To the field of a fact. */
+export function goToFact(field: string): void {
+  document.querySelector<HTMLElement>(`[data-fact="${field}"] input, [data-fact="${field}"] button`)?.focus();
+}
+
 /** To the next fact that is doubtful, else to the next field of the slip. */
 export function toNextDoubt(from: HTMLElement): void {
   const facts = [...document.querySelectorAll<HTMLElement>("[data-fact]")];
@@ -34,7 +39,7 @@ export function toNextDoubt(from: HTMLElement): void {
   const later = facts.slice(at + 1);
   const next = later.find((fact) => fact.hasAttribute("data-doubt")) ?? later[0];
   if (next) next.querySelector<HTMLElement>("input, button")?.focus();
-  else document.querySelector<HTMLElement>(".slip-buttons .ant-btn-primary")?.focus();
+  else document.getElementById("file-it")?.focus();
 }
 
 /** Takes what was chosen from a list, and goes to the next doubt when what that brought about is shown. */

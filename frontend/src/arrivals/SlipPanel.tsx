@@ -13,7 +13,7 @@ import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { AlsoPlaces } from "./AlsoPlaces";
 import { afterEdits, type Edit } from "./edits";
-import { FactLine } from "./FactLine";
+import { FactLine, goToFact } from "./FactLine";
 import { NameLine, PlaceLine } from "./NameAndPlace";
 import { NewParty } from "./NewParty";
 import { LikePlaces, Offers } from "./Offers";
@@ -187,23 +187,17 @@ function FileIt(props: { slip: Slip; disabled: boolean; onFile: () => void }): R
   const known = useField();
   const first = slip.facts.find((fact) => fact.question !== null)?.field ?? slip.composed.missing[0];
   const needed = slip.composed.missing.map((field) => known(field).label.toLowerCase());
-  if (slip.ready || !first)
-    return (
-      <Button type="primary" disabled={disabled} onClick={onFile}>
-        File it <kbd>Ctrl+Enter</kbd>
-      </Button>
-    );
-  const lead = () =>
-    document.querySelector<HTMLElement>(`[data-fact="${first}"] input, [data-fact="${first}"] button`)?.focus();
   return (
     <>
-      <p className={`signal ${styles.small} needed`}>
-        {needed.length
-          ? `Still needed: ${needed.join(", ")}.`
-          : `To be looked at: ${known(first).label.toLowerCase()}.`}{" "}
-        <LinkButton onClick={lead}>Go there</LinkButton>
-      </p>
-      <Button disabled={disabled || needed.length > 0} onClick={onFile}>
+      {!slip.ready && first && (
+        <p className={`signal ${styles.small} needed`}>
+          {needed.length
+            ? `Still needed: ${needed.join(", ")}.`
+            : `To be looked at: ${known(first).label.toLowerCase()}.`}{" "}
+          <LinkButton onClick={() => goToFact(first)}>Go there</LinkButton>
+        </p>
+      )}
+      <Button id="file-it" type={slip.ready ? "primary" : "default"} disabled={disabled} onClick={onFile}>
         File it <kbd>Ctrl+Enter</kbd>
       </Button>
     </>

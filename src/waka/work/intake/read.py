@@ -193,7 +193,11 @@ def find_again(drive: Drive, sha256: bytes, *, read: bool = False) -> None:
         if reading["outcome"] == "read":
             if not any(words.values()):
                 problem = _PICTURE if arrival["media_type"] in (media.PDF, *media.IMAGES) else _EMPTY
-            found, cuts, notes = _found_in(asked)
+            if arrival["media_type"] == media.ZIP:
+                # names, sizes and days of files are no facts of a document
+                found = stated_facts(asked.context.stated, asked.context.register)
+            else:
+                found, cuts, notes = _found_in(asked)
         with drive.database.transaction() as conn:
             for note in notes:
                 contents.add_note(conn, sha256, note)

@@ -79,8 +79,9 @@ class Slip:
 
     @property
     def stack(self) -> int:
-        """How many documents seem to be in it; one where a person said so."""
-        return 1 if self.row["slip"].get("whole") else 1 + len(self.row["cuts"])
+        """How many documents seem to be in it; one where a person said so, or put its pages together."""
+        said = self.row["slip"].get("whole") or self.row["source"] == "pages"
+        return 1 if said else 1 + len(self.row["cuts"])
 
     @property
     def tags(self) -> tuple[str, ...]:
