@@ -36,6 +36,17 @@ def test_trees_are_made_as_one_manifest_beside_what_stands_and_undone_as_one(wor
     assert world.snapshot() == before
 
 
+def test_a_course_that_is_there_under_another_number_is_told(world: World) -> None:
+    training = world.folder(world.yard, "Training")
+    world.folder(training, "04 Keel laying")
+    world.folder(training, "2025 Caulking")
+    told = templates.preview(world.drive, world.filer, training, LINES, "Keel Laying\nCaulking\nCaulking")
+    assert [(f.path[-1], f.like) for f in told.folders if len(f.path) == 1] == [
+        ("01 Keel Laying", "04 Keel laying"), ("02 Caulking", None), ("03 Caulking", "02 Caulking"),
+    ]  # fmt: skip
+    assert {f.like for f in told.folders if len(f.path) == 2} == {None}
+
+
 def test_a_bad_row_or_a_taken_name_makes_nothing_at_all(world: World) -> None:
     world.file(world.yard, ["02 Caulking"])
     before = world.snapshot()

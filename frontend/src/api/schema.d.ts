@@ -4606,6 +4606,8 @@ export interface components {
         };
         /** NewFolderOut */
         NewFolderOut: {
+            /** Like */
+            like: string | null;
             /** Path */
             path: string[];
             /** Problem */

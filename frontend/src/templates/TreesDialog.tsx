@@ -172,6 +172,7 @@ export function TreesDialog(props: Props): ReactNode {
               <li key={one.path.join("/")} style={{ paddingLeft: (one.path.length - 1) * 18 }}>
                 <span className={one.there ? styles.quiet : ""}>{one.path.at(-1)}</span>
                 {one.there && <span className={`${styles.quiet} ${styles.small}`}> there already</span>}
+                {one.like && <span className={`signal ${styles.small}`}> “{one.like}” is there: is it the same?</span>}
                 {one.problem && <span className={`signal ${styles.small}`}> {one.problem}</span>}
               </li>
             ))}

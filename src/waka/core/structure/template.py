@@ -17,7 +17,7 @@ from waka.core.names.fields import DateParts, FieldType, Person, Settings, Value
 from waka.core.names.months import ENGLISH
 from waka.core.names.parse import PatternError
 from waka.core.names.pattern import Pattern, compile_pattern
-from waka.core.names.portable import NameRefused, check_level, clean_text, entry_key
+from waka.core.names.portable import NameRefused, check_level, clean_text, entry_key, name_key
 from waka.core.names.resolve import Register
 from waka.core.names.shapes import NumberShape
 
@@ -94,6 +94,12 @@ def compile_template(lines: Sequence[str], language: str = ENGLISH) -> Template:
 def lines_of(paths: Iterable[Path]) -> list[str]:
     """A tree that stands, as the lines of a template: names hold none of the marks of patterns."""
     return ["/".join(path) for path in paths]
+
+
+def unnumbered(name: str) -> str:
+    """A folder's name without the running number that it begins with (up to three digits), as names are compared: what two folders
+    of the same course share. A year in front tells two apart."""
+    return re.sub(r"^\d{1,3}(?!\d)[ ._-]*", "", name_key(name))
 
 
 def rows_of(text: str, columns: int) -> list[list[str]]:

@@ -91,6 +91,7 @@ class NewFolderOut(Out):
     path: list[str]
     there: bool
     problem: str | None
+    like: str | None
 
 
 class RowProblemOut(Out):
@@ -168,7 +169,10 @@ def preview(path: FolderPath, body: TreesForm) -> Response:
         TreesOut(
             columns=list(told.columns),
             makes=told.makes,
-            folders=[NewFolderOut(path=list(f.path), there=f.there, problem=f.problem) for f in told.folders[:_SHOWN]],
+            folders=[
+                NewFolderOut(path=list(f.path), there=f.there, problem=f.problem, like=f.like)
+                for f in told.folders[:_SHOWN]
+            ],
             more=max(len(told.folders) - _SHOWN, 0),
             problems=[RowProblemOut(row=n, why=why) for n, why in told.problems[:_SHOWN]],
         )

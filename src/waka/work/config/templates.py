@@ -1,7 +1,7 @@
 """Templates of trees: kept from what stands or written anew, changed in revisions, and trees made from them by a list."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import Change
@@ -21,6 +21,7 @@ from waka.core.structure.template import (
     lines_of,
     rows_of,
     tidy_lines,
+    unnumbered,
 )
 from waka.store.postgres import access, folders, parties, plans, subtree
 from waka.store.postgres import templates as store
@@ -30,7 +31,7 @@ from waka.work.acting import acting, reach, require_area, require_folder
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.drive import Drive, area_settings, known_parties, name_settings
 from waka.work.gate.apply import Applied, apply_in
-from waka.work.target_folders import Skipped, find_folders, making
+from waka.work.target_folders import Skipped, TargetFolders, find_folders, making
 
 MAX_NAME = 100
 
@@ -47,11 +48,15 @@ class Kept:
 
 @dataclass(frozen=True)
 class NewFolder:
-    """A folder that a list makes: its levels below the chosen folder; ``there``: it stands already; or why it cannot be."""
+    """A folder that a list makes: its levels below the chosen folder; ``there``: it stands already; or why it cannot be.
+
+    ``like``: a folder beside it, which is there or made before it, has the same name but for its number.
+    """
 
     path: Path
     there: bool = False
     problem: str | None = None
+    like: str | None = None
 
 
 @dataclass(frozen=True)
@@ -217,4 +222,31 @@ def _grown(
         for end in [targets.ends[folder, path]]
     ]
     _, changes = making(conn, targets)
-    return Preview(tuple(template.fields), tuple(made), grown.problems), changes
+    return Preview(
+        tuple(template.fields), _with_likes(conn, permissions, folder, targets, made), grown.problems
+    ), changes
+
+
+def _with_likes(
+    conn: Connection, permissions: Permissions, folder: int, targets: TargetFolders, made: Sequence[NewFolder]
+) -> tuple[NewFolder, ...]:
+    """The folders of a list, each new one with the folder beside it that it may double."""
+
+    def above(path: Path) -> int | None:
+        """The folder that is there above one of the list."""
+        end = targets.ends.get((folder, path[:-1])) if len(path) > 1 else folder
+        return end if isinstance(end, int) and end > 0 else None
+
+    beside: dict[Path, dict[str, str]] = {}
+    told = []
+    for one in made:
+        at, name = one.path[:-1], one.path[-1]
+        if at not in beside:
+            parent = above(one.path)
+            rows = folders.children(conn, parent, permissions) if parent is not None else []
+            beside[at] = {unnumbered(row["name"]): row["name"] for row in rows}
+        key = unnumbered(name)
+        like = None if one.there or one.problem or not key else beside[at].get(key)
+        told.append(replace(one, like=like if like != name else None))
+        beside[at].setdefault(key, name)
+    return tuple(told)
