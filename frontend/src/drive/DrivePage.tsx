@@ -76,7 +76,7 @@ export default function DrivePage(): ReactNode {
   );
   const items = useMemo<Item[]>(() => [...above, ...lines], [above, lines]);
   const one = items.find((item) => item.entry === chosen) ?? null;
-  useStillThere(asked, pages.data && lines, setMarks);
+  useStillThere(asked, pages.data && items, setMarks);
 
   const set = useCallback(
     (changes: Record<string, string | null>) =>

@@ -1,12 +1,11 @@
 import { type Dispatch, type SetStateAction, useEffect, useRef } from "react";
-import type { Schemas } from "../api/client";
 
 type Marks = ReadonlySet<number>;
 
 /** What was dragged, moved or discarded, by whomever, is not chosen any more: *Delete* would act out of sight. */
 export function useStillThere(
   asked: object,
-  lines: Schemas["LineOut"][] | undefined,
+  lines: { entry: number }[] | undefined,
   setMarks: Dispatch<SetStateAction<Marks>>,
 ): void {
   const before = useRef<{ asked: object; entries: Set<number> } | null>(null);
