@@ -1,15 +1,19 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
-import { type KeyboardEvent, type ReactNode, useEffect } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { client, data, isGone, type Schemas } from "../api/client";
 import { type FindQuery, keys } from "../api/keys";
 import { useFolder, useParties, useVocabulary } from "../api/queries";
 import { flipping } from "../document/flip";
+import { asksForMenu } from "../parts/lines/useChoosing";
 import { count, day } from "../ui/format";
 import { useKeys } from "../ui/keys";
+import { useCopyLink } from "../ui/link";
+import { Menu, type MenuAt } from "../ui/Menu";
 import { PickOne } from "../ui/PickOne";
 import { Failed, Loading, Nothing } from "../ui/states";
+import { hitActs } from "./hitMenu";
 import { namesOf } from "./names";
 import "./find.css";
 import styles from "../ui/text.module.css";
@@ -67,6 +71,10 @@ export default function FindPage(): ReactNode {
     if (next) next.focus();
     else if (event.key === "ArrowUp") document.getElementById("find-box")?.focus();
   };
+  const copyLink = useCopyLink();
+  const [menu, setMenu] = useState<MenuAt | null>(null);
+  const openMenu = (hit: Schemas["HitOut"], left: number, top: number) =>
+    setMenu({ left, top, title: hit.name, acts: hitActs(hit, navigate, copyLink) });
   const years = Array.from({ length: 12 }, (_, n) => new Date().getFullYear() - n);
   const results = empty ? undefined : found.data;
   return (
@@ -119,9 +127,10 @@ export default function FindPage(): ReactNode {
       {query.tag && <TaggedFolders tag={query.tag} />}
       <ol className="hits" onKeyDown={press}>
         {results?.hits.map((hit) => (
-          <Hit key={hit.document} hit={hit} among={results.hits} />
+          <Hit key={hit.document} hit={hit} among={results.hits} onMenu={(left, top) => openMenu(hit, left, top)} />
         ))}
       </ol>
+      {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
     </main>
   );
 }
@@ -198,11 +207,27 @@ function why(reason: Schemas["ReasonOut"]): string {
   return `${WHY[reason.kind]}: ${reason.text}`;
 }
 
-function Hit(props: { hit: Schemas["HitOut"]; among: Schemas["HitOut"][] }): ReactNode {
+function Hit(props: {
+  hit: Schemas["HitOut"];
+  among: Schemas["HitOut"][];
+  onMenu: (left: number, top: number) => void;
+}): ReactNode {
   const { hit } = props;
   const inName = hit.reasons.filter((reason) => reason.kind === "name").map((reason) => reason.text);
   return (
-    <li className="hit">
+    <li
+      className="hit"
+      onContextMenu={(event) => {
+        event.preventDefault();
+        props.onMenu(event.clientX, event.clientY);
+      }}
+      onKeyDown={(event) => {
+        if (!asksForMenu(event)) return;
+        event.preventDefault();
+        const at = event.currentTarget.getBoundingClientRect();
+        props.onMenu(at.left + 40, at.top + 24);
+      }}
+    >
       <Link
         to={`/documents/${hit.document}`}
         data-hit
