@@ -6,6 +6,7 @@ import pytest
 
 from tests.world import World, bill
 from waka.core.register.card import Card
+from waka.jobs.worker import work_one
 from waka.store.postgres import parties
 from waka.store.postgres.listing import Listed
 from waka.words.register import did
@@ -219,6 +220,26 @@ def test_what_was_put_away_is_undone_and_done_again_like_any_change(world: World
     assert [r["id"] for r in aside.listed(world.drive, world.filer)] == [two, one] and again.state
     with pytest.raises(Absent):
         file.file_arrival(world.drive, world.filer, one)
+
+
+def test_what_is_put_away_before_it_is_read_is_read_when_it_comes_back(world: World) -> None:
+    arrival = world.bring_in(bill(7), read=False)
+    done = aside.put_away(world.drive, world.filer, [arrival])
+    while work_one(world.drive):
+        pass
+    undo.undo(world.drive.database, world.filer, done.manifest)
+    assert slip.open_slip(world.drive, world.filer, arrival).row["state"] == "reading"
+    while work_one(world.drive):
+        pass
+    back = slip.open_slip(world.drive, world.filer, arrival)
+    assert (back.row["state"], back.name.name) == ("read", "2026-03-18_tollgate_TT-00007")
+
+
+def test_several_are_put_away_as_one_change_that_names_the_first(world: World) -> None:
+    arrivals = [world.bring_in(bill(n), name=f"{n}.pdf") for n in (7, 8, 9)]
+    done = aside.put_away(world.drive, world.filer, [*reversed(arrivals), arrivals[0]])
+    assert done.title == {"code": "put away several", "name": "9.pdf", "more": 2}
+    assert [r["id"] for r in aside.listed(world.drive, world.filer)] == arrivals[::-1]
 
 
 def test_nothing_is_put_away_where_one_of_them_cannot_be(world: World) -> None:

@@ -15,6 +15,7 @@ TITLES = Catalogue({
     "change by rules": "Change {count|document|documents} by rules: {rules}",
     "plan rules": "By filing rules[ in {folder}]",
     "put away": "Put away {name}: not a record",
+    "put away several": "Put away {name} and {more} more: not records",
     "bring back": "Bring back {name}",
     "file several": "File {count|arrival|arrivals}",
     "file from": "File {count|bill|bills} from {month}",

@@ -205,6 +205,20 @@ def areas(conn: Connection) -> list[Row]:
     )
 
 
+def names_of_folders_in(conn: Connection, parents: Sequence[int], permissions: Permissions) -> dict[int, list[str]]:
+    """What the readable folders in each of ``parents`` are called."""
+    rows = fetch_all(
+        conn,
+        """SELECT e.parent, e.name FROM entry e JOIN folder f ON f.id = e.folder AND reached(f.access_class, %s)
+        WHERE e.parent = ANY(%s::bigint[])""",
+        [permissions.readable, list(parents)],
+    )
+    found: dict[int, list[str]] = {}
+    for row in rows:
+        found.setdefault(row["parent"], []).append(row["name"])
+    return found
+
+
 def children_at(conn: Connection, places: Sequence[tuple[int, str]]) -> dict[tuple[int, str], Row]:
     """What bears each of these entry keys in these folders: name, folder and its class (None for a document)."""
     rows = fetch_all(

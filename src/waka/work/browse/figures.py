@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from waka.core.names.fields import Settings
 from waka.core.plan.area_plan import AreaPlan
 from waka.store.postgres import folders
-from waka.store.postgres.database import Connection, Row
+from waka.store.postgres.database import Row
 from waka.work.acting import acting, require_folder
 from waka.work.actor import Actor
 from waka.work.browse.names import fits_of, months_of, plan_at
@@ -34,8 +35,9 @@ def figures(drive: Drive, actor: Actor, folder: int | None) -> list[Figures]:
         looked_at = _within(rows)
         names = folders.names_below(conn, looked_at, permissions)
         here = plan_at(conn, folder) if folder is not None else None
+        settings = name_settings(conn)
         return [
-            _figures(conn, row, inside.get(row["id"], 0), names.get(row["id"]), here or plan_at(conn, row["id"]))
+            _figures(row, inside.get(row["id"], 0), names.get(row["id"]), here or plan_at(conn, row["id"]), settings)
             for row in rows
         ]
 
@@ -51,8 +53,8 @@ def _within(rows: Sequence[Row]) -> list[int]:
     return looked_at
 
 
-def _figures(conn: Connection, row: Row, inside: int, names: Sequence[Row] | None, plan: AreaPlan) -> Figures:
+def _figures(row: Row, inside: int, names: Sequence[Row] | None, plan: AreaPlan, settings: Settings) -> Figures:
     if names is None:
         return Figures(row["id"], inside, None, None, None)
-    fits = fits_of(names, plan, name_settings(conn))
+    fits = fits_of(names, plan, settings)
     return Figures(row["id"], inside, sum(f.fit for f in fits), sum(f.of for f in fits), tuple(months_of(names)))

@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from waka.core.access.permissions import Permissions
-from waka.core.changes.kinds import Change
 from waka.core.names.months import ENGLISH
 from waka.core.names.portable import tidy_level
 from waka.core.names.resolve import Register
@@ -154,7 +153,9 @@ def remove(drive: Drive, actor: Actor, template: int, revision: int) -> None:
 def preview(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: str) -> Preview:
     """What a list would make of a template's lines in a folder; nothing is changed."""
     with drive.database.transaction() as conn:
-        return _grown(conn, reach(conn, actor), folder, lines, rows)[0]
+        permissions = reach(conn, actor)
+        told, targets = _grown(conn, permissions, folder, lines, rows)
+        return replace(told, folders=_with_likes(conn, permissions, folder, told.folders, targets))
 
 
 def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: str) -> Applied:
@@ -163,12 +164,13 @@ def make(drive: Drive, actor: Actor, folder: int, lines: Sequence[str], rows: st
     Refused, with nothing made, where a row or a folder has a problem.
     """
     with acting(drive, actor) as (conn, permissions):
-        told, changes = _grown(conn, permissions, folder, lines, rows)
+        told, targets = _grown(conn, permissions, folder, lines, rows)
         wrong = [f"Row {n}: {why}" for n, why in told.problems]
         wrong += [f"“{'/'.join(f.path)}”: {f.problem}" for f in told.folders if f.problem]
         if wrong:
             more = f" ({len(wrong) - 1} more)" if len(wrong) > 1 else ""
             raise Refused(f"{wrong[0]}{more}. Nothing was made.", code="rows", field="rows")
+        _, changes = making(conn, targets)
         if not changes:
             raise Refused("All these folders are there already." if told.folders else "The list is empty.", code="same")
         return apply_in(conn, actor, changes, title("make folders", count=len(changes)))
@@ -199,8 +201,8 @@ def _name(name: str) -> str:
 
 def _grown(
     conn: Connection, permissions: Permissions, folder: int, lines: Sequence[str], rows: str
-) -> tuple[Preview, list[Change]]:
-    """The preview, and the changes that make what is new."""
+) -> tuple[Preview, TargetFolders]:
+    """What a list makes of a template in a folder, and where its folders come to stand."""
     require_folder(conn, permissions, folder)
     area = folders.area_of(conn, folder)
     settings = area_settings(name_settings(conn), plans.plan_of(conn, area) if area is not None else AreaPlan())
@@ -221,30 +223,23 @@ def _grown(
         for path in grown.paths
         for end in [targets.ends[folder, path]]
     ]
-    _, changes = making(conn, targets)
-    return Preview(
-        tuple(template.fields), _with_likes(conn, permissions, folder, targets, made), grown.problems
-    ), changes
+    return Preview(tuple(template.fields), tuple(made), grown.problems), targets
 
 
 def _with_likes(
-    conn: Connection, permissions: Permissions, folder: int, targets: TargetFolders, made: Sequence[NewFolder]
+    conn: Connection, permissions: Permissions, folder: int, made: Sequence[NewFolder], targets: TargetFolders
 ) -> tuple[NewFolder, ...]:
     """The folders of a list, each new one with the folder beside it that it may double."""
-
-    def above(path: Path) -> int | None:
-        """The folder that is there above one of the list."""
-        end = targets.ends.get((folder, path[:-1])) if len(path) > 1 else folder
-        return end if isinstance(end, int) and end > 0 else None
-
-    beside: dict[Path, dict[str, str]] = {}
+    above = {one.path[:-1]: targets.ends.get((folder, one.path[:-1])) if len(one.path) > 1 else folder for one in made}
+    there = {parent for parent in above.values() if isinstance(parent, int) and parent > 0}
+    names = folders.names_of_folders_in(conn, sorted(there), permissions)
+    beside: dict[Path, dict[str, str]] = {
+        path: {unnumbered(name): name for name in names.get(parent, ())} if isinstance(parent, int) else {}
+        for path, parent in above.items()
+    }
     told = []
     for one in made:
         at, name = one.path[:-1], one.path[-1]
-        if at not in beside:
-            parent = above(one.path)
-            rows = folders.children(conn, parent, permissions) if parent is not None else []
-            beside[at] = {unnumbered(row["name"]): row["name"] for row in rows}
         key = unnumbered(name)
         like = None if one.there or one.problem or not key else beside[at].get(key)
         told.append(replace(one, like=like if like != name else None))

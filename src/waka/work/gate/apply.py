@@ -11,7 +11,7 @@ from waka.store.postgres import access, jobs, rulebooks, trails
 from waka.store.postgres.arrivals import arrivals_not_readable
 from waka.store.postgres.database import Connection, Database, sort_in_memory
 from waka.store.postgres.documents import documents_below_level
-from waka.store.postgres.gate import checks, derived, giving, lines, locks, perform
+from waka.store.postgres.gate import checks, derived, giving, lines, locks, perform, waiting
 from waka.store.postgres.gate.demands import Demands, demands, lines_asking
 from waka.store.postgres.gate.kinds import ALONE, PLACING
 from waka.store.postgres.gate.scope import Scope
@@ -149,7 +149,7 @@ def _do(
     if kinds.keys() & _VERSIONS:
         perform.set_versions(conn, scope, actor.by)
     if kinds.keys() & _QUEUE:
-        for content in perform.set_waiting(conn, scope):
+        for content in waiting.set_waiting(conn, scope):
             jobs.enqueue(conn, ReadContent(content), person=actor.person)
     if kinds.keys() & kinds_that(Effect.STATE):
         perform.set_document_states(conn, scope, actor.by)

@@ -16,12 +16,17 @@ def put_away(drive: Drive, actor: Actor, documents: Sequence[int]) -> Applied:
     """Put away arrivals that shall not be filed, all or none; their contents are kept. Refused where somebody else has one in hand."""
     with acting(drive, actor) as (conn, permissions):
         changes: list[Change] = []
-        for document in documents:
+        # in one order, so that two who put away the same do not wait for each other
+        for document in sorted(set(documents)):
             row = require_arrival(conn, permissions, document, lock=True)
             if row["claim_holds"] and row["claimed_by"] != actor.person:
                 raise Refused(f"{row['claimed_name']} has “{row['original_name']}” in hand.", code="claimed")
             changes.append(SetAside(DocumentId(document), row["original_name"], no_record=True))
-        return apply_in(conn, actor, changes, title("put away", name=_called(changes)))
+        name = str(row["original_name"])
+        told = title("put away", name=name)
+        if len(changes) > 1:
+            told = title("put away several", name=name, more=len(changes) - 1)
+        return apply_in(conn, actor, changes, told)
 
 
 def listed(drive: Drive, actor: Actor) -> list[Row]:
@@ -39,9 +44,3 @@ def bring_back(drive: Drive, actor: Actor, document: int) -> Applied:
         name = str(rows[0]["original_name"])
         change = PutInQueue(DocumentId(document), name, no_record=True)
         return apply_in(conn, actor, [change], title("bring back", name=name))
-
-
-def _called(changes: Sequence[Change]) -> str:
-    first = changes[0]
-    name = first.name if isinstance(first, SetAside) else ""
-    return name if len(changes) == 1 else f"{name} and {len(changes) - 1} more"

@@ -17,7 +17,7 @@ from waka.work.acting import acting, require_arrival
 from waka.work.actor import Actor, Refused
 from waka.work.drive import Drive, choosable_parties, name_settings
 from waka.work.slips.composed import Slip
-from waka.work.slips.composing import compose
+from waka.work.slips.composing import Surroundings, compose, surroundings
 
 
 @dataclass(frozen=True)
@@ -52,14 +52,16 @@ def edit_slip(drive: Drive, actor: Actor, document: int, edit: SlipEdit) -> Slip
                 f"{who} changed this slip meanwhile. Look at it again; your change was not kept.",
                 code="stale",
             )
-        return _write(conn, permissions, row, edit)
+        return _write(conn, permissions, row, edit, surroundings(conn, permissions))
 
 
 def edit_several(drive: Drive, actor: Actor, documents: Sequence[int], edit: SlipEdit) -> list[tuple[str, str]]:
     """Keep one edit on several slips; the names of those on which it could not be kept, each with why. Raises Absent."""
     left = []
     with acting(drive, actor) as (conn, permissions):
-        for document in dict.fromkeys(documents):
+        around = surroundings(conn, permissions)
+        # in one order, so that two who write on the same do not wait for each other
+        for document in sorted(set(documents)):
             row = require_arrival(conn, permissions, document, lock=True)
             if row["claim_holds"] and row["claimed_by"] != actor.person:
                 left.append((str(row["original_name"]), f"{row['claimed_name']} has it in hand."))
@@ -67,13 +69,13 @@ def edit_several(drive: Drive, actor: Actor, documents: Sequence[int], edit: Sli
             try:
                 # what is refused for one leaves its slip as it was
                 with conn.transaction():
-                    _write(conn, permissions, row, edit)
+                    _write(conn, permissions, row, edit, around)
             except Refused as refused:
                 left.append((str(row["original_name"]), str(refused)))
     return left
 
 
-def _write(conn: Connection, permissions: Permissions, row: Row, edit: SlipEdit) -> Slip:
+def _write(conn: Connection, permissions: Permissions, row: Row, edit: SlipEdit, around: Surroundings) -> Slip:
     slip: dict[str, Any] = dict(row["slip"])
     slip["facts"] = _facts(conn, permissions, slip.get("facts", {}), edit)
     if edit.tags is not None:
@@ -94,10 +96,10 @@ def _write(conn: Connection, permissions: Permissions, row: Row, edit: SlipEdit)
     if (edit.facts or edit.drop) and edit.name is None:
         slip.pop("name", None)
     if edit.name is not None:
-        before = compose(conn, {**row, "slip": {**slip, "name": None}}, permissions)
+        before = compose(conn, {**row, "slip": {**slip, "name": None}}, permissions, around)
         _take_name(conn, slip, before, edit.name, parties.parties(conn, permissions))
     row["slip_revision"] = arrivals.save_slip(conn, row["document"], slip)
-    composed = compose(conn, {**row, "slip": slip}, permissions)
+    composed = compose(conn, {**row, "slip": slip}, permissions, around)
     if edit.area is not None and composed.area is None:
         raise Refused("You may not file in that area.", code="rights")
     if edit.also is not None and len(composed.also) < len(slip["also"]):
