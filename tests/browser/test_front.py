@@ -55,6 +55,43 @@ def test_folders_stay_above_and_are_chosen_with_documents(enter: Enter) -> None:
     expect(page.get_by_role("menuitem", name="New folder in it")).to_be_visible()
 
 
+def test_a_folder_among_the_lines_takes_the_keys_that_lines_take(enter: Enter) -> None:
+    page = enter("imre", "/drive")
+    folder_line(page, "Office").dblclick()
+    folder_line(page, "Minutes").click()
+    for key, title in (("m", "Move the folder Minutes"), ("c", "Copy the folder"), ("t", "Tags of the folder Minutes")):
+        page.get_by_role("grid").focus()
+        page.keyboard.press(key)
+        dialog = page.get_by_role("dialog")
+        expect(dialog).to_have_count(1)
+        expect(dialog).to_contain_text(title)
+        page.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
+    page.get_by_role("grid").focus()
+    page.keyboard.press("F2")
+    expect(page.get_by_label("New name of the folder")).to_have_value("Minutes")
+    page.keyboard.press("Escape")
+    page.get_by_role("grid").focus()
+    page.keyboard.press("Control+x")
+    expect(page.get_by_label("In hand", exact=True)).to_contain_text("1 in hand")
+    page.get_by_label("In hand", exact=True).get_by_role("button", name="Cancel").click()
+    expect(page.get_by_label("In hand", exact=True)).to_have_count(0)
+
+
+def test_nothing_is_done_to_areas_by_a_key_and_why_is_told(enter: Enter) -> None:
+    page = enter("imre", "/drive")
+    folder_line(page, "Accounts").click()
+    for key in ("Delete", "m", "F2", "Control+x", "Alt+n", "Alt+i"):
+        page.get_by_role("grid").focus()
+        page.keyboard.press(key)
+        told = page.locator(".notice.bad").filter(has_text="under Office")
+        expect(told).to_be_visible()
+        told.get_by_role("button", name="Close").click()
+        expect(told).to_have_count(0)
+        expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(folder_line(page, "Accounts")).to_be_visible()
+
+
 def test_a_month_of_the_strip_narrows_the_lines_and_again_shows_all(enter: Enter) -> None:
     page = enter("imre", "/drive")
     folder_line(page, "Accounts").dblclick()

@@ -42,6 +42,48 @@ def test_several_get_kind_and_facts_at_once_and_are_filed_in_one_go(enter: Enter
         expect(line.get_by_role("option").filter(has_text=name)).to_be_visible()
 
 
+def test_after_many_files_the_list_is_asked_for_a_few_times_not_once_for_each(enter: Enter) -> None:
+    page = enter("imre")
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url) if request.url.endswith("/api/arrivals") else None)
+    files = [
+        {"name": f"many 7965{n:02}.txt", "mimeType": "text/plain", "buffer": f"note {n}".encode()} for n in range(20)
+    ]
+    page.get_by_label("Choose files to bring in").set_input_files(files)  # type: ignore[arg-type]
+    line = page.get_by_role("listbox", name="Arrivals").get_by_role("option").filter(has_text="many 7965")
+    expect(line).to_have_count(20)
+    expect(page.get_by_role("list", name="Being brought in")).to_have_count(0)
+    assert len(asked) <= 8, f"{len(asked)} times for 20 files"
+
+
+def test_keys_of_the_list_do_nothing_to_just_one_of_several(enter: Enter) -> None:
+    page = enter("imre")
+    line = page.get_by_role("listbox", name="Arrivals")
+    line.get_by_role("option").nth(0).click()
+    line.get_by_role("option").nth(1).click(modifiers=["Shift"])
+    expect(page.get_by_role("heading", name="2 arrivals chosen")).to_be_visible()
+    page.keyboard.press("F8")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("combobox", name="Kind")).to_be_focused()
+    expect(page.get_by_role("heading", name="2 arrivals chosen")).to_be_visible()
+
+
+def test_a_place_that_is_there_is_taken_by_enter(enter: Enter) -> None:
+    page = enter("imre")
+    upload(page, made.pages("a place"), "place 79630.pdf")
+    waiting(page, "place 79630.pdf")
+    page.get_by_role("combobox", name="Area").click()
+    page.locator(".ant-select-item-option").filter(has_text="Office").click()
+    page.keyboard.press("F4")
+    place = page.get_by_role("combobox", name="Place", exact=True)
+    place.fill("minu")
+    offered = page.locator(".ant-select-dropdown:not(.ant-select-dropdown-hidden) .ant-select-item-option")
+    expect(offered.first).to_have_text("Minutes")
+    place.press("Enter")
+    expect(page.locator("#slip-place")).to_have_text(re.compile(r"^\s*/\s*Minutes$"))
+
+
 def test_what_is_not_a_record_comes_back_by_undo_and_from_its_list(enter: Enter) -> None:
     page = enter("imre")
     upload(page, made.pages("a menu of the café"), "menu 79610.pdf")

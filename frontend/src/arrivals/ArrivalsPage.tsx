@@ -219,10 +219,12 @@ export default function ArrivalsPage(): ReactNode {
         file: () => (chosenOnes.length > 1 ? document.getElementById("file-several")?.click() : void file()),
         step,
         skim: () => setSkimming(true),
-        park: () => setParking(true),
-        arrange: () => setArranging(true),
+        // of several that are chosen, nothing is done to just the one where the keys are
+        park: () => chosenOnes.length < 2 && setParking(true),
+        arrange: () => chosenOnes.length < 2 && setArranging(true),
         enter: () => {
-          if (current?.ready) void file();
+          if (chosenOnes.length > 1) goToFact("kind");
+          else if (current?.ready) void file();
           else
             document.querySelector<HTMLElement>("[data-doubt] input, [data-doubt] button, [data-fact] input")?.focus();
         },

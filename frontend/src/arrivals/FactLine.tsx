@@ -54,6 +54,12 @@ function useTaking(id: string, fact: Fact, onEdit: Edit): (value: unknown) => vo
     if (from) toNextDoubt(from);
   }, [shown]);
   return (value) => {
+    if (fact.given && JSON.stringify(value) === JSON.stringify(fact.value)) {
+      // nothing changes by it that one would wait for
+      const from = document.getElementById(id);
+      if (from) toNextDoubt(from);
+      return;
+    }
     going.current = true;
     void onEdit({ facts: { [fact.field]: value } }).then((kept) => {
       if (!kept) going.current = false;

@@ -1,5 +1,5 @@
 import { Input, Select } from "antd";
-import { type KeyboardEvent, type ReactNode, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useField } from "../api/queries";
 import { SlotText, strokeClass } from "../parts/names/SlotText";
@@ -74,10 +74,17 @@ export function NameLine(props: Props): ReactNode {
 /** The place: area and folders, what exists already and what will be made; F4 or a click makes a field of it. */
 export function PlaceLine(props: Props): ReactNode {
   const { slip } = props;
-  const [text, setText] = useState<string | null>(null);
+  const [text, show] = useState<string | null>(null);
+  // as it is at this moment: a field that goes in the same turn keeps what was taken, not what was typed before
+  const typed = useRef<string | null>(null);
+  const setText = (next: string | null) => {
+    typed.current = next;
+    show(next);
+  };
   const keep = () => {
-    if (text !== null && text !== slip.steps.map((s) => s.name).join("/")) void props.onEdit({ place: text });
+    const place = typed.current;
     setText(null);
+    if (place !== null && place !== slip.steps.map((s) => s.name).join("/")) void props.onEdit({ place });
   };
   const there = useFoldersLike(slip.area?.name ?? "", text).filter((one) => one !== text);
   const fresh = slip.steps.filter((s) => !s.exists).length;
@@ -118,8 +125,8 @@ export function PlaceLine(props: Props): ReactNode {
               () => setText(null),
             )}
             onTake={(place) => {
-              void props.onEdit({ place });
-              setText(null);
+              setText(place);
+              keep();
             }}
           />
         ) : (

@@ -4,7 +4,8 @@ import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { askAllAgain, keys } from "../api/keys";
 import { useField, useVocabulary, useWaiting } from "../api/queries";
-import { several } from "../ui/format";
+import { type FactJson, typedFact } from "../parts/typing/factText";
+import { day, several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
@@ -102,7 +103,7 @@ export function SeveralPanel(props: {
         {SHARED.map((field) => (
           <FactLine
             key={field}
-            fact={shared(known(field), written.facts?.[field] ?? null, vocabulary.data)}
+            fact={shared(known(field), (written.facts?.[field] ?? null) as FactJson, vocabulary.data?.kinds)}
             strokes={{}}
             focused={false}
             placeholder="as each has it"
@@ -165,23 +166,28 @@ export function SeveralPanel(props: {
 }
 
 /** A field that has no value in common, or the one that was just written on all. */
-function shared(
+export function shared(
   field: Schemas["FieldOut"],
-  value: unknown,
-  vocabulary: Schemas["Vocabulary"] | undefined,
+  value: FactJson,
+  kinds: Schemas["Vocabulary"]["kinds"] | undefined,
 ): Schemas["FactOut"] {
-  const kind = vocabulary?.kinds.find((one) => one.key === value);
+  const { editor } = field;
+  let display = typedFact(editor, value, "");
+  if (editor === "kind") display = kinds?.find((one) => one.key === value)?.label ?? "";
+  else if (editor === "date" && value !== null) display = day(String(value));
   return {
     field: field.field,
     label: field.label,
-    editor: field.editor,
-    value: value as never,
-    display: field.editor === "kind" ? (kind?.label ?? "") : value === null ? "" : String(value),
+    editor,
+    value,
+    display,
+    source: { kind: "person", why: "", box: null, text: "", lesson: null },
+    sure: true,
+    given: false,
+    repeats: false,
     alternatives: [],
     question: null,
-    given: false,
-    source: { kind: "person", why: "", box: null, lesson: null },
-  } as unknown as Schemas["FactOut"];
+  };
 }
 
 /** The area and the folder below it that all of them go to. */

@@ -4,6 +4,8 @@ import { useBringIn } from "../bringing/bringIn";
 import type { Dropped } from "../bringing/dropped";
 import { useNotices, words } from "../ui/notices";
 
+/* The inputs are our own: the library's Upload is one button that opens one list of files; here the entries of a menu open one each. */
+
 /** The button that brings files of the disk, or a folder with all in it, in for a folder of the drive. */
 export function BringIn(props: { folder: number }): ReactNode {
   const { tell } = useNotices();

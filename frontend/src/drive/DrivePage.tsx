@@ -3,7 +3,6 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import { useField, useFigures, useFolder, useFolders } from "../api/queries";
 import { useFileDrops } from "../bringing/fileDrops";
 import { flipping } from "../document/flip";
-import { planningOf } from "../manifest/chosen";
 import { DocGrid } from "../parts/lines/DocGrid";
 import { type Marks, NONE } from "../parts/lines/selection";
 import { dragging } from "../places/dragging";
@@ -17,7 +16,7 @@ import { Beside } from "./Beside";
 import { acrossOf, columnsOf, keepColumns, keptColumns } from "./columns";
 import "./drive.css";
 import styles from "../ui/text.module.css";
-import { type DriveActs, useDriveKeys } from "./driveKeys";
+import { useDriveKeys } from "./driveKeys";
 import { FolderHead } from "./FolderHead";
 import { AllFolders, FolderHeads, FolderRow } from "./FolderRow";
 import { FolderState, NoLines } from "./FolderState";
@@ -37,6 +36,8 @@ import { useWayUp } from "./useWayUp";
 // of more folders in one, these are shown at first
 const FIRST = 6;
 const FEW = 8;
+// more than anybody looks through, and than are drawn at once; the tree has all
+const MOST_FOLDERS = 300;
 
 export default function DrivePage(): ReactNode {
   const parameters = useParams();
@@ -59,7 +60,7 @@ export default function DrivePage(): ReactNode {
   const [marks, setMarks] = useState<Marks>(NONE);
   const [naming, setNaming] = useState(false);
   const [allFolders, setAllFolders] = useState(false);
-  const [menu, setMenu] = useState<MenuAt | null>(null);
+  const [menu, setMenu] = useState<MenuAt | { left: number; top: number; item: Item; many: boolean } | null>(null);
   const [shownColumns, setShownColumns] = useState(keptColumns);
   const view = useFolder(folder, below);
   // of a folder that has none itself, many means those below
@@ -71,7 +72,7 @@ export default function DrivePage(): ReactNode {
   const figures = useFigures(folder, (inside?.length ?? 0) > 0);
   const subs = useMemo(() => (group === null ? folderLines(inside ?? []) : []), [inside, group]);
   const above = useMemo(
-    () => (allFolders || folder === null || subs.length <= FEW ? subs : subs.slice(0, FIRST)),
+    () => (allFolders || folder === null || subs.length <= FEW ? subs.slice(0, MOST_FOLDERS) : subs.slice(0, FIRST)),
     [allFolders, folder, subs],
   );
   const items = useMemo<Item[]>(() => [...above, ...lines], [above, lines]);
@@ -165,17 +166,6 @@ export default function DrivePage(): ReactNode {
     [choose, tell],
   );
 
-  // what the menu does is done with what is chosen by then
-  const latest = useRef({ acts, marks, items, entries });
-  latest.current = { acts, marks, items, entries };
-  const names = Object.keys(acts).join();
-  const later = useMemo(
-    () =>
-      Object.fromEntries(
-        names.split(",").map((act) => [act, () => latest.current.acts[act as keyof DriveActs]()]),
-      ) as DriveActs,
-    [names],
-  );
   const openMenu = useCallback(
     (item: Item, left: number, top: number) => {
       const many = marks.has(item.entry) && marks.size > 1;
@@ -184,11 +174,22 @@ export default function DrivePage(): ReactNode {
         setChosen(item.entry);
         if (isFolder(item)) return doing.menu(item.held, left, top);
       }
-      const acts = lineActs(item as Line, { many, may, keeps, folder }, later, open, go);
-      setMenu({ left, top, title: many ? (thingsOf([...marks], items).told ?? "") : nameOf(item), acts });
+      setMenu({ left, top, item, many });
     },
-    [marks, items, later, open, may, keeps, go, folder, doing],
+    [marks, doing],
   );
+  // what is done is done with what is chosen by the time the menu shows
+  const menuAt: MenuAt | null =
+    menu &&
+    ("acts" in menu
+      ? menu
+      : {
+          ...menu,
+          title: menu.many ? (thingsOf(entries, items).told ?? "") : nameOf(menu.item),
+          acts: lineActs(menu.item as Line, { many: menu.many, may, keeps, folder }, acts, open, go),
+        });
+  const latest = useRef({ marks, items });
+  latest.current = { marks, items };
   const drag = useCallback(
     (entry: number) =>
       dragging(() => {
@@ -252,13 +253,15 @@ export default function DrivePage(): ReactNode {
     onOpen: open,
     onMenu: openMenu,
   };
-  const foot = above.length < subs.length && <AllFolders folders={subs.length} onAll={() => setAllFolders(true)} />;
+  const foot = above.length < subs.length && (
+    <AllFolders folders={subs.length} shown={above.length} most={MOST_FOLDERS} onAll={() => setAllFolders(true)} />
+  );
   const grid = (
     <DocGrid<Item>
       {...listed}
       label={folder === null ? "Areas" : `Documents in ${name}`}
       lines={items}
-      columns={columns as never}
+      columns={columns}
       id={itemId}
       across={across}
       acrossColumns={Math.max(fields.length, 1)}
@@ -348,7 +351,6 @@ export default function DrivePage(): ReactNode {
                     group={group}
                     columns={shownColumns}
                     chosen={marks.size}
-                    planning={planningOf(shown.id, all, NONE)}
                     onSet={set}
                     onColumns={(next) => {
                       setShownColumns(next);
@@ -386,7 +388,7 @@ export default function DrivePage(): ReactNode {
       {drops.note}
       {doing.node}
       {node}
-      {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
+      {menuAt && <Menu at={menuAt} onClose={() => setMenu(null)} />}
     </main>
   );
 }

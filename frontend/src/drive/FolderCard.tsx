@@ -50,7 +50,9 @@ export function FolderCard(props: {
       </div>
       <dl className="card-facts">
         <Fact label="Below it">{folder.below ? several(folder.below, "document") : "no documents"}</Fact>
-        {figures && figures.folders > 0 && <Fact label="Folders">{several(figures.folders, "folder")}</Fact>}
+        {figures && figures.folders > 0 && (
+          <Fact label={props.onOpen ? "Folders" : "Folders here"}>{several(figures.folders, "folder")}</Fact>
+        )}
         {figures && (figures.of ?? 0) > 0 && (
           <Fact label="Names">
             <FitTold figures={figures} />

@@ -29,7 +29,6 @@ type Props = {
   group: string | null;
   columns: string[];
   chosen: number;
-  planning: string;
   onSet: (changes: Record<string, string | null>) => void;
   onColumns: (columns: string[]) => void;
   onNewFolder: () => void;

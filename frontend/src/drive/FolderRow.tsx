@@ -83,7 +83,8 @@ export function FitTold(props: { figures: { fit: number | null; of: number | nul
 }
 
 /** That there are more folders than are shown. */
-export function AllFolders(props: { folders: number; onAll: () => void }): ReactNode {
+export function AllFolders(props: { folders: number; shown: number; most: number; onAll: () => void }): ReactNode {
+  const { folders, shown, most } = props;
   return (
     // biome-ignore lint/a11y/useSemanticElements: it stands among the rows of a grid
     // biome-ignore lint/a11y/useFocusableInteractive: its button takes the focus
@@ -91,7 +92,13 @@ export function AllFolders(props: { folders: number; onAll: () => void }): React
       {/* biome-ignore lint/a11y/useSemanticElements: see above */}
       {/* biome-ignore lint/a11y/useFocusableInteractive: see above */}
       <span role="gridcell">
-        <LinkButton onClick={props.onAll}>Show all {count(props.folders)} folders</LinkButton>
+        {shown < most ? (
+          <LinkButton onClick={props.onAll}>
+            Show {folders > most ? `the first ${count(most)} of ${count(folders)}` : `all ${count(folders)}`} folders
+          </LinkButton>
+        ) : (
+          <span className={styles.quiet}>and {count(folders - shown)} more: the tree has them all</span>
+        )}
       </span>
     </div>
   );

@@ -5,8 +5,8 @@ import { CutName } from "../parts/names/CutName";
 import { SlotText, strokeClass } from "../parts/names/SlotText";
 import { day, moment, size } from "../ui/format";
 import styles from "../ui/text.module.css";
+import { type Item, isFolder, type Line } from "./items";
 
-type Line = Schemas["LineOut"];
 type Field = Schemas["FieldOut"];
 
 const WIDTHS: Partial<Record<Field["editor"], string>> = { date: "118px", code: "minmax(84px, 1.2fr)" };
@@ -69,7 +69,7 @@ export function columnsOf(
   below: boolean,
   chosen: string[],
   known: (field: string) => Field,
-): Column<Line>[] {
+): Column<Item>[] {
   const parts: Column<Line>[] = fields.length
     ? fields.map((field, index) => ({
         key: `${field}-${index}`,
@@ -95,7 +95,11 @@ export function columnsOf(
         },
       ];
   const extra = chosen.filter((key) => key !== "where" || below).flatMap((key) => EXTRA[key] ?? []);
-  return [...parts, ...extra];
+  // a folder's line is told across all of them
+  return [...parts, ...extra].map(({ cell, ...column }) => ({
+    ...column,
+    cell: (item) => (isFolder(item) ? null : cell(item)),
+  }));
 }
 
 /** What is told of a document across all columns of the name: how it reads by another kind's pattern, or why it fits none. */

@@ -23,6 +23,7 @@ import { useAccessActs } from "./useAccessActs";
 // what is put somewhere in one request
 const MOST = 500;
 const READS_ONLY = "You may read this folder, but not change what is in it. Ask a keeper of the area.";
+const OF_AREAS = "Areas are made, renamed, put in order and removed under Office. Open one to work in it.";
 const ONE_AT_A_TIME = "Do that to folders one at a time, so that you see what goes with each.";
 
 type Asked = {
@@ -101,7 +102,10 @@ export function useDriveActs(asked: Asked): {
       else if (entries.length) then();
     };
     // what is asked of one folder has a dialog of its own
-    const ask = (what: "move" | "copy" | "tags") => alone && doing.begin(what, alone);
+    const ask = (what: "move" | "copy") => (alone ? doing.begin(what, alone) : setPutting(what));
+    /** For what is done to a folder in its place: an area has none beside others, and nothing is put beside areas. */
+    const inAreas = (then: () => void) => () => (folder === null ? tell({ text: OF_AREAS, bad: true }) : then());
+    const here = (then: () => void) => inAreas(() => (may ? then() : tell({ text: READS_ONLY, bad: true })));
     const documentsOnly = (then: () => void, why: string) => () =>
       folders.length ? tell({ text: why, bad: true }) : few(then);
     return {
@@ -109,31 +113,31 @@ export function useDriveActs(asked: Asked): {
       up: screen.up,
       below: screen.below,
       view: screen.view,
-      bring: screen.bring,
-      rename: () => {
+      bring: here(screen.bring),
+      rename: inAreas(() => {
         if (alone) few(() => doing.begin("rename", alone));
         else if (line) few(() => setRenaming(line.entry));
         else if (!entries.length && self && !asked.area && may) doing.begin("rename", self);
-      },
-      discard: () => {
+      }),
+      discard: inAreas(() => {
         if (alone) few(() => doing.discard(alone));
         else if (folders.length) tell({ text: ONE_AT_A_TIME, bad: true });
         else few(() => void discard());
-      },
-      move: () => {
+      }),
+      move: inAreas(() => {
         if (!entries.length && self && !asked.area && may) doing.begin("move", self);
-        else few(() => ask("move") ?? setPutting("move"));
-      },
+        else few(() => ask("move"));
+      }),
       also: documentsOnly(() => setPutting("also"), "A folder lies in one folder only. Choose documents, or copy it."),
-      copy: () => few(() => ask("copy") ?? setPutting("copy"), true),
+      copy: () => few(() => ask("copy"), true),
       tag: () => {
-        if (alone) few(() => ask("tags"));
+        if (alone) few(() => doing.begin("tags", alone));
         else if (folders.length) tell({ text: ONE_AT_A_TIME, bad: true });
         else few(() => setTagging(true));
       },
       next: () => line !== null && few(() => setMakingNext(true)),
-      pickUp: () => few(() => void pickUp(entries).then(() => onMarks(NONE))),
-      newFolder: () => (may ? screen.name() : tell({ text: READS_ONLY, bad: true })),
+      pickUp: inAreas(() => few(() => void pickUp(entries).then(() => onMarks(NONE)))),
+      newFolder: here(screen.name),
       many: () => {
         const documents = new Set([...marks].filter((entry) => !folders.some((held) => held.entry === entry)));
         if (alone) void navigate(planningOf(alone.id, true, NONE));
