@@ -5,6 +5,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { DocGrid } from "../parts/lines/DocGrid";
 import { type Marks, NONE } from "../parts/lines/selection";
+import { useChoosing } from "../parts/lines/useChoosing";
 import { show } from "../testing/page";
 import { PagesGrid } from "./PagesGrid";
 
@@ -51,6 +52,47 @@ function Lines(props: { pages: boolean }): ReactNode {
 const entry = (line: Line) => line.entry;
 beforeEach(() => {
   vi.clearAllMocks();
+});
+
+/** A list whose lines are put in another order while one looks at them. */
+function Turned(props: { onMarks: (marks: Marks) => void }): ReactNode {
+  const [lines, setLines] = useState(LINES);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const choosing = useChoosing({
+    lines,
+    id: entry,
+    chosen,
+    onChoose: setChosen,
+    marks: NONE,
+    onMarks: props.onMarks,
+    show: () => {},
+  });
+  return (
+    <>
+      <button type="button" onClick={() => setLines([...lines].reverse().slice(1))}>
+        turn
+      </button>
+      {lines.map((line) => (
+        <button type="button" key={line.entry} onClick={(event) => choosing.click(line.entry, event)}>
+          {line.name}
+        </button>
+      ))}
+    </>
+  );
+}
+
+describe("a stretch of lines", () => {
+  it("reaches from the line that was chosen, wherever that stands by then", async () => {
+    const marked = vi.fn();
+    const user = show(<Turned onMarks={marked} />);
+    await user.click(screen.getByText("keel.pdf"));
+    await user.click(screen.getByText("turn"));
+    await user.keyboard("{Shift>}");
+    await user.click(screen.getByText("rib.pdf"));
+    await user.keyboard("{/Shift}");
+    const called = marked.mock.lastCall?.[0] as Marks;
+    expect([...called].map((n) => LINES[n - 1]?.name)).toEqual(["rib.pdf", "oar.pdf", "keel.pdf"]);
+  });
 });
 
 describe.each([

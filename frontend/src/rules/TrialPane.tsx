@@ -30,6 +30,11 @@ const NONE: Record<On, string> = {
   filed: "Nothing is filed here.",
   month: "Nothing arrived in the last month.",
 };
+const DIFFERS = [
+  ["new", "more filed"],
+  ["otherwise", "filed otherwise"],
+  ["no more", "not filed any more"],
+] as const;
 const BECOMES: Record<string, string> = { files: "is filed", asks: "asks", left: "is left", "no rule": "no rule" };
 
 /** What the draft would do: to what waits, to what is filed here, to last month's arrivals; nothing is changed by it. */
@@ -118,15 +123,14 @@ export function TrialPane(props: {
             {props.revision > 0 && (
               <p className={styles.quiet}>
                 Against revision {props.revision}:{" "}
-                {told.differs["as before"] === told.documents ? (
-                  "no difference"
-                ) : (
-                  <>
-                    {figure("new", "more filed", told.differs.new)},{" "}
-                    {figure("otherwise", "filed otherwise", told.differs.otherwise)},{" "}
-                    {figure("no more", "filed no more", told.differs["no more"])}
-                  </>
-                )}
+                {told.differs["as before"] === told.documents
+                  ? "no difference"
+                  : DIFFERS.filter(([what]) => told.differs[what]).map(([what, text], n) => (
+                      <span key={what}>
+                        {n > 0 && ", "}
+                        {figure(what, text, told.differs[what])}
+                      </span>
+                    ))}
                 .
               </p>
             )}

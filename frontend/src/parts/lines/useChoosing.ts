@@ -32,21 +32,24 @@ type Choosing = {
 export function useChoosing<T>(list: List<T>): Choosing {
   const { lines, id, chosen, onChoose, marks = NONE, onMarks, onAll, show } = list;
   const at = lines.findIndex((line) => id(line) === chosen);
-  // a stretch of lines reaches from here
-  const anchor = useRef(-1);
+  // a stretch of lines reaches from this one, wherever it stands by then: lists change while one looks at them
+  const anchor = useRef<number | null>(null);
   const choose = (index: number, how: { more?: boolean; upTo?: boolean; keep?: boolean }) => {
     const place = Math.min(Math.max(index, 0), lines.length - 1);
     const line = lines[place];
     if (!line) return;
     if (onMarks && how.upTo) {
-      if (anchor.current < 0) anchor.current = at < 0 ? place : at;
-      onMarks(between(lines.map(id), anchor.current, place));
+      const ids = lines.map(id);
+      let from = anchor.current === null ? -1 : ids.indexOf(anchor.current);
+      if (from < 0) from = at < 0 ? place : at;
+      anchor.current = ids[from] ?? null;
+      onMarks(between(ids, from, place));
     } else {
       const had = marks.size === 0 && at >= 0 && lines[at] ? new Set([id(lines[at])]) : marks;
       if (onMarks && how.more) onMarks(toggled(had, id(line)));
       else if (onMarks && how.keep) onMarks(had);
       else if (marks.size) onMarks?.(NONE);
-      anchor.current = place;
+      anchor.current = id(line);
     }
     onChoose(id(line));
     show(place);
