@@ -4,7 +4,7 @@ from tests.world import World
 from waka.core.changes.origin import Chosen, Origin, PlanMethod
 from waka.store.postgres.database import fetch_all
 from waka.work.actor import Actor
-from waka.work.manifests import lifecycle
+from waka.work.manifests import lifecycle, shown
 
 NAMES = ["0007 keel.pdf", "0008 mast.pdf", "0009 oar.pdf", "rudder.pdf"]
 CUT = PlanMethod("rewrite", "<n digits> <rest>", "<rest>")
@@ -16,12 +16,12 @@ def plan(world: World, way: PlanMethod = CUT, *, actor: Actor | None = None, **o
 
 
 def told(world: World, manifest: int) -> list[tuple[str | None, str | None, str]]:
-    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=500)
+    page = shown.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=500)
     return [(r["from_name"], r["to_name"], r["state"]) for r in page.rows]
 
 
 def counts(world: World, manifest: int) -> dict[str, int]:
-    return dict(lifecycle.card(world.drive, world.keeper, manifest).counts)
+    return dict(shown.card(world.drive, world.keeper, manifest).counts)
 
 
 def names(world: World) -> list[str]:

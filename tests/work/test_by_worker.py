@@ -16,7 +16,7 @@ from waka.store.postgres.database import execute, fetch_all
 from waka.words.manifests import say_problem
 from waka.work.actor import Actor, PatternRefused, Refused
 from waka.work.gate import undo
-from waka.work.manifests import background, lifecycle, planned
+from waka.work.manifests import background, lifecycle, planned, shown
 
 KEELS = [f"{n:04d} keel {n:02d}.pdf" for n in range(6)]
 
@@ -32,7 +32,7 @@ def planned_later(world: World) -> int:
 
 
 def state(world: World, manifest: int) -> tuple[str, str | None]:
-    row = lifecycle.card(world.drive, world.keeper, manifest).row
+    row = shown.card(world.drive, world.keeper, manifest).row
     return row["state"], say_problem(row["problem"])
 
 

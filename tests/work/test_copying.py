@@ -11,7 +11,7 @@ from waka.work.actor import Absent, ManifestRefused, Refused
 from waka.work.browse import look, walk
 from waka.work.byhand import copying, discards, places, versions, whole_folders
 from waka.work.gate.undo import redo_last, undo, undo_last
-from waka.work.manifests import lifecycle
+from waka.work.manifests import lifecycle, shown
 from waka.work.slips import file
 
 
@@ -97,7 +97,7 @@ def test_a_folder_is_copied_with_contents_or_without_and_never_into_itself(world
         copying.copy(world.drive, world.filer, [entry["id"]], below(world, jobs)["2026"])
     world.check_whole()
     for manifest in sorted(
-        {m["id"] for m in lifecycle.listed(world.drive, world.filer, before=None, mine=True)}, reverse=True
+        {m["id"] for m in shown.listed(world.drive, world.filer, before=None, mine=True)}, reverse=True
     ):
         undo(world.drive.database, world.filer, manifest)
     assert world.snapshot() == before
@@ -161,7 +161,7 @@ def test_two_folders_are_merged_document_by_document(world: World) -> None:
     before = world.snapshot()
     way = PlanMethod("merge", base=two, remove_emptied=True)
     manifest = lifecycle.plan(world.drive, world.filer, Origin(Chosen(one, below=True), way))
-    assert lifecycle.card(world.drive, world.filer, manifest).counts["blocked"] == 1, "b.pdf is there already"
+    assert shown.card(world.drive, world.filer, manifest).counts["blocked"] == 1, "b.pdf is there already"
     lifecycle.replan(world.drive, world.filer, manifest, taken="both")
     lifecycle.run(world.drive, world.filer, manifest, partial=False)
     assert names(world, world.yard) == [

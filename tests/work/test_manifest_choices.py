@@ -20,7 +20,7 @@ from waka.work import status
 from waka.work.actor import Absent, ManifestRefused
 from waka.work.browse import look
 from waka.work.gate import undo
-from waka.work.manifests import lifecycle
+from waka.work.manifests import lifecycle, shown
 
 
 def said(problem: Mapping[str, Any]) -> str:
@@ -31,7 +31,7 @@ def test_taken_names_stop_are_kept_both_or_left_out(world: World) -> None:
     world.file(world.yard, ["1 keel.pdf", "2 keel.pdf", "keel.pdf", "3 Keel.pdf"])
     manifest = plan(world)
     assert counts(world, manifest)["blocked"] == 4, "one does not fit, three want the name that stays"
-    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state="blocked", limit=10)
+    page = shown.line_page(world.drive, world.keeper, manifest, after=-1, state="blocked", limit=10)
     assert "taken by “keel.pdf”" in said(page.rows[0]["problem"])
     lifecycle.replan(world.drive, world.keeper, manifest, taken="skip")
     assert counts(world, manifest) == {"left out": 3, "blocked": 1}
@@ -50,7 +50,7 @@ def test_a_taken_name_can_make_the_document_a_new_version_and_undo_parts_them(wo
     assert [(n, s) for n, _, s in told(world, manifest)] == [
         ("0007 keel.pdf", "ready"), ("0008 keel.pdf", "blocked"), ("0009 mast.pdf", "ready"), ("keel.pdf", "blocked"),
     ]  # fmt: skip
-    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state="ready", limit=9)
+    page = shown.line_page(world.drive, world.keeper, manifest, after=-1, state="ready", limit=9)
     assert [r["kind"] for r in page.rows] == ["absorb", "place"]
     assert words.note(page.rows[0]["data"]["note"]) == "becomes version 2 of “keel.pdf”"
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
@@ -69,9 +69,7 @@ def test_what_cannot_become_a_version_says_why(world: World) -> None:
     world.file(world.yard, ["keel.pdf", "0009 mast.pdf"])
     ((twice, _),) = world.file(world.yard, ["0007 keel.pdf"])
     world.also(twice, world.books, "keel too.pdf")
-    page = lifecycle.line_page(
-        world.drive, world.keeper, plan(world, taken="version"), after=-1, state="blocked", limit=9
-    )
+    page = shown.line_page(world.drive, world.keeper, plan(world, taken="version"), after=-1, state="blocked", limit=9)
     why = {r["from_name"]: said(r["problem"]) for r in page.rows}
     assert "it has other places too" in why["0007 keel.pdf"]
     assert "a folder has that name" in why["0009 mast.pdf"]

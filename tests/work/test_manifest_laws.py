@@ -15,7 +15,7 @@ from waka.core.names.portable import entry_key
 from waka.store.postgres.database import DatabaseGone, fetch_all
 from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.gate import undo
-from waka.work.manifests import lifecycle, plan_lines
+from waka.work.manifests import lifecycle, plan_lines, shown
 
 # the gate asks rights, counts and compares by sums: here by those that are kept, elsewhere by those added up anew
 pytestmark = pytest.mark.usefixtures("sums_kept")
@@ -50,7 +50,7 @@ def entries(world: World) -> Entries:
 
 
 def lines(world: World, manifest: int) -> list[dict[str, object]]:
-    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=100_000)
+    page = shown.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=100_000)
     return [dict(r) for r in page.rows]
 
 
@@ -256,14 +256,14 @@ def test_a_run_that_is_cut_off_anywhere_is_whole_or_goes_on_with_counts_that_add
             if not partial:
                 assert now == had, "all or nothing: nothing of it is there"
             else:
-                card = lifecycle.card(world.drive, world.keeper, manifest)
+                card = shown.card(world.drive, world.keeper, manifest)
                 moved = sum(now[e] != had[e] for e in now)
                 assert 0 <= card.row["progress"] <= card.row["lines"] and moved <= count
                 assert card.row["state"] in ("queued", "running")
             if tries > 4:
                 lifecycle.run_queued(world.drive, manifest)
                 break
-        card = lifecycle.card(world.drive, world.keeper, manifest)
+        card = shown.card(world.drive, world.keeper, manifest)
         assert card.row["state"] == "done" and card.counts["done"] == count
         check(world, done_in_memory(had, lines(world, manifest)), count)
         undo.undo(world.drive.database, world.keeper, manifest)

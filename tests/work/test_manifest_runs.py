@@ -13,7 +13,7 @@ from waka.words.manifests import say_problem
 from waka.work.actor import Refused
 from waka.work.browse import look
 from waka.work.gate import apply, undo
-from waka.work.manifests import effects, lifecycle
+from waka.work.manifests import effects, lifecycle, shown
 
 
 def test_in_parts_what_can_be_done_is_done_and_the_rest_is_told(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -109,7 +109,7 @@ def test_a_run_that_breaks_off_again_and_again_says_so(
     lifecycle.run(world.drive, world.keeper, manifest, partial=partial)
     with world.drive.database.transaction() as conn:
         lifecycle.give_up(conn, manifest, "the disk is full")
-    card = lifecycle.card(world.drive, world.keeper, manifest)
+    card = shown.card(world.drive, world.keeper, manifest)
     assert card.row["state"] == "checked" and "the disk is full" in str(say_problem(card.row["problem"]))
     assert lifecycle.run_queued(world.drive, manifest) == "checked", "it is a plan again; no job runs it by itself"
 
@@ -150,7 +150,7 @@ def test_a_run_in_parts_that_was_stopped_goes_on_with_what_is_left(
     monkeypatch.setattr(store, "set_progress", stopping)
     assert lifecycle.run_queued(world.drive, manifest) == "partly done"
     assert (
-        say_problem(lifecycle.card(world.drive, world.keeper, manifest).row["problem"])
+        say_problem(shown.card(world.drive, world.keeper, manifest).row["problem"])
         == "It was stopped after 2 of 7 lines."
     )
     assert counts(world, manifest) == {"done": 2, "not done": 5}
@@ -169,7 +169,7 @@ def test_a_run_in_parts_that_was_stopped_goes_on_with_what_is_left(
     assert lifecycle.run_queued(world.drive, manifest) == "partly done"
     assert counts(world, manifest) == {"done": 6, "failed": 1}
     assert names(world) == [f"plank {n}.pdf" for n in (0, 1, 2, 3, 4, 6)]
-    assert lifecycle.card(world.drive, world.keeper, manifest).row["problem"] is None
+    assert shown.card(world.drive, world.keeper, manifest).row["problem"] is None
     with pytest.raises(Refused, match="was run in part"):
         lifecycle.run(world.drive, world.keeper, manifest, partial=True)
     world.check_whole()
@@ -197,7 +197,7 @@ def test_a_long_run_tells_its_phases_and_stops_between_them(world: World, monkey
     assert lifecycle.run_queued(world.drive, manifest) == "stopped"
     assert seen == ["locking and checking", "placing documents", "comparing names"]
     assert world.snapshot() == before
-    card = lifecycle.card(world.drive, world.filer, manifest)
+    card = shown.card(world.drive, world.filer, manifest)
     assert (card.row["state"], card.row["phase"]) == ("stopped", None)
 
 
@@ -207,7 +207,7 @@ def test_a_plan_tells_how_much_its_documents_hold_and_a_run_in_chunks_how_much_o
     world.file(world.yard, [f"{n:04d} keel {n:02d}.pdf" for n in range(12)], text="oak planks")
     world.file(world.yard, ["rudder.pdf"])
     manifest = plan(world)
-    card = lifecycle.card(world.drive, world.keeper, manifest).row
+    card = shown.card(world.drive, world.keeper, manifest).row
     assert card["bytes"] == 12 * len("oak planks"), "the line that does not fit counts for nothing"
     monkeypatch.setattr(lifecycle, "_CHUNK", 5)
     monkeypatch.setattr(lifecycle, "AT_ONCE", 1)

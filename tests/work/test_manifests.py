@@ -11,7 +11,7 @@ from waka.words.manifests import say_problem
 from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
 from waka.work.browse import find, walk
 from waka.work.gate import undo
-from waka.work.manifests import effects, lifecycle, plan_lines
+from waka.work.manifests import effects, lifecycle, plan_lines, shown
 
 
 def test_from_to_is_planned_run_and_undone_exactly(world: World) -> None:
@@ -121,7 +121,7 @@ def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
         k.SetFact(k.DocumentId(one), "subject", None, "Larch for the slip", person),
     )
     manifest = plan(world, PlanMethod("plan", placing=True))
-    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
+    page = shown.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
     by_name = {r["from_name"]: r for r in page.rows if r["kind"] == "place"}
     assert by_name["a.pdf"]["to_name"] == "2026-03-18_tollgate_larch-for-the-slip.pdf"
     assert by_name["b.pdf"]["problem"]["missing"] == ["kind"]
@@ -132,7 +132,7 @@ def test_by_the_plan_what_is_lacking_is_listed(world: World) -> None:
 def test_a_kind_without_a_pattern_is_told_with_the_plan_that_lacks_it(world: World) -> None:
     world.file(world.yard, ["sheet.pdf"], kind="photo")
     manifest = plan(world, PlanMethod("plan"))
-    (row,) = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
+    (row,) = shown.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
     assert row["problem"] == {
         "code": "no pattern",
         "kind": "photo",
@@ -154,14 +154,14 @@ def test_places_by_facts_below_a_chosen_folder(world: World) -> None:
 def test_only_what_one_may_file_in_is_ready_and_only_ones_own_is_run(world: World) -> None:
     world.file(world.yard, NAMES)
     by_reader = plan(world, actor=world.reader)
-    assert dict(lifecycle.card(world.drive, world.reader, by_reader).counts) == {"blocked": 4}
+    assert dict(shown.card(world.drive, world.reader, by_reader).counts) == {"blocked": 4}
     with pytest.raises(Absent):
-        lifecycle.card(world.drive, world.filer, by_reader)
+        shown.card(world.drive, world.filer, by_reader)
     mine = plan(world)
     with pytest.raises(Absent):
         lifecycle.run(world.drive, world.filer, mine, partial=False)
     lifecycle.run(world.drive, world.keeper, mine, partial=False)
-    seen = lifecycle.card(world.drive, world.reader, mine)
+    seen = shown.card(world.drive, world.reader, mine)
     assert not seen.can_undo and seen.why_not == "only Keeper can undo it"
     with pytest.raises(Refused, match="Keeper's"):
         lifecycle.stop(world.drive, world.reader, mine)
@@ -171,7 +171,7 @@ def test_lines_of_folders_that_one_may_not_read_are_left_out_of_sight(world: Wor
     world.file(world.vault, ["1 secret.pdf"])
     world.file(world.books, ["1 open.pdf"])
     manifest = plan(world, chosen=Chosen(folder=world.books, below=True), actor=world.administrator)
-    page = lifecycle.line_page(world.drive, world.administrator, manifest, after=-1, state=None, limit=9)
+    page = shown.line_page(world.drive, world.administrator, manifest, after=-1, state=None, limit=9)
     assert [r["from_name"] for r in page.rows] == ["1 open.pdf"]
 
 
@@ -181,7 +181,7 @@ def test_what_is_long_or_not_done_is_listed_by_itself(world: World) -> None:
     lifecycle.run(world.drive, world.keeper, ran, partial=False)
 
     def runs() -> list[int]:
-        return [r["id"] for r in lifecycle.listed(world.drive, world.keeper, before=None, runs=True)]
+        return [r["id"] for r in shown.listed(world.drive, world.keeper, before=None, runs=True)]
 
     assert runs() == [planned], "what was done and is short is not among them"
     with world.drive.database.transaction() as conn:
@@ -190,11 +190,11 @@ def test_what_is_long_or_not_done_is_listed_by_itself(world: World) -> None:
     with world.drive.database.transaction() as conn:
         execute(conn, "UPDATE manifest SET lines = %s WHERE id = %s", [lifecycle.AT_ONCE + 1, ran])
     assert runs() == [ran, planned], "what the worker runs is long"
-    assert [r["id"] for r in lifecycle.listed(world.drive, world.keeper, before=ran, runs=True)] == [planned]
+    assert [r["id"] for r in shown.listed(world.drive, world.keeper, before=ran, runs=True)] == [planned]
     undo.undo(world.drive.database, world.keeper, ran)
-    undone = lifecycle.card(world.drive, world.keeper, ran)
+    undone = shown.card(world.drive, world.keeper, ran)
     assert not undone.can_undo and undone.why_not == "it was undone already"
-    assert lifecycle.card(world.drive, world.reader, ran).why_not == "it was undone already", "whosoever looks"
+    assert shown.card(world.drive, world.reader, ran).why_not == "it was undone already", "whosoever looks"
 
 
 def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(world: World) -> None:
@@ -202,11 +202,11 @@ def test_anothers_manifest_is_listed_only_where_all_that_it_touched_may_be_read(
     was, to = k.Location(k.FolderId(world.vault), "secret.pdf"), k.Location(k.FolderId(world.yard), "open.pdf")
     moved = world.do(k.Place(k.EntryId(entry), was, to, k.DocumentId(document)))
     world.file(world.yard, ["plain.pdf"])
-    seen = lifecycle.listed(world.drive, world.reader, before=None, mine=False)
+    seen = shown.listed(world.drive, world.reader, before=None, mine=False)
     assert seen and moved.manifest not in [r["id"] for r in seen]
-    assert moved.manifest in [r["id"] for r in lifecycle.listed(world.drive, world.keeper, before=None, mine=True)]
+    assert moved.manifest in [r["id"] for r in shown.listed(world.drive, world.keeper, before=None, mine=True)]
     with pytest.raises(Absent):
-        lifecycle.line_page(world.drive, world.reader, moved.manifest, after=-1, state=None, limit=9)
+        shown.line_page(world.drive, world.reader, moved.manifest, after=-1, state=None, limit=9)
 
 
 @pytest.mark.parametrize(
@@ -244,7 +244,7 @@ def test_lines_are_called_by_numbers_of_their_own_kind(world: World) -> None:
     )
 
     def numbers(state: str | None, after: int = -1) -> list[int]:
-        page = lifecycle.line_page(world.drive, world.keeper, manifest, after=after, state=state, limit=2)
+        page = shown.line_page(world.drive, world.keeper, manifest, after=after, state=state, limit=2)
         following = numbers(state, page.rows[-1]["line"]) if len(page.rows) == 2 else []
         return [row["number"] for row in page.rows] + following
 
@@ -296,10 +296,10 @@ def test_a_plan_of_more_than_one_manifest_takes_says_so(world: World, monkeypatc
     world.file(world.yard, [f"{n:04d} keel {n:02d}.pdf" for n in range(4)])
     monkeypatch.setattr(plan_lines, "MOST", 3)
     manifest = plan(world)
-    card = lifecycle.card(world.drive, world.keeper, manifest)
+    card = shown.card(world.drive, world.keeper, manifest)
     assert card.row["lines"] == 3
     assert say_problem(card.row["problem"]) == (
         "These are the first 3 documents, which is as many as one manifest takes. Run it, then plan the others."
     )
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
-    assert lifecycle.card(world.drive, world.keeper, manifest).row["problem"] is None
+    assert shown.card(world.drive, world.keeper, manifest).row["problem"] is None

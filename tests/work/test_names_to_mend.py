@@ -9,7 +9,7 @@ from waka.store.postgres import search
 from waka.work.actor import Actor
 from waka.work.browse import find
 from waka.work.gate import apply
-from waka.work.manifests import lifecycle
+from waka.work.manifests import lifecycle, shown
 
 
 def found(
@@ -69,7 +69,7 @@ def test_they_are_renamed_as_a_search_that_is_asked_anew(world: World) -> None:
     world.file(world.yard, ["scan1.pdf", "keel.pdf"])
     origin = Origin(Chosen(search=Search(names="empty")), PlanMethod("rewrite", "scan<n digits>", "slipway <n>"))
     manifest = lifecycle.plan(world.drive, world.keeper, origin)
-    assert lifecycle.card(world.drive, world.keeper, manifest).counts == {"ready": 1}
+    assert shown.card(world.drive, world.keeper, manifest).counts == {"ready": 1}
     assert lifecycle.run(world.drive, world.keeper, manifest, partial=False) == "done"
     assert found(world, "empty") == []
 

@@ -13,7 +13,7 @@ from waka.work.actor import Absent, Actor, ManifestRefused, Refused
 from waka.work.browse import look, walk
 from waka.work.byhand import choose, places
 from waka.work.gate.undo import undo
-from waka.work.manifests import lifecycle
+from waka.work.manifests import shown
 from waka.work.slips import edit_slip, file
 
 
@@ -352,5 +352,5 @@ def test_a_closed_folder_stays_closed_when_it_moves_and_is_open_to_all_there_whe
 def test_the_manifest_of_a_move_opens_with_its_lines(world: World) -> None:
     _, entry = filed(world, world.yard)
     applied = places.also_file(world.drive, world.filer, [entry], world.books)
-    shown = lifecycle.card(world.drive, world.filer, applied.manifest)
-    assert say_title(shown.row["title"]) == "Also file keel.pdf in Books"
+    told = shown.card(world.drive, world.filer, applied.manifest)
+    assert say_title(told.row["title"]) == "Also file keel.pdf in Books"

@@ -17,7 +17,7 @@ from waka.store.postgres.database import execute, fetch_all
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.browse import look
 from waka.work.gate import undo
-from waka.work.manifests import lifecycle
+from waka.work.manifests import lifecycle, shown
 from waka.work.rules import events, keep, offers, runs, trial, why
 from waka.work.rules.arrivals import file_by_rules
 from waka.work.slips import edit_slip, file
@@ -173,7 +173,7 @@ def test_a_manifest_does_to_what_is_filed_what_the_rules_say(world: World) -> No
     way = PlanMethod("rules", rules=BILLS)
     before = world.snapshot()
     made = lifecycle.plan(world.drive, world.filer, Origin(Chosen(world.books, True), way))
-    card = lifecycle.card(world.drive, world.filer, made)
+    card = shown.card(world.drive, world.filer, made)
     assert card.counts == {"ready": 2, "left out": 1, "make folder": 3}
     assert lifecycle.run(world.drive, world.filer, made, partial=False) == "done"
     assert places(world, arrival) == ["Books / Bills / 2026 / 03 / 2026-03-18_tollgate_TT-00007.pdf"]

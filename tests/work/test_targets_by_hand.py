@@ -11,12 +11,12 @@ from waka.store.postgres.database import fetch_all
 from waka.words import lines as words
 from waka.work.actor import Absent
 from waka.work.gate import undo
-from waka.work.manifests import lifecycle
+from waka.work.manifests import lifecycle, shown
 
 
 def lines(world: World, manifest: int) -> dict[str, tuple[int | None, str | None, str, str]]:
     """By name: folder and name that it goes to, its state and the reason."""
-    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=50)
+    page = shown.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=50)
     return {
         r["from_name"]: (
             r["to_parent"],
@@ -100,7 +100,7 @@ def test_only_where_one_may_file(world: World) -> None:
     with world.drive.database.transaction() as conn:
         access.set_grant(conn, world.books, world.filer.person, access.READ)
     lifecycle.replan(world.drive, world.filer, manifest, targets={oar: world.books})
-    page = lifecycle.line_page(world.drive, world.filer, manifest, after=-1, state="blocked", limit=9)
+    page = shown.line_page(world.drive, world.filer, manifest, after=-1, state="blocked", limit=9)
     assert {r["from_name"]: r["problem"]["code"] for r in page.rows} == {
         "0009 oar.pdf": "rights:here",
         "rudder.pdf": "misfit",

@@ -11,13 +11,13 @@ from waka.core.changes.origin import Chosen, PlanMethod
 from waka.store.postgres import folders, reaching
 from waka.work.actor import Refused
 from waka.work.gate import undo
-from waka.work.manifests import effects, lifecycle
+from waka.work.manifests import effects, lifecycle, shown
 
 PERSON = {"kind": "person"}
 
 
 def state(world: World, manifest: int) -> str:
-    return str(lifecycle.card(world.drive, world.keeper, manifest).row["state"])
+    return str(shown.card(world.drive, world.keeper, manifest).row["state"])
 
 
 def states(world: World, manifest: int) -> list[str]:
@@ -42,7 +42,7 @@ def test_chosen_lines_are_undone_and_told_and_later_what_is_left(world: World) -
     assert "0008 mast.pdf" in names(world) and "keel.pdf" in names(world)
     assert states(world, manifest) == ["done", "undone", "done", "blocked"]
     assert counts(world, manifest) == {"done": 2, "undone": 1, "blocked": 1}
-    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state="undone", limit=9)
+    page = shown.line_page(world.drive, world.keeper, manifest, after=-1, state="undone", limit=9)
     assert [row["from_name"] for row in page.rows] == ["0008 mast.pdf"]
     (sums,), *_ = effects.sums(world.drive, world.keeper, manifest)
     assert (sums["before"], sums["leaving"], sums["arriving"], sums["renamed"], sums["after"]) == (4, 0, 0, 2, 4)
@@ -88,7 +88,7 @@ def test_what_is_done_again_is_undone_where_that_was_done(world: World) -> None:
 
 def test_what_cannot_be_undone_stays_to_be_undone(world: World) -> None:
     manifest = ran(world)
-    (document,) = [r["document"] for r in lifecycle.line_page(
+    (document,) = [r["document"] for r in shown.line_page(
         world.drive, world.keeper, manifest, after=-1, state=None, limit=1).rows]  # fmt: skip
     home, other = k.Location(k.FolderId(world.yard), "keel.pdf"), k.Location(k.FolderId(world.books), "keel.pdf")
     world.do(k.Place(k.EntryId(document), home, other, k.DocumentId(document)))
@@ -163,9 +163,9 @@ def test_a_chosen_line_goes_back_to_its_folder_that_was_emptied_and_removed(worl
         chosen=Chosen(world.yard, below=True),
     )
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
-    page = lifecycle.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
+    page = shown.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9)
     assert {page.place(row["from_parent"]) for row in page.rows} == {"Yard / Moulds / Old"}
-    seen = lifecycle.line_page(world.drive, world.filer, manifest, after=-1, state=None, limit=9)
+    seen = shown.line_page(world.drive, world.filer, manifest, after=-1, state=None, limit=9)
     assert {seen.place(row["from_parent"]) for row in seen.rows} == {None}, "what others removed is not told"
     done = back(world, manifest, page.rows[0]["line"])
     assert (done.left_out, done.state) == ((), "partly undone")

@@ -24,7 +24,7 @@ from waka.work.actor import Actor, ManifestRefused
 from waka.work.browse import walk
 from waka.work.drive import Drive
 from waka.work.gate import undo
-from waka.work.manifests import lifecycle
+from waka.work.manifests import lifecycle, shown
 
 _ENDS = ("queued", "running")
 #: States in which lines that were ready are done.
@@ -125,14 +125,14 @@ def run(
             state = lifecycle.run(drive, actor, number, partial=partial)
         except ManifestRefused as refused:
             lines = _lines(drive, actor, number)
-            _print(_as_json(lifecycle.card(drive, actor, number), lines), as_json)
+            _print(_as_json(shown.card(drive, actor, number), lines), as_json)
             numbers = {row["line"]: row["number"] for row, _ in lines}
             for problem in refused.problems[:20]:
                 click.echo(f"waka: line {numbers.get(problem.line, '?')}: {problem.why}", err=True)
             sys.exit(2)
         while state in _ENDS:
             time.sleep(_POLL_SECONDS)
-            state = lifecycle.card(drive, actor, number).row["state"]
+            state = shown.card(drive, actor, number).row["state"]
         outcome = _outcome(drive, actor, number)
         _print(outcome, as_json)
         if state not in ("done", "partly done"):
@@ -192,7 +192,7 @@ def _written(path: str) -> TextIO:
 
 
 #: Lines, each with the page that names its places.
-_Lines = list[tuple[dict[str, Any], lifecycle.Page]]
+_Lines = list[tuple[dict[str, Any], shown.Page]]
 
 
 def _lines(drive: Drive, actor: Actor, number: int) -> _Lines:
@@ -201,7 +201,7 @@ def _lines(drive: Drive, actor: Actor, number: int) -> _Lines:
     for state in (None, "folders"):
         after = -1
         while True:
-            page = lifecycle.line_page(drive, actor, number, after=after, state=state, limit=_PAGE)
+            page = shown.line_page(drive, actor, number, after=after, state=state, limit=_PAGE)
             found += [(row, page) for row in page.rows]
             if len(page.rows) < _PAGE:
                 break
@@ -211,10 +211,10 @@ def _lines(drive: Drive, actor: Actor, number: int) -> _Lines:
 
 def _outcome(drive: Drive, actor: Actor, number: int) -> dict[str, Any]:
     """A manifest with every line, as JSON has it."""
-    return _as_json(lifecycle.card(drive, actor, number), _lines(drive, actor, number))
+    return _as_json(shown.card(drive, actor, number), _lines(drive, actor, number))
 
 
-def _as_json(card: lifecycle.Card, lines: _Lines) -> dict[str, Any]:
+def _as_json(card: shown.Card, lines: _Lines) -> dict[str, Any]:
     rows = [
         {
             "line": r["number"], "kind": r["kind"], "from": _path(page.place(r["from_parent"]), r["from_name"]),
@@ -256,13 +256,13 @@ def _print(outcome: dict[str, Any], as_json: bool) -> None:
     states = sorted(outcome["counts"], key=lambda state: (state in _FOLDERS, state not in ("ready", "done"), state))
     counts = ", ".join(_counted(state, outcome["counts"][state], ran) for state in states)
     click.echo(f"Manifest {outcome['manifest']}: {outcome['title']}; {outcome['state']}; {counts}")
-    shown = [r for r in outcome["lines"] if r["kind"] not in _FOLDERS]
-    for row in shown[:20]:
+    told = [r for r in outcome["lines"] if r["kind"] not in _FOLDERS]
+    for row in told[:20]:
         click.echo(
             f"  {row['line']:>6}  {row['from']} → {row['to'] or '(stays)'}{'  ' + row['why'] if row['why'] else ''}"
         )
-    if len(shown) > 20:
-        click.echo(f"          {len(shown) - 20} lines more; --json or --out lists all")
+    if len(told) > 20:
+        click.echo(f"          {len(told) - 20} lines more; --json or --out lists all")
 
 
 def _counted(state: str, count: int, ran: bool) -> str:

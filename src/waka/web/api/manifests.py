@@ -51,7 +51,7 @@ from waka.words.rules import doer
 from waka.work import status
 from waka.work.actor import Refused
 from waka.work.gate import undo
-from waka.work.manifests import effects, lifecycle
+from waka.work.manifests import effects, lifecycle, shown
 from waka.work.manifests import preview as previews
 
 api = APIBlueprint("manifests", __name__, url_prefix="/api", abp_tags=[Tag(name="manifests")])
@@ -107,11 +107,11 @@ def _line(
     if row["kind"] in ("grant", "restrict", "put in order"):
         row = {**row, **access_line(row["kind"], row["data"], row["whom"])}
     # what places nothing is told as of its document or folder
-    of = row.get("of_document") or lifecycle.place_told(row.get("of_folder"), paths, made)
+    of = row.get("of_document") or shown.place_told(row.get("of_folder"), paths, made)
     return ManifestLineOut(
         line=line, number=number, kind=row["kind"], entry=row["entry"], document=row["document"], from_name=row["from_name"],
-        from_place=of or lifecycle.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
-        to_place=of or lifecycle.place_told(row["to_parent"], paths, made), state=state,
+        from_place=of or shown.place_told(row["from_parent"], paths, made), to_name=row["to_name"],
+        to_place=of or shown.place_told(row["to_parent"], paths, made), state=state,
         code=general(problem["code"]) if problem else None, why=words.problem(problem["code"], problem) if problem else None,
         missing=problem.get("missing", []), holder=problem.get("holder"), gap=_gap(problem),
         trial=problem["manifest"] if problem.get("code") == "tried" else None,
@@ -192,7 +192,7 @@ def plan(body: PlanForm) -> Response:
 def listed(query: ListQuery) -> Response:
     """Manifests, the newest first: one's own, and those that touched what one may read."""
     who = guard.actor()
-    rows = lifecycle.listed(guard.drive(), who, before=query.before, mine=query.mine, runs=query.runs)
+    rows = shown.listed(guard.drive(), who, before=query.before, mine=query.mine, runs=query.runs)
     out = [
         ManifestRowOut(
             id=r["id"], title=say_title(r["title"]), state=r["state"], by=doer(r["by_name"], r["rules_of"]), mine=r["by"] == who.person, at=r["at"],
@@ -205,7 +205,7 @@ def listed(query: ListQuery) -> Response:
 
 
 def _card(manifest: int) -> ManifestOut:
-    card = lifecycle.card(guard.drive(), guard.actor(), manifest)
+    card = shown.card(guard.drive(), guard.actor(), manifest)
     r, origin = card.row, card.row["origin"] or {}
     chosen = origin.get("chosen")
     return ManifestOut(
@@ -259,7 +259,7 @@ def card(path: ManifestPath) -> Response:
 @api.get("/manifests/<int:manifest>/lines", responses={200: ManifestLines})
 def lines(path: ManifestPath, query: LinesQuery) -> Response:
     """Its lines in order, as far as one may see them; `next` is the `after` of the following page."""
-    page = lifecycle.line_page(
+    page = shown.line_page(
         guard.drive(), guard.actor(), path.manifest, after=query.after, state=query.state, limit=query.limit
     )
     out = [_line(r["line"], r["number"], r, r["state"], page.paths, page.made) for r in page.rows]
@@ -272,7 +272,7 @@ def sums(path: ManifestPath) -> Response:
     rows, paths, made = effects.sums(guard.drive(), guard.actor(), path.manifest)
     out = [
         SumOut(
-            place=lifecycle.place_told(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
+            place=shown.place_told(r["folder"], paths, made) or "…", before=r["before"], leaving=r["leaving"], arriving=r["arriving"],
             after=r["after"],
         )
         for r in rows

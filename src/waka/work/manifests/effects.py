@@ -8,7 +8,7 @@ from waka.store.postgres.database import Row
 from waka.work.acting import acting
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive
-from waka.work.manifests.lifecycle import Hung, named_folders
+from waka.work.manifests.shown import Hung, named_folders
 
 
 def sums(drive: Drive, actor: Actor, manifest: int) -> tuple[list[Row], Mapping[int, str], Hung]:
