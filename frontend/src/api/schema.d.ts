@@ -3125,7 +3125,8 @@ export interface components {
         };
         /**
          * CardOut
-         * @description `reading`: its newest version is still being read, so that its pages are not there yet.
+         * @description `reading`: its newest version is still being read, so that its pages are not there yet. `facts` are those of its kind, known or
+         *     not. `planned_name`: what the plan calls it by its facts, where that is another name.
          */
         CardOut: {
             /**
@@ -3161,6 +3162,8 @@ export interface components {
             pages: components["schemas"]["PageOut"][];
             /** Places */
             places: components["schemas"]["PlaceOut"][];
+            /** Planned Name */
+            planned_name: string | null;
             /** Problem */
             problem: string | null;
             /** Reading */
@@ -3933,16 +3936,25 @@ export interface components {
              */
             what: "loose" | "thin";
         };
-        /** HitOut */
+        /**
+         * HitOut
+         * @description A result in the first of its places that one may read; without `entry` and `folder` where it was given by itself.
+         */
         HitOut: {
             /** Document */
             document: number;
+            /** Entry */
+            entry: number | null;
             /** Folder */
             folder: number | null;
             /** Issued */
             issued: string | null;
+            /** Keeps */
+            keeps: boolean;
             /** Kind */
             kind: string | null;
+            /** May File */
+            may_file: boolean;
             /** Name */
             name: string;
             /** Party */

@@ -2,13 +2,13 @@ import { Input, Select } from "antd";
 import { type KeyboardEvent, type ReactNode, useRef, useState } from "react";
 import type { Schemas } from "../api/client";
 import { useField } from "../api/queries";
+import { useFoldersLike } from "../parts/facts/known";
+import { Suggested } from "../parts/facts/Suggested";
 import { SlotText, strokeClass } from "../parts/names/SlotText";
 import { LinkButton } from "../ui/LinkButton";
 import { Problem } from "../ui/Problem";
 import styles from "../ui/text.module.css";
 import type { Edit } from "./edits";
-import { useFoldersLike } from "./known";
-import { Suggested } from "./Suggested";
 
 type Props = { slip: Schemas["SlipOut"]; onEdit: Edit; problem: string | null };
 

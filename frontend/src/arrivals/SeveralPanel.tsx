@@ -4,6 +4,7 @@ import { type ReactNode, useState } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { askAllAgain, keys } from "../api/keys";
 import { useField, useVocabulary, useWaiting } from "../api/queries";
+import { FactLine } from "../parts/facts/FactLine";
 import { type FactJson, typedFact } from "../parts/typing/factText";
 import { day, several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
@@ -12,7 +13,6 @@ import { Problem } from "../ui/Problem";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { afterEdits, editsDone } from "./edits";
-import { FactLine } from "./FactLine";
 import { free } from "./WaitingLine";
 
 type Arrival = Schemas["SlipSummary"];

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { client, data, type Schemas, Trouble } from "../api/client";
 import { keys } from "../api/keys";
 import { useField } from "../api/queries";
+import { FactLine, goToFact } from "../parts/facts/FactLine";
 import { Loupe } from "../parts/page/PageView";
 import { LinkButton } from "../ui/LinkButton";
 import { words } from "../ui/notices";
@@ -13,7 +14,6 @@ import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { AlsoPlaces } from "./AlsoPlaces";
 import { afterEdits, type Edit } from "./edits";
-import { FactLine, goToFact } from "./FactLine";
 import { NameLine, PlaceLine } from "./NameAndPlace";
 import { NewParty } from "./NewParty";
 import { LikePlaces, Offers } from "./Offers";
@@ -87,11 +87,8 @@ export function SlipPanel(props: Props): ReactNode {
               document={slip.id}
               box={box}
               size={box ? slip.pages[box.page - 1] : undefined}
-              label={
-                props.focused.given
-                  ? `${props.focused.label.toLowerCase()} was written by hand`
-                  : props.focused.label.toLowerCase()
-              }
+              none={props.focused.given ? `${props.focused.label} was written by hand.` : undefined}
+              label={props.focused.label.toLowerCase()}
             />
           </>
         )}
@@ -132,6 +129,7 @@ export function SlipPanel(props: Props): ReactNode {
               focused={props.focus === fact.field}
               problem={problem?.field === fact.field ? problem.text : null}
               help={fact.editor === "party" && fact.value === null && <NewParty slip={slip} onEdit={edit} />}
+              drops
               onFocus={props.onFocus}
               onEdit={edit}
             />

@@ -1,30 +1,25 @@
 import { Button } from "antd";
-import { lazy, type ReactNode, useEffect, useMemo, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { type ReactNode, useEffect, useMemo, useState } from "react";
+import { Link, useParams } from "react-router";
 import { isGone, Trouble } from "../api/client";
 import { useCard, useTrail } from "../api/queries";
-import { strokeClass } from "../parts/names/SlotText";
+import { goToFact } from "../parts/facts/FactLine";
 import { type Mark, PageView } from "../parts/page/PageView";
 import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { WhyRules } from "../parts/reasons/WhyRules";
-import { FolderChooser } from "../places/FolderChooser";
-import { usePut } from "../places/moving";
 import { PlaceList } from "../places/PlaceList";
 import { type Key, useKeys } from "../ui/keys";
-import { Later } from "../ui/Later";
-import { useCopyLink } from "../ui/link";
 import { useNotices } from "../ui/notices";
 import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
 import "./document.css";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
+import { DocumentFacts } from "./DocumentFacts";
+import { DocumentHead } from "./DocumentHead";
 import { useFlip } from "./flip";
-import { NextOneDialog } from "./NextOneDialog";
 import { TrailList } from "./TrailList";
 import { useNewVersion, Versions } from "./Versions";
-
-const GiveDialog = lazy(async () => ({ default: (await import("../access/GiveDialog")).GiveDialog }));
 
 function bare(event: KeyboardEvent, key: string): boolean {
   return event.key === key && !event.altKey && !event.ctrlKey && !event.metaKey && !event.shiftKey;
@@ -36,15 +31,9 @@ const NOWHERE = new Trouble("The address leads nowhere.", 404, "");
 
 export default function DocumentPage(): ReactNode {
   const id = Number(useParams().document);
-  const navigate = useNavigate();
   const card = useCard(Number.isFinite(id) ? id : null);
   const trail = useTrail(Number.isFinite(id) ? id : null);
   const [page, setPage] = useState(1);
-  const [also, setAlso] = useState(false);
-  const [next, setNext] = useState(false);
-  const [giving, setGiving] = useState(false);
-  const copyLink = useCopyLink();
-  const put = usePut();
   const fresh = useNewVersion(id, card.data?.name ?? "");
   const [over, setOver] = useState(false);
   const flip = useFlip(id);
@@ -82,11 +71,15 @@ export default function DocumentPage(): ReactNode {
       </main>
     );
   const marks: Mark[] = shown.facts.flatMap((fact) =>
-    fact.source.box && fact.editor !== "kind"
+    fact.source.box && fact.value !== null && fact.editor !== "kind"
       ? [{ field: fact.field, label: fact.label.toLowerCase(), box: fact.source.box }]
       : [],
   );
-  const home = shown.places[0];
+  const look = (field: string | null) => {
+    setFocus(field);
+    const at = shown.facts.find((fact) => fact.field === field)?.source.box;
+    if (at) setPage(at.page);
+  };
   return (
     <main
       className={`document main${over ? " over" : ""}`}
@@ -128,16 +121,7 @@ export default function DocumentPage(): ReactNode {
                   </Button>
                 </p>
               )}
-              <h1 className="mono">{shown.name}</h1>
-              <p className="document-actions">
-                <Button href={`/api/documents/${id}/content?download=true`}>{SAY.download}</Button>
-                {home && shown.may_file && <Button onClick={() => setAlso(true)}>{SAY.alsoFile}</Button>}
-                {home && <Button onClick={() => setNext(true)}>{SAY.nextInSeries}</Button>}
-                {home && <Button onClick={() => void navigate(`/drive/${home.folder}`)}>{SAY.goToFolder}</Button>}
-                {shown.keeps && <Button onClick={() => setGiving(true)}>{SAY.give}</Button>}
-                <Button onClick={() => void navigate(`/readers/document/${id}`)}>{SAY.whoReads}</Button>
-                <Button onClick={() => copyLink(`/documents/${id}`)}>{SAY.copyLink}</Button>
-              </p>
+              <DocumentHead key={id} card={shown} />
               <h2 className="label">{shown.places.length > 1 ? "Places" : "Place"}</h2>
               {shown.places.length > 0 ? (
                 <PlaceList places={shown.places} may={shown.may_file} />
@@ -146,42 +130,7 @@ export default function DocumentPage(): ReactNode {
               )}
               <ReadingNotes notes={shown.notes} />
               <h2 className="label">Facts</h2>
-              <dl className="document-facts">
-                {shown.facts.map((fact) => (
-                  // biome-ignore lint/a11y/noStaticElementInteractions: pointing shows the spot; the page's marks are buttons of their own
-                  <div
-                    key={fact.field}
-                    onMouseEnter={() => {
-                      setFocus(fact.field);
-                      if (fact.source.box) setPage(fact.source.box.page);
-                    }}
-                    onMouseLeave={() => setFocus(null)}
-                  >
-                    <dt>
-                      <span
-                        className={
-                          fact.source.box && fact.editor !== "kind" ? strokeClass(shown.strokes, fact.field) : ""
-                        }
-                      >
-                        {fact.label}
-                      </span>
-                    </dt>
-                    <dd>{fact.display}</dd>
-                    <dd className={`${styles.quiet} ${styles.small}`}>
-                      {fact.source.box ? `page ${fact.source.box.page}` : fact.given ? "by hand" : ""}
-                    </dd>
-                  </div>
-                ))}
-              </dl>
-              {shown.tags.length > 0 && (
-                <p>
-                  {shown.tags.map((tag) => (
-                    <span key={tag} className="tag">
-                      {tag}
-                    </span>
-                  ))}
-                </p>
-              )}
+              <DocumentFacts key={`facts ${id}`} card={shown} focus={focus} onFocus={look} />
               {shown.made_from.length > 0 && (
                 <>
                   <h2 className="label">Made of</h2>
@@ -217,7 +166,10 @@ export default function DocumentPage(): ReactNode {
               page={page}
               keyed
               onPage={setPage}
-              onMark={setFocus}
+              onMark={(field) => {
+                look(field);
+                goToFact(field);
+              }}
             />
           ) : (
             <div className="well-empty">
@@ -229,32 +181,6 @@ export default function DocumentPage(): ReactNode {
           )}
         </section>
       </Sides>
-      {next && <NextOneDialog document={id} name={shown.name} onClose={() => setNext(false)} />}
-      {also && home && (
-        <FolderChooser
-          title={`Also file ${shown.name}`}
-          verb="Also file in"
-          entries={[home.entry]}
-          stays
-          near={home.folder}
-          onChoose={async (folder, path) => {
-            const wrong = await put("also", { entries: [home.entry], name: shown.name }, folder, path);
-            if (!wrong) setAlso(false);
-            return wrong;
-          }}
-          onClose={() => setAlso(false)}
-        />
-      )}
-      {giving && (
-        <Later onClose={() => setGiving(false)}>
-          <GiveDialog
-            title={`Give access to ${shown.name}`}
-            things={[{ document: id }]}
-            single
-            onClose={() => setGiving(false)}
-          />
-        </Later>
-      )}
     </main>
   );
 }

@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, useCallback, useState } from "react";
+import { NEW_VERSION } from "../acts/documentMenu";
 import { client, data, type Schemas } from "../api/client";
 import { askAgain } from "../api/keys";
 import { FileButton } from "../bringing/FileButton";
@@ -78,7 +79,13 @@ export function Versions(props: { card: Card; bring: (file: File) => void; sent:
       {card.may_file && (
         <p className={styles.small}>
           {props.sent === null ? (
-            <FileButton name="New version" type="link" size="small" onFiles={([file]) => file && props.bring(file)}>
+            <FileButton
+              id={NEW_VERSION}
+              name="New version"
+              type="link"
+              size="small"
+              onFiles={([file]) => file && props.bring(file)}
+            >
               {SAY.newVersion}
             </FileButton>
           ) : (

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { moreActs } from "../acts/documentMenu";
 import type { Schemas } from "../api/client";
 import { count } from "../ui/format";
 import type { MenuAt } from "../ui/Menu";
@@ -8,7 +9,6 @@ import { FolderCard } from "./FolderCard";
 import type { Folder, FolderDoing } from "./folderDoing";
 import { chosenTold, foldersAmong, type Item, isFolder } from "./items";
 import { LineCard } from "./LineCard";
-import { moreActs } from "./lineMenu";
 
 type Props = {
   /** The folder that one looks at; null for the drive itself. */
@@ -60,7 +60,7 @@ export function Beside(props: Props): ReactNode {
         several={chosenTold(entries.length, foldersAmong(entries, items).length)}
         more={moreActs(
           line,
-          { many: entries.length > 1, may: props.may, keeps: props.keeps, folder: view?.id ?? null },
+          { many: entries.length > 1, may: props.may, keeps: props.keeps, folder: view?.id ?? null, brings: true },
           acts,
           onGo,
         )}

@@ -1,5 +1,6 @@
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
+import { lineActs } from "../acts/documentMenu";
 import { useField, useFigures, useFolder, useFolders } from "../api/queries";
 import { useFileDrops } from "../bringing/fileDrops";
 import { flipping } from "../document/flip";
@@ -23,7 +24,6 @@ import { FolderState, NoLines } from "./FolderState";
 import { selfOf, useFolderDoing } from "./folderDoing";
 import { Groups } from "./Groups";
 import { folderLines, type Item, isFolder, itemId, type Line, nameOf, thingsOf } from "./items";
-import { lineActs } from "./lineMenu";
 import { NewFolder } from "./NewFolder";
 import { PagesGrid } from "./PagesGrid";
 import { SubFolders } from "./SubFolders";
@@ -186,7 +186,13 @@ export default function DrivePage(): ReactNode {
       : {
           ...menu,
           title: menu.many ? (thingsOf(entries, items).told ?? "") : nameOf(menu.item),
-          acts: lineActs(menu.item as Line, { many: menu.many, may, keeps, folder }, acts, open, go),
+          acts: lineActs(
+            menu.item as Line,
+            { many: menu.many, may, keeps, folder, brings: true },
+            acts,
+            () => open(menu.item),
+            go,
+          ),
         });
   const latest = useRef({ marks, items });
   latest.current = { marks, items };

@@ -1,5 +1,5 @@
-import { Button } from "antd";
 import type { ReactNode } from "react";
+import { ActButton, MoreButton } from "../acts/ActButtons";
 import type { Schemas } from "../api/client";
 import { day, moment, several } from "../ui/format";
 import styles from "../ui/text.module.css";
@@ -26,26 +26,10 @@ export function FolderCard(props: {
       <h2>{folder.name} /</h2>
       {!props.onOpen && <p className={`${styles.quiet} ${styles.small}`}>The folder that you look at.</p>}
       <div className="card-actions">
-        {props.onOpen && (
-          <Button size="small" title="Enter" onClick={props.onOpen}>
-            {SAY.open}
-          </Button>
-        )}
-        {may && (
-          <Button size="small" title="F2" onClick={() => doing.begin("rename", folder)}>
-            {SAY.rename}
-          </Button>
-        )}
-        {may && (
-          <Button size="small" title="M" onClick={() => doing.begin("move", folder)}>
-            {SAY.move}
-          </Button>
-        )}
-        {may && props.onOpen && (
-          <Button size="small" title="Ctrl+X" onClick={props.onPickUp}>
-            {SAY.pickUp}
-          </Button>
-        )}
+        {props.onOpen && <ActButton label={SAY.open} keys="Enter" onClick={props.onOpen} />}
+        {may && <ActButton label={SAY.rename} keys="F2" onClick={() => doing.begin("rename", folder)} />}
+        {may && <ActButton label={SAY.move} keys="M" onClick={() => doing.begin("move", folder)} />}
+        {may && props.onOpen && <ActButton label={SAY.pickUp} keys="Ctrl+X" onClick={props.onPickUp} />}
         <MoreButton onMenu={(left, top) => doing.menu(folder, left, top)} />
       </div>
       <dl className="card-facts">
@@ -86,23 +70,5 @@ function Fact(props: { label: string; children: ReactNode }): ReactNode {
       <dt className={styles.quiet}>{props.label}</dt>
       <dd>{props.children}</dd>
     </div>
-  );
-}
-
-/** Opens the menu of what else can be done; it stands below the button. */
-export function MoreButton(props: { onMenu: (left: number, top: number) => void }): ReactNode {
-  return (
-    <Button
-      size="small"
-      id="card-more"
-      title="Period (.)"
-      aria-haspopup="menu"
-      onClick={(event) => {
-        const at = event.currentTarget.getBoundingClientRect();
-        props.onMenu(at.left, at.bottom + 2);
-      }}
-    >
-      More…
-    </Button>
   );
 }

@@ -1,6 +1,8 @@
-import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { ActButton, MoreButton, moreAt, SeveralActs } from "../acts/ActButtons";
+import { NEW_VERSION } from "../acts/documentMenu";
+import { RenameForm } from "../acts/RenameForm";
 import { useCard, useTrail } from "../api/queries";
 import { FileButton } from "../bringing/FileButton";
 import { usePutVersion } from "../bringing/newVersion";
@@ -10,15 +12,14 @@ import { SlotText } from "../parts/names/SlotText";
 import { ReadingNotes } from "../parts/page/ReadingNotes";
 import { PlaceList } from "../places/PlaceList";
 import { ButtonLink } from "../ui/ButtonLink";
+import { stemOf } from "../ui/format";
 import { LinkButton } from "../ui/LinkButton";
 import type { Act, MenuAt } from "../ui/Menu";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
 import { ChosenSums } from "./ChosenSums";
 import type { DriveActs } from "./driveKeys";
-import { MoreButton } from "./FolderCard";
 import type { Line } from "./items";
-import { RenameForm } from "./RenameForm";
 
 type Props = {
   /** Whether several that are chosen may be changed here. */
@@ -45,21 +46,12 @@ export function LineCard(props: Props): ReactNode {
   const { line, acts } = props;
   const card = useCard(line?.document ?? null);
   const trail = useTrail(line?.document ?? null);
-  const more = (
-    <MoreButton
-      onMenu={(left, top) => props.onMenu({ left, top, title: "More of what can be done", acts: props.more })}
-    />
-  );
   if (!line)
     return (
       <div className="card">
         <h2>{props.several} chosen</h2>
         <div className="card-actions">
-          {props.may && <ActButton label={SAY.move} keys="M" onClick={acts.move} />}
-          {props.may && <ActButton label={SAY.pickUp} keys="Ctrl+X" onClick={acts.pickUp} />}
-          {props.may && <ActButton label={SAY.tags} keys="T" onClick={acts.tag} />}
-          <ActButton label={SAY.copy} keys="C" onClick={acts.copy} />
-          {more}
+          <SeveralActs {...props} />
         </div>
         <ChosenSums {...props} />
       </div>
@@ -76,8 +68,8 @@ export function LineCard(props: Props): ReactNode {
         <RenameForm
           label="New name"
           entry={line.entry}
-          start={stem(line.name)}
-          ending={line.name.slice(stem(line.name).length + 1)}
+          start={stemOf(line.name)}
+          ending={line.name.slice(stemOf(line.name).length + 1)}
           onClose={props.onRenamed}
         />
       ) : (
@@ -88,17 +80,19 @@ export function LineCard(props: Props): ReactNode {
           {may && <ActButton label={SAY.rename} keys="F2" onClick={acts.rename} />}
           {may && <ActButton label={SAY.move} keys="M" onClick={acts.move} />}
           {may && <ActButton label={SAY.pickUp} keys="Ctrl+X" onClick={acts.pickUp} />}
-          {more}
+          <MoreButton onMenu={(left, top) => props.onMenu(moreAt(left, top, props.more))} />
         </div>
       )}
       <ReadingNotes notes={card.data?.notes ?? []} />
       <dl className="card-facts">
-        {(card.data?.facts ?? []).map((fact) => (
-          <div key={fact.field}>
-            <dt className={styles.quiet}>{fact.label}</dt>
-            <dd>{fact.display}</dd>
-          </div>
-        ))}
+        {(card.data?.facts ?? [])
+          .filter((fact) => fact.value !== null)
+          .map((fact) => (
+            <div key={fact.field}>
+              <dt className={styles.quiet}>{fact.label}</dt>
+              <dd>{fact.display}</dd>
+            </div>
+          ))}
         {(card.data?.tags.length ?? 0) > 0 && (
           <div>
             <dt className={styles.quiet}>Tags</dt>
@@ -129,14 +123,6 @@ export function LineCard(props: Props): ReactNode {
       <h3 className="label">Trail</h3>
       <TrailList lines={trail.data?.lines ?? []} most={6} />
     </div>
-  );
-}
-
-function ActButton(props: { label: string; keys: string; onClick: () => void }): ReactNode {
-  return (
-    <Button size="small" title={props.keys} onClick={props.onClick}>
-      {props.label}
-    </Button>
   );
 }
 
@@ -182,7 +168,7 @@ function NewVersion(props: { line: Line }): ReactNode {
   return (
     <FileButton
       name="New version"
-      id="act-version"
+      id={NEW_VERSION}
       type="link"
       size="small"
       disabled={busy}
@@ -191,10 +177,4 @@ function NewVersion(props: { line: Line }): ReactNode {
       {busy ? "being sent…" : "New version…"}
     </FileButton>
   );
-}
-
-/** A document's name without its extension. */
-function stem(name: string): string {
-  const dot = name.lastIndexOf(".");
-  return dot > 0 ? name.slice(0, dot) : name;
 }

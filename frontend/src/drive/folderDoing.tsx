@@ -3,6 +3,8 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, useCallback, useState } from "react";
 import { useNavigate } from "react-router";
+import { RenameForm } from "../acts/RenameForm";
+import { TagDialog } from "../acts/TagDialog";
 import { client, data, type Schemas } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { useHandActs } from "../hand/useHand";
@@ -17,8 +19,6 @@ import { useCopyLink } from "../ui/link";
 import { Menu } from "../ui/Menu";
 import { useNotices, words } from "../ui/notices";
 import { SAY } from "../ui/wording";
-import { RenameForm } from "./RenameForm";
-import { TagDialog } from "./TagDialog";
 
 const GiveDialog = lazy(async () => ({ default: (await import("../access/GiveDialog")).GiveDialog }));
 const TreesDialog = lazy(async () => ({ default: (await import("../templates/TreesDialog")).TreesDialog }));

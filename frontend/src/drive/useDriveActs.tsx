@@ -1,27 +1,16 @@
-// What is done with what is chosen in the drive, documents and folders, and the dialogs that ask for more.
-import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useMemo, useState } from "react";
+// What is done with what is chosen in the drive: documents as everywhere, folders, and the folder that one looks at.
+import { type ReactNode, useCallback, useMemo } from "react";
 import { useNavigate } from "react-router";
-import { client, data } from "../api/client";
-import { askAgain } from "../api/keys";
-import { NextOneDialog } from "../document/NextOneDialog";
+import { useDocumentActs } from "../acts/useDocumentActs";
 import { useHandActs } from "../hand/useHand";
 import { planningOf } from "../manifest/chosen";
 import { type Marks, NONE } from "../parts/lines/selection";
-import { FolderChooser } from "../places/FolderChooser";
-import { called, type Putting, usePut, VERBS } from "../places/moving";
-import { stays } from "../places/sight";
-import { useUndoAction } from "../ui/keys";
-import { useNotices, words } from "../ui/notices";
-import { SAY } from "../ui/wording";
+import { useNotices } from "../ui/notices";
 import type { DriveActs } from "./driveKeys";
 import type { Folder, FolderDoing } from "./folderDoing";
 import { foldersAmong, type Item, isFolder, thingsOf } from "./items";
-import { TagDialog } from "./TagDialog";
-import { useAccessActs } from "./useAccessActs";
+import { useFolderReading } from "./useFolderReading";
 
-// what is put somewhere in one request
-const MOST = 500;
 const READS_ONLY = "You may read this folder, but not change what is in it. Ask a keeper of the area.";
 const OF_AREAS = "Areas are made, renamed, put in order and removed under Office. Open one to work in it.";
 const ONE_AT_A_TIME = "Do that to folders one at a time, so that you see what goes with each.";
@@ -52,147 +41,99 @@ export function useDriveActs(asked: Asked): {
 } {
   const { folder, self, may, below, all, items, entries, marks, onMarks, doing, screen } = asked;
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const { tell } = useNotices();
-  const undo = useUndoAction();
-  const put = usePut();
   const { pickUp } = useHandActs();
-  const [putting, setPutting] = useState<Putting | null>(null);
-  const [tagging, setTagging] = useState(false);
-  const [makingNext, setMakingNext] = useState(false);
-  const [renaming, setRenaming] = useState<number | null>(null);
   const folders = useMemo(() => foldersAmong(entries, items), [entries, items]);
-  const one = entries.length === 1 ? (items.find((item) => item.entry === entries[0]) ?? null) : null;
-  const line = one && !isFolder(one) ? one : null;
-  const alone = one && isFolder(one) ? one.held : null;
+  const chosen = entries.length === 1 ? (items.find((item) => item.entry === entries[0]) ?? null) : null;
+  const line = chosen && !isFolder(chosen) ? chosen : null;
+  const alone = chosen && isFolder(chosen) ? chosen.held : null;
   const things = useMemo(() => thingsOf(entries, items), [entries, items]);
-  const told = called(things);
-
-  const discard = useCallback(async () => {
-    try {
-      await data(client.POST("/api/entries/discard", { body: { entries } }));
-      tell({ text: `Discarded ${told}. Ctrl+Z brings it back.`, action: { label: SAY.undo, run: undo } });
-      onMarks(NONE);
-      await askAgain(queries, "drive", "manifests");
-    } catch (error) {
-      tell({ text: words(error), bad: true });
-    }
-  }, [entries, told, tell, queries, undo, onMarks]);
-
-  const { acts: reading, node: access } = useAccessActs({
-    line,
-    things: useMemo(() => {
+  // in folders below one may have more rights: a key is let through there, and the server says what it refuses
+  const changes = alone ? alone.mayFile : may || below;
+  const onDone = useCallback(() => onMarks(NONE), [onMarks]);
+  const documents = useDocumentActs({
+    one: line,
+    things,
+    without: useMemo(() => folders.map((held) => held.sub.id), [folders]),
+    shared: useMemo(() => {
       const ids = new Map(folders.map((held) => [held.entry, held.sub.id]));
       return entries.map((entry) => (ids.has(entry) ? { folder: ids.get(entry) } : { entry }));
     }, [entries, folders]),
-    single: entries.length > folders.length,
-    keeps: folders.length > 0 && folders.every((held) => held.held.keeps),
-    entries: alone ? [] : entries,
-    called: told,
-    folder: alone ?? self,
-    doing,
+    locked: changes ? null : READS_ONLY,
+    // of documents the folder that one looks at says it
+    keeps: (self?.keeps ?? false) || (folders.length > 0 && folders.every((held) => held.held.keeps)),
+    near: folder,
+    onDone,
   });
+  const each = documents.acts;
+  // what is asked of one folder has a dialog of its own; where nothing is chosen, some is asked of the folder that one looks at
+  const place = alone ?? (entries.length ? null : self);
+  const reading = useFolderReading(place, each, doing);
   const acts = useMemo<DriveActs>(() => {
-    // in folders below one may have more rights: a key is let through there, and the server says what it refuses
-    const changes = alone ? alone.mayFile : may || below;
-    const few = (then: () => void, onlyReads = false) => {
-      if (!onlyReads && !changes) tell({ text: READS_ONLY, bad: true });
-      else if (entries.length > MOST)
-        tell({ text: `More than ${MOST} at once are moved by a manifest: “Rename or move many”.`, bad: true });
-      else if (entries.length) then();
-    };
-    // what is asked of one folder has a dialog of its own
-    const ask = (what: "move" | "copy") => (alone ? doing.begin(what, alone) : setPutting(what));
     /** For what is done to a folder in its place: an area has none beside others, and nothing is put beside areas. */
     const inAreas = (then: () => void) => () => (folder === null ? tell({ text: OF_AREAS, bad: true }) : then());
     const here = (then: () => void) => inAreas(() => (may ? then() : tell({ text: READS_ONLY, bad: true })));
+    const ofFolder = (then: () => void) => (changes ? then() : tell({ text: READS_ONLY, bad: true }));
     const documentsOnly = (then: () => void, why: string) => () =>
-      folders.length ? tell({ text: why, bad: true }) : few(then);
+      folders.length ? tell({ text: why, bad: true }) : then();
+    /** The folder that is changed where nothing is chosen. */
+    const own = !entries.length && !asked.area && may ? self : null;
     return {
+      ...each,
       ...reading,
       up: screen.up,
       below: screen.below,
       view: screen.view,
       bring: here(screen.bring),
       rename: inAreas(() => {
-        if (alone) few(() => doing.begin("rename", alone));
-        else if (line) few(() => setRenaming(line.entry));
-        else if (!entries.length && self && !asked.area && may) doing.begin("rename", self);
+        if (alone) ofFolder(() => doing.begin("rename", alone));
+        else if (own) doing.begin("rename", own);
+        else each.rename();
       }),
       discard: inAreas(() => {
-        if (alone) few(() => doing.discard(alone));
+        if (alone) ofFolder(() => doing.discard(alone));
         else if (folders.length) tell({ text: ONE_AT_A_TIME, bad: true });
-        else few(() => void discard());
+        else each.discard();
       }),
       move: inAreas(() => {
-        if (!entries.length && self && !asked.area && may) doing.begin("move", self);
-        else few(() => ask("move"));
+        if (alone) ofFolder(() => doing.begin("move", alone));
+        else if (own) doing.begin("move", own);
+        else each.move();
       }),
-      also: documentsOnly(() => setPutting("also"), "A folder lies in one folder only. Choose documents, or copy it."),
-      copy: () => few(() => ask("copy"), true),
+      also: documentsOnly(each.also, "A folder lies in one folder only. Choose documents, or copy it."),
+      copy: () => (alone ? doing.begin("copy", alone) : each.copy()),
       tag: () => {
-        if (alone) few(() => doing.begin("tags", alone));
+        if (alone) ofFolder(() => doing.begin("tags", alone));
         else if (folders.length) tell({ text: ONE_AT_A_TIME, bad: true });
-        else few(() => setTagging(true));
+        else each.tag();
       },
-      next: () => line !== null && few(() => setMakingNext(true)),
-      pickUp: inAreas(() => few(() => void pickUp(entries).then(() => onMarks(NONE)))),
+      pickUp: inAreas(() => (alone ? ofFolder(() => void pickUp(entries).then(onDone)) : each.pickUp())),
       newFolder: here(screen.name),
       many: () => {
-        const documents = new Set([...marks].filter((entry) => !folders.some((held) => held.entry === entry)));
+        const marked = new Set([...marks].filter((entry) => !folders.some((held) => held.entry === entry)));
         if (alone) void navigate(planningOf(alone.id, true, NONE));
-        else if (folder !== null) void navigate(planningOf(folder, all, documents));
+        else if (folder !== null) void navigate(planningOf(folder, all, marked));
       },
     };
   }, [
+    each,
     reading,
     screen,
     alone,
-    line,
     self,
     asked.area,
     may,
-    below,
+    changes,
     all,
     folder,
     folders,
     entries,
     marks,
-    onMarks,
+    onDone,
     doing,
-    discard,
     pickUp,
     navigate,
     tell,
   ]);
-
-  const node = (
-    <>
-      {putting && entries.length > 0 && (
-        <FolderChooser
-          title={`${VERBS[putting].replace(/ (to|in)$/, "")} ${told}`}
-          verb={VERBS[putting]}
-          entries={entries}
-          without={folders.map((held) => held.sub.id)}
-          stays={stays(putting)}
-          near={folder}
-          onChoose={async (to, where) => {
-            const wrong = await put(putting, things, to, where);
-            if (wrong) return wrong;
-            setPutting(null);
-            onMarks(NONE);
-            return null;
-          }}
-          onClose={() => setPutting(null)}
-        />
-      )}
-      {tagging && <TagDialog things={things} had={[]} onClose={() => setTagging(false)} />}
-      {makingNext && line && (
-        <NextOneDialog document={line.document} name={line.name} onClose={() => setMakingNext(false)} />
-      )}
-      {access}
-    </>
-  );
-  const endRenaming = useCallback(() => setRenaming(null), []);
-  return { acts, renaming: renaming === line?.entry ? renaming : null, endRenaming, node };
+  return { acts, renaming: documents.renaming, endRenaming: documents.endRenaming, node: documents.node };
 }

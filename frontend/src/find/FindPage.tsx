@@ -1,19 +1,15 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
-import { type KeyboardEvent, type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useEffect } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { client, data, isGone, type Schemas } from "../api/client";
+import { client, data, isGone } from "../api/client";
 import { type FindQuery, keys } from "../api/keys";
 import { useFolder, useParties, useVocabulary } from "../api/queries";
-import { flipping } from "../document/flip";
-import { asksForMenu } from "../parts/lines/useChoosing";
-import { count, day } from "../ui/format";
+import { count } from "../ui/format";
 import { useKeys } from "../ui/keys";
-import { useCopyLink } from "../ui/link";
-import { Menu, type MenuAt } from "../ui/Menu";
 import { PickOne } from "../ui/PickOne";
 import { Failed, Loading, Nothing } from "../ui/states";
-import { hitActs } from "./hitMenu";
+import { HitList } from "./HitList";
 import { namesOf } from "./names";
 import "./find.css";
 import styles from "../ui/text.module.css";
@@ -62,19 +58,6 @@ export default function FindPage(): ReactNode {
       run: () => !empty && void navigate(`/manifests/new?${parameters}`),
     },
   ]);
-  const press = (event: KeyboardEvent) => {
-    if (event.key !== "ArrowDown" && event.key !== "ArrowUp") return;
-    const hits = [...document.querySelectorAll<HTMLElement>("[data-hit]")];
-    const at = hits.indexOf(document.activeElement as HTMLElement);
-    const next = event.key === "ArrowDown" ? hits[at + 1] : hits[at - 1];
-    event.preventDefault();
-    if (next) next.focus();
-    else if (event.key === "ArrowUp") document.getElementById("find-box")?.focus();
-  };
-  const copyLink = useCopyLink();
-  const [menu, setMenu] = useState<MenuAt | null>(null);
-  const openMenu = (hit: Schemas["HitOut"], left: number, top: number) =>
-    setMenu({ left, top, title: hit.name, acts: hitActs(hit, navigate, copyLink) });
   const years = Array.from({ length: 12 }, (_, n) => new Date().getFullYear() - n);
   const results = empty ? undefined : found.data;
   return (
@@ -125,12 +108,7 @@ export default function FindPage(): ReactNode {
         </Nothing>
       )}
       {query.tag && <TaggedFolders tag={query.tag} />}
-      <ol className="hits" onKeyDown={press}>
-        {results?.hits.map((hit) => (
-          <Hit key={hit.document} hit={hit} among={results.hits} onMenu={(left, top) => openMenu(hit, left, top)} />
-        ))}
-      </ol>
-      {menu && <Menu at={menu} onClose={() => setMenu(null)} />}
+      {results && results.hits.length > 0 && <HitList key={parameters.toString()} hits={results.hits} />}
     </main>
   );
 }
@@ -197,90 +175,4 @@ function TaggedFolders(props: { tag: string }): ReactNode {
       ))}
     </p>
   );
-}
-
-const WHY: Record<string, string> = { kind: "kind", party: "party", issued: "issued", name: "name" };
-
-function why(reason: Schemas["ReasonOut"]): string {
-  if (reason.kind === "empty") return "its name is meaningless";
-  if (reason.kind === "shared") return `${count(Number(reason.text))} documents have this name`;
-  return `${WHY[reason.kind]}: ${reason.text}`;
-}
-
-function Hit(props: {
-  hit: Schemas["HitOut"];
-  among: Schemas["HitOut"][];
-  onMenu: (left: number, top: number) => void;
-}): ReactNode {
-  const { hit } = props;
-  const inName = hit.reasons.filter((reason) => reason.kind === "name").map((reason) => reason.text);
-  return (
-    <li
-      className="hit"
-      onContextMenu={(event) => {
-        event.preventDefault();
-        props.onMenu(event.clientX, event.clientY);
-      }}
-      onKeyDown={(event) => {
-        if (!asksForMenu(event)) return;
-        event.preventDefault();
-        const at = event.currentTarget.getBoundingClientRect();
-        props.onMenu(at.left + 40, at.top + 24);
-      }}
-    >
-      <Link
-        to={`/documents/${hit.document}`}
-        data-hit
-        className="mono hit-name"
-        state={flipping(props.among.map((one) => one.document))}
-      >
-        <Marked text={hit.name} words={inName} />
-      </Link>
-      <span className="hit-facts">
-        {hit.party}
-        {hit.issued && (
-          <span className={styles.quiet}>
-            {hit.party && " · "}
-            {day(hit.issued)}
-          </span>
-        )}
-      </span>
-      {hit.folder === null ? (
-        <span className={`hit-place ${styles.quiet} ${styles.small}`}>given to you by itself</span>
-      ) : (
-        <Link className={`hit-place ${styles.quiet} ${styles.small}`} to={`/drive/${hit.folder}`}>
-          {hit.path}
-        </Link>
-      )}
-      <span className={`${styles.small} hit-why`}>
-        {hit.reasons
-          .filter((reason) => reason.kind !== "inside" && reason.kind !== "name")
-          .map((reason) => (
-            <span key={reason.kind + reason.text} className="tag">
-              {why(reason)}
-            </span>
-          ))}
-        {hit.snippet && (
-          <span className={styles.quiet}>
-            … <Snippet text={hit.snippet} /> …
-          </span>
-        )}
-      </span>
-    </li>
-  );
-}
-
-/** The parts of `text` that are one of `words`, marked. */
-export function Marked(props: { text: string; words: string[] }): ReactNode {
-  const found = props.words.filter(Boolean).map((word) => word.replace(/[.*+?^${}()|[\]\\]/g, "\\$&"));
-  if (!found.length) return props.text;
-  const parts = props.text.split(new RegExp(`(${found.join("|")})`, "i"));
-  // biome-ignore lint/suspicious/noArrayIndexKey: parts have no identity but their order
-  return parts.map((part, index) => (index % 2 ? <mark key={index}>{part}</mark> : part));
-}
-
-function Snippet(props: { text: string }): ReactNode {
-  const parts = props.text.split(/⟦(.*?)⟧/);
-  // biome-ignore lint/suspicious/noArrayIndexKey: parts have no identity but their order
-  return parts.map((part, index) => (index % 2 ? <mark key={index}>{part}</mark> : part));
 }

@@ -1,17 +1,19 @@
 // @vitest-environment jsdom
 import { screen, waitFor } from "@testing-library/react";
 import type { UserEvent } from "@testing-library/user-event";
-import { describe, expect, it, vi } from "vitest";
+import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { address, choose, show } from "../testing/page";
 import { queries, Refusal, serve } from "../testing/server";
 import { VOCABULARY } from "../testing/vocabulary";
 import FindPage from "./FindPage";
-import { hitActs } from "./hitMenu";
 
 const FIND = "GET /api/find";
 const hit = (document: number, name: string, reasons: Schemas["ReasonOut"][]): Schemas["HitOut"] => ({
   document,
+  entry: document + 100,
+  may_file: true,
+  keeps: true,
   name,
   path: "Old share / Scans",
   folder: 9,
@@ -39,18 +41,6 @@ function open(query: string, hits: Schemas["HitOut"][] = []): UserEvent {
 }
 
 const link = () => screen.findByRole("link", { name: "Rename or move them" });
-
-describe("the menu of a result", () => {
-  const offered = (folder: number | null) =>
-    hitActs({ document: 3, folder }, vi.fn(), vi.fn()).flatMap((act) => (act === "line" || act.off ? [] : [act.label]));
-
-  it("offers what can be done with a document wherever it is met", () => {
-    expect(offered(7)).toEqual(["Open", "Go to its folder", "Who reads this", "Copy link", "Download"]);
-  });
-  it("leads to no folder where the document was given by itself", () => {
-    expect(offered(null)).not.toContain("Go to its folder");
-  });
-});
 
 describe("finding", () => {
   it("names that say nothing leads from the filter to renaming them", async () => {

@@ -115,3 +115,9 @@ export function parseAmount(typed: string): string | undefined {
   if (!match || (match[3] && match[3] === match[4])) return undefined;
   return `${match[1]}${(match[2] ?? "").replace(/[.,]/g, "")}.${(match[5] ?? "").padEnd(2, "0")}`;
 }
+
+/** A document's name without its extension. */
+export function stemOf(name: string): string {
+  const dot = name.lastIndexOf(".");
+  return dot > 0 ? name.slice(0, dot) : name;
+}

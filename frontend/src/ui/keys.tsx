@@ -50,13 +50,22 @@ export function inText(target: EventTarget | null): boolean {
   return target instanceof HTMLInputElement && !["checkbox", "radio", "button", "range", "file"].includes(target.type);
 }
 
+/** A key pressed without others. */
+export function plainKey(event: KeyboardEvent, key: string): boolean {
+  return event.key === key && !event.ctrlKey && !event.altKey && !event.metaKey;
+}
+
+// one after another: two that are pressed quickly mean the last change and the one before
+let last: Promise<unknown> = Promise.resolve();
+
 /** Undo my last change of this session, or do again what was undone last; and say what that was. */
 function useUndo(how: "undo" | "redo"): () => void {
   const { tell } = useNotices();
   const queries = useQueryClient();
   const navigate = useNavigate();
   return useCallback(() => {
-    data(client.POST(how === "undo" ? "/api/undo" : "/api/redo"))
+    last = last
+      .then(() => data(client.POST(how === "undo" ? "/api/undo" : "/api/redo")))
       .then((undone) => {
         if (undone.queued) {
           const { manifest, title, lines } = undone;

@@ -1,6 +1,6 @@
 import { renderToStaticMarkup } from "react-dom/server";
 import { expect, it } from "vitest";
-import { Marked } from "../../find/FindPage";
+import { Marked } from "../../find/Hit";
 import { PatternText, SlotText, strokeClass } from "./SlotText";
 
 it("draws the same stroke for a field wherever it is shown", () => {

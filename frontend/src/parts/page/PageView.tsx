@@ -227,15 +227,21 @@ export function spread(marks: Mark[]): [Mark, number][] {
 /** The spot of a fact, enlarged from the page's picture: a reference is checked without leaving its field. */
 export function Loupe(props: {
   document: number;
+  /** Which version of the document it is read from. */
+  version?: number;
   box: Schemas["BoxOut"] | null;
   size: Schemas["PageOut"] | undefined;
   label: string;
+  /** What stands there where there is no spot. */
+  none?: string;
 }): ReactNode {
   const width = 310;
   const height = 56;
   if (!props.box || !props.size)
     return (
-      <div className={`loupe empty-loupe ${styles.quiet} ${styles.small}`}>No spot on the page: {props.label}</div>
+      <div className={`loupe empty-loupe ${styles.quiet} ${styles.small}`}>
+        {props.none ?? `No spot on the page: ${props.label}`}
+      </div>
     );
   const { box, size } = props;
   const tall = (box.bottom - box.top) * size.height;
@@ -251,7 +257,7 @@ export function Loupe(props: {
         style={{ transform: `translate(${x}px, ${y}px)`, width: pictureWidth, height: pictureHeight }}
         className="loupe-sheet"
       >
-        <img src={pictureOf(props.document, box.page)} alt="" draggable={false} />
+        <img src={pictureOf(props.document, box.page, props.version)} alt="" draggable={false} />
         <span
           style={{
             left: box.left * pictureWidth - 3,

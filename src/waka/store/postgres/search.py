@@ -236,7 +236,7 @@ def find(
         conn,
         f"""
         WITH met AS MATERIALIZED (
-            SELECT s.document, s.kind, s.party, s.issued{named} FROM search_row s
+            SELECT s.document, s.kind, s.party, s.issued, s.access_class{named} FROM search_row s
             WHERE {where} ORDER BY {by}s.issued DESC NULLS LAST, s.document DESC LIMIT %(most)s
         ), shown AS (SELECT *, count(*) OVER () AS total FROM met ORDER BY {by}issued DESC NULLS LAST, document DESC LIMIT %(limit)s)
         SELECT w.*, e.id AS entry, e.parent, e.name, d.extension, d.filed_at, v.content, c.size FROM shown w

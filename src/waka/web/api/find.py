@@ -6,6 +6,7 @@ from flask_openapi3.models.tag import Tag
 from pydantic import BaseModel, Field
 
 from waka.core.changes.origin import Names, Search
+from waka.store.postgres.access import FILE, KEEP
 from waka.web import guard
 from waka.web.answers import answer
 from waka.web.present.changes import undone_out
@@ -38,8 +39,10 @@ def find_records(query: FindQuery) -> Response:
     results = find.find(guard.drive(), guard.actor(), asked)
     hits = [
         HitOut(
-            document=h.row["document"], name=h.row["name"], path=h.path, folder=h.row["parent"], kind=h.row["kind"], party=h.party,
-            issued=h.row["issued"], reasons=[ReasonOut(kind=k, text=t) for k, t in h.reasons], snippet=h.snippet,
+            document=h.row["document"], entry=h.row["entry"] if h.row["parent"] is not None else None,
+            may_file=h.level >= FILE, keeps=h.level >= KEEP, name=h.row["name"], path=h.path,
+            folder=h.row["parent"], kind=h.row["kind"], party=h.party, issued=h.row["issued"], snippet=h.snippet,
+            reasons=[ReasonOut(kind=k, text=t) for k, t in h.reasons],
         )
         for h in results.hits
     ]  # fmt: skip

@@ -4,8 +4,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from waka.core.facts.kinds import expected_facts
-from waka.core.names.drive_fields import FIELDS, label_of
+from waka.core.names.drive_fields import FACT_FIELDS, FIELDS, label_of
 from waka.core.names.fields import Party
+from waka.core.names.pattern import compile_pattern
 from waka.web.present.facts import all_strokes, display_fact, field_out, source_out
 from waka.web.schemas.documents import CardOut, OriginalOut, PageOut, PlaceOut, TrailLine, VersionOut
 from waka.web.schemas.facts import FactOut
@@ -28,9 +29,9 @@ def page_out(page: Mapping[str, Any]) -> PageOut:
 def card_out(card: Card) -> CardOut:
     """A document's card."""
     row = card.row
-    order = ["kind", *expected_facts(row["kind"]), *FIELDS]
-    facts = sorted(card.facts.values(), key=lambda f: order.index(f["field"]) if f["field"] in order else len(order))
-    fields = [f["field"] for f in facts]
+    asked = [f for p in (card.plan.name, card.plan.place) if p for f in compile_pattern(p).fields if f in FACT_FIELDS]
+    expected = ["kind", *expected_facts(row["kind"], card.plan.expects), *asked]
+    fields = list(dict.fromkeys([*expected, *(f for f in FIELDS if f in card.facts), *card.facts]))
     return CardOut(
         made_from=originals_out(card.originals), id=row["id"],
         name=card.name, extension=row["extension"],
@@ -39,14 +40,7 @@ def card_out(card: Card) -> CardOut:
             PlaceOut(entry=p["id"], folder=p["parent"], path=card.paths.get(p["parent"], ""), name=p["name"], home=p["home"])
             for p in card.places
         ],
-        facts=[
-            FactOut(
-                **field_out(f["field"]), value=f["value"],
-                display=display_fact(f["field"], f["value"], card.parties), source=source_out(f["source"]), sure=True,
-                given=f["source"].get("kind") == "person", alternatives=[], question=None,
-            )
-            for f in facts
-        ],
+        facts=[_fact_out(field, card) for field in fields], planned_name=card.planned if card.planned != card.name else None,
         tags=list(card.tags),
         versions=[
             VersionOut(number=v["number"], original_name=v["original_name"], at=v["at"], by=v["by"], size=v["size"])
@@ -57,6 +51,15 @@ def card_out(card: Card) -> CardOut:
         reading=row["reading"],
         strokes=all_strokes(fields, card.plan.name, card.plan.place), may_file=card.may_file, keeps=card.keeps,
         arrived_at=row["arrived_at"], arrived_by=row["arrived_by"], filed_at=row["filed_at"], filed_by=row["filed_by"],
+    )  # fmt: skip
+
+
+def _fact_out(field: str, card: Card) -> FactOut:
+    """A fact of a filed document; one of its kind that is not known, too."""
+    kept = card.facts.get(field, {"value": None, "source": {}})
+    return FactOut(
+        **field_out(field), value=kept["value"], display=display_fact(field, kept["value"], card.parties),
+        source=source_out(kept["source"]), sure=True, given=kept["source"].get("kind") == "person", alternatives=[], question=None,
     )  # fmt: skip
 
 

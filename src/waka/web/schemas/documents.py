@@ -43,7 +43,8 @@ class OriginalOut(Out):
 
 
 class CardOut(Out):
-    """`reading`: its newest version is still being read, so that its pages are not there yet."""
+    """`reading`: its newest version is still being read, so that its pages are not there yet. `facts` are those of its kind, known or
+    not. `planned_name`: what the plan calls it by its facts, where that is another name."""
 
     id: int
     name: str
@@ -51,6 +52,7 @@ class CardOut(Out):
     media_type: str
     size: int
     places: list[PlaceOut]
+    planned_name: str | None
     facts: list[FactOut]
     tags: list[str]
     versions: list[VersionOut]

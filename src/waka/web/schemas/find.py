@@ -11,7 +11,12 @@ class ReasonOut(Out):
 
 
 class HitOut(Out):
+    """A result in the first of its places that one may read; without `entry` and `folder` where it was given by itself."""
+
     document: int
+    entry: int | None
+    may_file: bool
+    keeps: bool
     name: str
     path: str
     folder: int | None

@@ -22,13 +22,14 @@ LIMIT = 50
 
 @dataclass(frozen=True)
 class Hit:
-    """A document that was found: its row, where it is, and each reason why (what kind of match, and the words)."""
+    """A document that was found: its row, where it is, each reason why (what kind of match, and the words), what one may do with it."""
 
     row: Row
     path: str
     party: str | None
     reasons: tuple[tuple[str, str], ...]
     snippet: str | None
+    level: int
 
 
 @dataclass(frozen=True)
@@ -62,6 +63,7 @@ def find(drive: Drive, actor: Actor, search: Search) -> Results:
                 names.get(r["party"]),
                 (*_why(r, terms, names, texts), *_name_told(r["name"], search.names, bearers)),
                 texts.get(r["content"]),
+                permissions.level(r["access_class"]),
             )
             for r in rows
         )

@@ -11,7 +11,7 @@ from waka.core.facts.values import FactRefused, Json, check_value, tidy_tags
 from waka.core.names.drive_fields import FIELDS, Editor, editor_of
 from waka.core.names.fields import Party
 from waka.core.names.portable import join_extension, split_extension, tidy_level
-from waka.core.plan.area_plan import KindRule
+from waka.core.plan.area_plan import AreaPlan, KindRule
 from waka.readers import children, media, sandbox
 from waka.readers.outcome import READER_VERSION
 from waka.store.postgres import access, arrivals, documents, folders, plans, trails
@@ -20,6 +20,7 @@ from waka.words.manifests import title
 from waka.words.sources import because
 from waka.work.acting import acting, reach, require_document, require_entry
 from waka.work.actor import Absent, Actor, Refused
+from waka.work.browse.planned_name import planned_name
 from waka.work.drive import Drive, choosable_parties, known_parties
 from waka.work.gate.apply import Applied, apply_in
 
@@ -37,6 +38,7 @@ class Card:
     parties: Mapping[int, Party]
     name: str
     plan: KindRule
+    planned: str | None
     may_file: bool
     keeps: bool
     originals: tuple[Row, ...] = ()
@@ -55,27 +57,28 @@ def card(drive: Drive, actor: Actor, document: int) -> Card:
     with acting(drive, actor) as (conn, permissions):
         row = require_document(conn, permissions, document)
         places = documents.places(conn, document, permissions)
+        facts = documents.facts(conn, document)
+        parties = known_parties(conn, permissions)
+        name = documents.shown_name(conn, document, permissions) or row["original_name"]
+        area = folders.area_of(conn, places[0]["parent"]) if places else None
+        plan = plans.plan_of(conn, area) if area is not None else AreaPlan()
+        rule = plan.rule(row["kind"]) or KindRule()
+        values = {field: fact["value"] for field, fact in facts.items()}
         return Card(
             row=row,
-            name=documents.shown_name(conn, document, permissions) or row["original_name"],
+            name=name,
             places=tuple(places),
             paths=folders.paths_of(conn, [p["parent"] for p in places], permissions),
-            facts=documents.facts(conn, document),
+            facts=facts,
             tags=tuple(documents.tags(conn, document)),
             versions=tuple(documents.versions(conn, document)),
-            parties=known_parties(conn, permissions),
-            plan=_plan_of(conn, row, places),
+            parties=parties,
+            plan=rule,
+            planned=planned_name(conn, plan, rule, values, parties, name),
             originals=tuple(arrivals.originals(conn, document, permissions)),
             may_file=permissions.level(row["access_class"]) >= access.FILE,
             keeps=permissions.level(row["access_class"]) >= access.KEEP,
         )
-
-
-def _plan_of(conn: Connection, row: Row, places: list[Row]) -> KindRule:
-    """What the plan of the area of its home says of documents of its kind; empty patterns where it says nothing."""
-    area = folders.area_of(conn, places[0]["parent"]) if places else None
-    rule = plans.plan_of(conn, area).rule(row["kind"]) if area is not None else None
-    return rule or KindRule()
 
 
 def trail(drive: Drive, actor: Actor, document: int) -> tuple[list[Row], dict[int, str], Row]:

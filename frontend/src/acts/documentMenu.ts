@@ -1,22 +1,23 @@
-// What can be done with a line, or with the several that are chosen: the menu of the line, and what the card has under More.
+// What can be done with a document, or with several that are chosen: the menu of its line, and what stands under More.
 import type { Act } from "../ui/Menu";
 import { SAY } from "../ui/wording";
-import type { DriveActs } from "./driveKeys";
-import type { Line } from "./items";
+import type { DocumentActs } from "./documentKeys";
+import type { Placed } from "./useDocumentActs";
 
-type Where = { many: boolean; may: boolean; keeps: boolean; folder: number | null };
+/** `folder`: the one that is looked at. `brings`: whether the screen has the button that asks for the file of a new version. */
+type Where = { many: boolean; may: boolean; keeps: boolean; folder: number | null; brings: boolean };
 
 /** Everything that a line offers, most used first. ``open`` and ``go`` lead elsewhere. */
 export function lineActs(
-  one: Line,
+  one: Placed,
   where: Where,
-  acts: DriveActs,
-  open: (line: Line) => void,
+  acts: DocumentActs,
+  open: () => void,
   go: (folder: number) => void,
 ): Act[] {
   const { many, may } = where;
   return [
-    { label: SAY.open, keys: "Enter", run: () => open(one), off: many },
+    { label: SAY.open, keys: "Enter", run: open, off: many },
     { label: SAY.rename, keys: "F2", run: acts.rename, off: many || !may },
     "line",
     { label: SAY.move, keys: "M", run: acts.move, off: !may },
@@ -26,12 +27,12 @@ export function lineActs(
 }
 
 /** What the card does not show as buttons. */
-export function moreActs(one: Line | null, where: Where, acts: DriveActs, go: (folder: number) => void): Act[] {
+export function moreActs(one: Placed | null, where: Where, acts: DocumentActs, go: (folder: number) => void): Act[] {
   const { many, may, keeps } = where;
   return [
     { label: SAY.alsoFile, keys: "A", run: acts.also, off: !may },
     { label: SAY.copy, keys: "C", run: acts.copy },
-    { label: SAY.newVersion, run: pressVersion, off: many || !may },
+    { label: SAY.newVersion, run: pressVersion, off: many || !may || !where.brings },
     { label: SAY.nextInSeries, keys: "N", run: acts.next, off: many || !may },
     { label: SAY.tags, keys: "T", run: acts.tag, off: !may },
     { label: SAY.askRules, run: acts.ask, off: !may },
@@ -39,7 +40,11 @@ export function moreActs(one: Line | null, where: Where, acts: DriveActs, go: (f
     { label: SAY.give, keys: "G", run: acts.give, off: !keeps },
     { label: SAY.whoReads, keys: "W", run: acts.readers, off: many },
     { label: SAY.copyLink, keys: "L", run: acts.link, off: many },
-    { label: SAY.goToFolder, run: () => one && go(one.folder), off: !one || many || one.folder === where.folder },
+    {
+      label: SAY.goToFolder,
+      run: () => one?.folder != null && go(one.folder),
+      off: one?.folder == null || many || one.folder === where.folder,
+    },
     {
       label: SAY.download,
       run: () => one && window.location.assign(`/api/documents/${one.document}/content?download=true`),
@@ -50,7 +55,10 @@ export function moreActs(one: Line | null, where: Where, acts: DriveActs, go: (f
   ];
 }
 
-/** The browser opens its list of files only for a button that was pressed; that one stands in the card. */
+/** The button that asks for the file of a new version, where there is one. */
+export const NEW_VERSION = "act-version";
+
+/** The browser opens its list of files only for a button that was pressed; that one stands on the screen. */
 function pressVersion(): void {
-  window.setTimeout(() => document.getElementById("act-version")?.click());
+  window.setTimeout(() => document.getElementById(NEW_VERSION)?.click());
 }

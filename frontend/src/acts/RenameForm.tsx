@@ -8,6 +8,7 @@ import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
+import "./acts.css";
 
 type Props = {
   label: string;

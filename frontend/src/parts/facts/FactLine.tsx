@@ -1,19 +1,21 @@
 import { Button, Input, Select } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
-import { client, data, type Schemas } from "../api/client";
-import { useField, useParties, useVocabulary } from "../api/queries";
-import { strokeClass } from "../parts/names/SlotText";
-import { type FactJson, factValue, typedFact } from "../parts/typing/factText";
-import { day } from "../ui/format";
-import { LinkButton } from "../ui/LinkButton";
-import { useNotices, words } from "../ui/notices";
-import { Problem } from "../ui/Problem";
-import styles from "../ui/text.module.css";
-import type { Edit } from "./edits";
+import { client, data, type Schemas } from "../../api/client";
+import { useField, useParties, useVocabulary } from "../../api/queries";
+import { day } from "../../ui/format";
+import { LinkButton } from "../../ui/LinkButton";
+import { useNotices, words } from "../../ui/notices";
+import { Problem } from "../../ui/Problem";
+import styles from "../../ui/text.module.css";
+import { strokeClass } from "../names/SlotText";
+import { type FactJson, factValue, typedFact } from "../typing/factText";
+import "./facts.css";
 import { matching, useValuesUsed } from "./known";
 import { Suggested } from "./Suggested";
 
 type Fact = Schemas["FactOut"];
+/** Takes what a person wrote for facts, or takes it back; whether that was kept. */
+export type FactEdit = (form: { facts?: Record<string, unknown>; drop?: string[] }) => Promise<boolean>;
 type Props = {
   fact: Fact;
   strokes: Record<string, number>;
@@ -24,7 +26,9 @@ type Props = {
   /** What helps where it is doubtful. */
   help?: ReactNode;
   onFocus: (field: string | null) => void;
-  onEdit: Edit;
+  /** Whether what was read still stands behind what a person wrote. */
+  drops?: boolean;
+  onEdit: FactEdit;
 };
 
 /** To the field of a fact. */
@@ -43,7 +47,7 @@ export function toNextDoubt(from: HTMLElement): void {
 }
 
 /** Takes what was chosen from a list, and goes to the next doubt when what that brought about is shown. */
-function useTaking(id: string, fact: Fact, onEdit: Edit): (value: unknown) => void {
+function useTaking(id: string, fact: Fact, onEdit: FactEdit): (value: unknown) => void {
   const going = useRef(false);
   const shown = JSON.stringify([fact.value, fact.question, fact.given]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is shown has changed
@@ -103,7 +107,9 @@ export function FactLine(props: Props): ReactNode {
         {props.problem && <Problem small>{props.problem}</Problem>}
       </div>
       <span className={`fact-source ${styles.quiet} ${styles.small}`} title={fact.source.why}>
-        {fact.given ? (
+        {fact.given && !props.drops ? (
+          "by hand"
+        ) : fact.given ? (
           <LinkButton onClick={() => void props.onEdit({ drop: [fact.field] })} title="Go back to what was read">
             by you
           </LinkButton>

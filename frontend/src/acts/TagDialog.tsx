@@ -8,6 +8,7 @@ import { Dialog } from "../ui/Dialog";
 import { Problem } from "../ui/Problem";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
+import "./acts.css";
 
 /** Tags put on and taken off what is chosen, all at once; those of a folder are its own unless one says otherwise. */
 export function TagDialog(props: { things: Things; had: string[]; onClose: () => void }): ReactNode {
@@ -58,10 +59,12 @@ export function TagDialog(props: { things: Things; had: string[]; onClose: () =>
             label: one.tag,
           }))}
           showSearch={{
-            filterOption: (entered, option) =>
-              String(option?.label)
-                .toLowerCase()
-                .startsWith(entered.split(",").at(-1)?.trim().toLowerCase() ?? ""),
+            // one that is typed whole is not offered: Enter adds it
+            filterOption: (entered, option) => {
+              const last = entered.split(",").at(-1)?.trim().toLowerCase() ?? "";
+              const tag = String(option?.label).toLowerCase();
+              return tag.startsWith(last) && tag !== last;
+            },
           }}
           value={text}
           onChange={setText}

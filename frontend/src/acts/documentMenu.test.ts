@@ -1,16 +1,16 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import type { DriveActs } from "./driveKeys";
-import { lineActs } from "./lineMenu";
+import type { DocumentActs } from "./documentKeys";
+import { lineActs } from "./documentMenu";
 
 const line = { entry: 7, document: 3, folder: 5, name: "keel.pdf" } as Schemas["LineOut"];
 
-const ACTS = new Proxy({}, { get: () => () => {} }) as DriveActs;
+const ACTS = new Proxy({}, { get: () => () => {} }) as DocumentActs;
 
 function offered(where: { many?: boolean; may?: boolean; keeps?: boolean; folder?: number | null }): string[] {
   const acts = lineActs(
     line,
-    { many: false, may: true, keeps: true, folder: 5, ...where },
+    { many: false, may: true, keeps: true, folder: 5, brings: true, ...where },
     ACTS,
     () => {},
     () => {},
@@ -61,7 +61,7 @@ describe("the menu of a line", () => {
     let went = 0;
     const acts = lineActs(
       line,
-      { many: false, may: true, keeps: true, folder: 1 },
+      { many: false, may: true, keeps: true, folder: 1, brings: true },
       ACTS,
       () => {},
       (folder) => {

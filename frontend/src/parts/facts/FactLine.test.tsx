@@ -1,11 +1,11 @@
 // @vitest-environment jsdom
 import { screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import type { Schemas } from "../api/client";
-import { ownField } from "../api/queries";
-import { show } from "../testing/page";
-import { serve } from "../testing/server";
-import { VOCABULARY } from "../testing/vocabulary";
+import type { Schemas } from "../../api/client";
+import { ownField } from "../../api/queries";
+import { show } from "../../testing/page";
+import { serve } from "../../testing/server";
+import { VOCABULARY } from "../../testing/vocabulary";
 import { FactLine } from "./FactLine";
 
 function issued(question: string | null): Schemas["FactOut"] {

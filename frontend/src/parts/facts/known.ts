@@ -1,9 +1,9 @@
 // What is offered while one types: values of other documents, folders that are there. What is meant is found whatever the order
 // of the words, so that "Esker Tavi" is known as "Tavi Esker".
 import { useQuery } from "@tanstack/react-query";
-import { client, data } from "../api/client";
-import { keys } from "../api/keys";
-import { typedFact } from "../parts/typing/factText";
+import { client, data } from "../../api/client";
+import { keys } from "../../api/keys";
+import { typedFact } from "../typing/factText";
 
 const MOST = 8;
 
