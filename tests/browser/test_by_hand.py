@@ -218,6 +218,13 @@ def test_a_new_version_is_put_on_compared_and_gone_back_from(enter: Enter) -> No
     )
     expect(card.locator(".versions li")).to_have_count(2)
     expect(card.locator(".versions li").first).to_contain_text("2. corrected.pdf")
+    # the page of the new one says otherwise: it is asked, and answered where it stands
+    expect(card.get_by_text("Version 2 says TT-76016. Which is right?")).to_be_visible()
+    card.get_by_role("button", name="TT-76016").click()
+    expect(card.get_by_text("Version 2 says TT-76016")).to_have_count(0)
+    expect(card.get_by_label("Reference")).to_have_value("TT-76016")
+    page.keyboard.press("Control+z")
+    expect(card.get_by_label("Reference")).to_have_value(ref)
     card.get_by_role("button", name="compare version 1").click()
     dialog = page.get_by_role("dialog")
     expect(dialog.locator("ins").first).to_be_visible()

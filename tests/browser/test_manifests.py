@@ -30,7 +30,7 @@ def test_from_to_is_planned_tried_run_and_undone(enter: Enter) -> None:
     expect(page.get_by_role("heading", level=1)).to_contain_text("Rename in Office with all below")
     page.get_by_role("button", name="Try the first line only").click()
     expect(page.locator(".notice")).to_contain_text("Tried on 1")
-    expect(page.locator(".state-words")).to_contain_text("1 left out")
+    expect(page.locator(".state-words")).to_contain_text("1 done")
     run = page.get_by_role("button", name="Run ")
     run.click()
     expect(page.locator(".notice")).to_contain_text("Done: ")
@@ -41,8 +41,21 @@ def test_from_to_is_planned_tried_run_and_undone(enter: Enter) -> None:
     page.get_by_role("link", name="Manifests", exact=True).click()
     row = page.get_by_role("row").filter(has_text="Try: Rename in Office").first
     row.get_by_role("link").click()
-    page.get_by_role("button", name="Undo all").click()
-    expect(page.locator(".notice")).to_contain_text("Undone: 1 line.")
+    expect(page.locator(".ledger-head")).to_contain_text("undone")  # with the rest
+
+
+def test_a_trial_is_undone_from_its_plan(enter: Enter) -> None:
+    page = planning(enter)
+    page.get_by_label("From: how the names read now").fill("<issued yyyy-MM-dd>_<what>")
+    page.get_by_label("To: how they shall read").fill("<what> (<issued MMMM yyyy>)")
+    page.get_by_role("button", name="Save this plan").click()
+    page.get_by_role("button", name="Try the first line only").click()
+    expect(page.locator(".state-words")).to_contain_text("1 done")
+    page.get_by_role("button", name="Undo the trial").click()
+    expect(page.locator(".notice")).to_contain_text("Undone")
+    expect(page.locator(".state-words")).not_to_contain_text("done")
+    expect(page.get_by_role("button", name="Check again")).to_be_visible()
+    page.get_by_role("button", name="Delete this draft").click()
 
 
 def test_a_folder_without_documents_of_its_own_plans_those_below(enter: Enter) -> None:

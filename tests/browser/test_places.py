@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Locator, Page, Route, expect
 
-from tests.browser.conftest import Enter, upload
+from tests.browser.conftest import Enter, folder_line, upload
 from tests.browser.test_slice import painted, waiting
 from tests.world import bill
 
@@ -170,3 +170,72 @@ def test_a_second_place_on_the_slip_and_the_same_content_again(enter: Enter) -> 
     expect(page.get_by_role("option").filter(has_text="again 74006")).to_have_count(0)
     page.goto("/find?q=74006")
     expect(page.locator("[data-hit]")).to_have_count(1)
+
+
+def test_a_taken_name_is_told_before_enter_and_both_are_kept(enter: Enter) -> None:
+    page = enter("imre")
+    refs = [filed(page, number) for number in (74021, 74022)]
+    for ref in refs:
+        page.goto(f"/find?q={ref}")
+        page.locator("[data-hit]").first.click()
+        expect(page.get_by_role("heading", level=1)).to_contain_text(ref)
+        page.keyboard.press("F2")
+        page.get_by_label("New name").fill("Two of one name")
+        page.keyboard.press("Enter")
+        if ref == refs[0]:
+            expect(page.get_by_role("heading", level=1)).to_have_text("Two of one name.pdf")
+            page.keyboard.press("m")
+            page.get_by_role("combobox", name="Folder, by parts").fill("off min")
+            expect(page.get_by_role("option").first).to_contain_text("Office / Minutes")
+            page.keyboard.press("Enter")
+            expect(page.get_by_label("Card").get_by_role("link", name="Office / Minutes")).to_be_visible()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Two of one name.pdf")
+    page.keyboard.press("m")
+    dialog = page.get_by_role("dialog", name="Move")
+    dialog.get_by_role("treeitem", name="Office").get_by_text("Office").click()
+    dialog.get_by_role("treeitem", name="Minutes").get_by_text("Minutes").click()
+    expect(dialog.get_by_role("group", name="1 name is taken there")).to_contain_text("Two of one name.pdf")
+    dialog.get_by_role("button", name="Move to Minutes").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("Say first what to do with it")
+    page.keyboard.press("Space")
+    expect(dialog.get_by_role("radio", name="Keep both")).to_be_checked()
+    page.keyboard.press("Enter")
+    expect(dialog).to_have_count(0)
+    expect(page.get_by_role("heading", level=1)).to_have_text("Two of one name~2.pdf")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Two of one name.pdf")
+
+
+def test_what_is_put_down_where_its_name_is_taken_becomes_a_new_version(enter: Enter) -> None:
+    page = enter("imre")
+    refs = [filed(page, number) for number in (74031, 74032)]
+    for ref in refs:
+        page.goto(f"/find?q={ref}")
+        page.locator("[data-hit]").first.click()
+        expect(page.get_by_role("heading", level=1)).to_contain_text(ref)
+        page.keyboard.press("F2")
+        page.get_by_label("New name").fill("One of two versions")
+        page.keyboard.press("Enter")
+        if ref == refs[0]:
+            expect(page.get_by_role("heading", level=1)).to_have_text("One of two versions.pdf")
+            page.keyboard.press("m")
+            page.get_by_role("combobox", name="Folder, by parts").fill("off min")
+            expect(page.get_by_role("option").first).to_contain_text("Office / Minutes")
+            page.keyboard.press("Enter")
+            expect(page.get_by_label("Card").get_by_role("link", name="Office / Minutes")).to_be_visible()
+    expect(page.get_by_role("heading", level=1)).to_have_text("One of two versions.pdf")
+    page.keyboard.press("Control+x")
+    expect(page.get_by_label("In hand")).to_contain_text("1 in hand")
+    page.goto("/drive")
+    folder_line(page, "Office").dblclick()
+    folder_line(page, "Minutes").dblclick()
+    page.get_by_role("grid").focus()
+    page.keyboard.press("Control+v")
+    dialog = page.get_by_role("dialog", name="Put down")
+    dialog.get_by_role("radio", name="Make it a new version").click()
+    dialog.get_by_role("button", name="Move to Minutes").click()
+    expect(page.locator(".notice").filter(has_text="Moved One of two versions.pdf")).to_be_visible()
+    page.get_by_role("grid").get_by_role("row").filter(has_text="One of two versions").dblclick()
+    expect(page.get_by_label("Card").locator(".versions li")).to_have_count(2)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_label("Card").locator(".versions li")).to_have_count(1)

@@ -159,6 +159,7 @@ CALLS: dict[str, list[Call]] = {
     "post /api/discards/{entry}/restore": [Call({}), Call({"folder": "{folder}"})],
     "get /api/targets": [Call(), Call(query={"q": "secret"}), Call(query={"without": "{folder}"})],
     "post /api/entries/sight": [Call({"entries": ["{entry}"], "folder": 2}), Call({"entries": [1], "folder": "{folder}"})],
+    "post /api/entries/taken": [Call({"entries": ["{entry}"], "folder": 2}), Call({"entries": [1], "folder": "{folder}"})],
     "post /api/entries/move": [Call({"entries": ["{entry}"], "folder": 2})],
     "post /api/entries/also": [Call({"entries": ["{entry}"], "folder": 2})],
     "post /api/entries/copy": [

@@ -152,7 +152,8 @@ def test_facts_and_tags_are_changed_by_hand_told_in_the_trail_and_undone(keeper:
     keeper.json("PATCH", f"/api/documents/{arrival}/tags", json={"remove": ["slipway"]})
     card = keeper.json("GET", f"/api/documents/{arrival}")
     facts = {f["field"]: f for f in card["facts"]}
-    assert facts["amount"]["display"] == "1.00 EUR" and facts["amount"]["given"] and "ref" not in facts
+    assert facts["amount"]["display"] == "1.00 EUR" and facts["amount"]["given"]
+    assert facts["ref"]["value"] is None, "what its kind has and is not known is there to be written"
     assert card["tags"] == ["to pay"]
     told = [line["what"] for line in keeper.json("GET", f"/api/documents/{arrival}/trail")["lines"]]
     assert told[0] == "tags −slipway" and told[1] == "tags +slipway +to pay"

@@ -38,6 +38,23 @@ def test_sums_by_type_speak_of_the_folders_that_documents_come_to(world: World) 
     assert by_type(world, manifest) == []
 
 
+def test_what_goes_from_one_of_these_folders_to_another_neither_leaves_nor_comes(world: World) -> None:
+    for name, other in (("One", "Two"), ("Two", "One")):
+        world.file(world.folder(world.yard, name), [f"{other} {n}.pdf" for n in range(3)])
+    world.file(world.yard, ["One 9.pdf"])
+    manifest = plan(
+        world, PlanMethod("place", prints="<name>", base=world.yard), chosen=Chosen(folder=world.yard, below=True)
+    )
+    assert by_type(world, manifest) == [("pdf", 0, 0, 7, 7)]
+    swap = PlanMethod("rewrite", "<x>/<to> <n digits>", "<to>/<to> <n digits>")
+    manifest = plan(world, swap, chosen=Chosen(folder=world.yard, below=True))
+    assert by_type(world, manifest) == [("pdf", 6, 0, 0, 6)]
+    ((told,),) = (effects.sums_by_type(world.drive, world.keeper, manifest),)
+    assert told["inside"] == 6
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
+    assert by_type(world, manifest) == [("pdf", 6, 0, 0, 6)]
+
+
 def test_what_is_renamed_where_it_is_neither_leaves_nor_comes(world: World) -> None:
     world.file(world.yard, ["Plan 1.pdf", "Plan 2.pdf", "Notes.txt"])
     manifest = plan(world, PlanMethod("rewrite", "Plan <n digits>", "Drawing <n>"), chosen=Chosen(folder=world.yard))

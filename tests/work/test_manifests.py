@@ -6,6 +6,8 @@ from tests.work.planned import NAMES, counts, names, plan, told
 from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, PlanMethod, Search
+from waka.core.plan.area_plan import AreaPlan
+from waka.store.postgres import plans
 from waka.store.postgres.database import execute, fetch_all
 from waka.words.manifests import say_problem
 from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
@@ -68,7 +70,7 @@ def test_a_trial_does_the_first_lines_and_its_undo_makes_them_ready_again(world:
     manifest = plan(world, PlanMethod("rewrite", "<name>", "<count 01> <name>"))
     trial = lifecycle.try_first(world.drive, world.keeper, manifest, 2)
     assert names(world) == ["01 0007 keel.pdf", "02 0008 mast.pdf", "0009 oar.pdf", "rudder.pdf"]
-    assert counts(world, manifest) == {"left out": 2, "ready": 2}
+    assert counts(world, manifest) == {"done": 2, "ready": 2}
     with pytest.raises(Refused, match="Undo the trial first"):
         lifecycle.replan(world.drive, world.keeper, manifest)
     undo.undo(world.drive.database, world.keeper, trial.manifest)
@@ -81,13 +83,55 @@ def test_a_trial_does_the_first_lines_and_its_undo_makes_them_ready_again(world:
     world.check_whole()
 
 
+def test_what_was_tried_is_undone_with_the_rest(world: World) -> None:
+    world.file(world.yard, NAMES)
+    before = world.snapshot()
+    manifest = plan(world, PlanMethod("rewrite", "<name>", "<count 01> <name>"))
+    first = lifecycle.try_first(world.drive, world.keeper, manifest, 1).manifest
+    second = lifecycle.try_first(world.drive, world.keeper, manifest, 1).manifest
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
+    assert counts(world, manifest) == {"done": 4}
+    told = undo.undo(world.drive.database, world.keeper, manifest)
+    assert (told.state, told.applied.lines, told.left_out) == ("undone", 4, ())
+    assert world.snapshot() == before
+    assert counts(world, manifest) == {"undone": 4}
+    with pytest.raises(Refused, match="undone already"):
+        undo.undo(world.drive.database, world.keeper, first)
+    assert shown.card(world.drive, world.keeper, second).row["state"] == "undone"
+
+
+def test_a_line_that_was_tried_is_undone_from_the_plan_that_ran(world: World) -> None:
+    world.file(world.yard, NAMES)
+    manifest = plan(world, PlanMethod("rewrite", "<name>", "<count 01> <name>"))
+    lifecycle.try_first(world.drive, world.keeper, manifest, 2)
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
+    undo.undo(world.drive.database, world.keeper, manifest, [0])
+    assert "0007 keel.pdf" in names(world)
+    assert len([n for n in names(world) if n[2] == " "]) == 3
+    undo.undo(world.drive.database, world.keeper, manifest, [1, 2])
+    assert counts(world, manifest) == {"undone": 3, "done": 1}
+    assert undo.undo(world.drive.database, world.keeper, manifest).applied.lines == 1
+    assert sorted(names(world)) == NAMES
+
+
+def test_a_trial_is_undone_from_its_plan(world: World) -> None:
+    world.file(world.yard, NAMES)
+    manifest = plan(world, PlanMethod("rewrite", "<name>", "<count 01> <name>"))
+    lifecycle.try_first(world.drive, world.keeper, manifest, 2)
+    assert shown.card(world.drive, world.keeper, manifest).can_undo
+    undo.undo(world.drive.database, world.keeper, manifest)
+    assert names(world) == NAMES
+    assert counts(world, manifest) == {"ready": 4}
+    assert not shown.card(world.drive, world.keeper, manifest).can_undo
+
+
 def test_a_trial_that_needs_new_folders_makes_them_once(world: World) -> None:
     world.file(world.yard, ["2025-03-18_a.pdf", "2025-03-19_b.pdf", "2026-01-02_c.pdf"])
     manifest = plan(
         world, PlanMethod("rewrite", "<issued yyyy-MM-dd>_<x>", "<issued yyyy>/<issued MM>/<issued yyyy-MM-dd>_<x>")
     )
     lifecycle.try_first(world.drive, world.keeper, manifest, 1)
-    assert counts(world, manifest) == {"left out": 1, "ready": 2, "make folder": 2}
+    assert counts(world, manifest) == {"done": 1, "ready": 2, "make folder": 2}
     lifecycle.run(world.drive, world.keeper, manifest, partial=False)
     world.check_whole()
     with world.drive.database.transaction() as conn:
@@ -139,6 +183,20 @@ def test_a_kind_without_a_pattern_is_told_with_the_plan_that_lacks_it(world: Wor
         "area": "Yard",
         "gap": {"area": world.yard, "kind": "photo"},
     }
+
+
+def test_a_pattern_that_a_plan_lacks_is_borrowed_from_another_area(world: World) -> None:
+    ((document, _), _) = world.file(world.yard, ["sheet.pdf", "other.pdf"], kind="photo")
+    world.do(k.SetFact(k.DocumentId(document), "subject", None, "Keel", {"kind": "person"}))
+    with world.drive.database.transaction() as conn:
+        kinds = {"photo": {"name": "<subject upper>", "place": "Photos"}}
+        plans.add_plan_revision(conn, world.books, AreaPlan.from_json({"kinds": kinds}), None)
+    manifest = plan(world, PlanMethod("plan", placing=True, borrow=world.books))
+    rows = shown.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
+    told = {r["from_name"]: (r["to_name"], (r["problem"] or {}).get("code")) for r in rows if r["kind"] == "place"}
+    assert told == {"sheet.pdf": ("KEEL.pdf", None), "other.pdf": (None, "missing")}
+    with pytest.raises(Absent):
+        plan(world, PlanMethod("plan", borrow=world.books), actor=world.reader)
 
 
 def test_places_by_facts_below_a_chosen_folder(world: World) -> None:
@@ -251,6 +309,33 @@ def test_lines_are_called_by_numbers_of_their_own_kind(world: World) -> None:
     assert numbers(None) == [1, 2, 3, 4], "whatever folders have to be made first"
     assert numbers("folders") == [1, 2, 3, 4, 5, 6], "five are made, one is removed"
     assert numbers("ready", after=5) == [2, 3, 4], "the fifth line is the first document's"
+
+
+def test_what_lay_empty_in_an_emptied_folder_goes_with_it(world: World) -> None:
+    old = world.folder(world.yard, "Old")
+    scans = world.folder(old, "Scans")
+    world.folder(world.folder(old, "Never used"), "Nor this")
+    world.file(scans, NAMES[:2])
+    world.file(world.folder(world.yard, "Work"), ["plan.pdf"])
+    before = world.snapshot()
+    way = PlanMethod("place", prints="Sorted/<name>", base=world.yard, remove_emptied=True)
+    # of the folder that holds both a document and one that is left
+    manifest = plan(world, way, chosen=Chosen(folder=world.yard, below=True))
+    assert [t["name"] for t in walk.inside(world.drive, world.keeper, world.yard)] == ["Old", "Work"]
+    lifecycle.run(world.drive, world.keeper, manifest, partial=False)
+    assert [t["name"] for t in walk.inside(world.drive, world.keeper, world.yard)] == ["Sorted"]
+    world.check_whole()
+    undo.undo(world.drive.database, world.keeper, manifest)
+    assert world.snapshot() == before
+
+
+def test_a_folder_that_something_goes_to_stays_though_all_leaves_it(world: World) -> None:
+    old = world.folder(world.yard, "Old")
+    world.file(old, NAMES[:1])
+    world.folder(old, "Never used")
+    way = PlanMethod("place", prints="Sorted/<name>", base=old, remove_emptied=True)
+    manifest = plan(world, way, chosen=Chosen(folder=world.yard, below=True))
+    assert "remove folder" not in counts(world, manifest)
 
 
 def test_an_emptied_folder_with_access_of_its_own_stays_or_an_undo_would_open_it(world: World) -> None:

@@ -8,7 +8,7 @@ import { NextOneDialog } from "../document/NextOneDialog";
 import { useHandActs } from "../hand/useHand";
 import { useAskRules } from "../parts/plan/askRules";
 import { FolderChooser } from "../places/FolderChooser";
-import { called, type Putting, type Things, usePut, VERBS } from "../places/moving";
+import { called, POLICIES, type Putting, type Things, usePut, VERBS } from "../places/moving";
 import { stays } from "../places/sight";
 import { useUndoAction } from "../ui/keys";
 import { Later } from "../ui/Later";
@@ -119,8 +119,9 @@ export function useDocumentActs(chosen: Chosen): {
           without={without}
           stays={stays(putting)}
           near={near}
-          onChoose={async (to, where) => {
-            const wrong = await put(putting, things, to, where);
+          policies={POLICIES[putting]}
+          onChoose={async (to, where, taken) => {
+            const wrong = await put(putting, things, to, where, taken);
             if (wrong) return wrong;
             setPutting(null);
             onDone("put");

@@ -39,6 +39,7 @@ export const keys = {
   taggedFolders: (tag: string) => ["drive", "tags", tag] as const,
   targets: (asked: string, without: number[] | undefined) => ["drive", "targets", asked, without] as const,
   targetsFor: (entries: number[]) => ["drive", "targets for", entries] as const,
+  taken: (entries: number[], folder: number | null) => ["drive", "taken", entries, folder] as const,
   sight: (entries: number[], folder: number | null, stays: boolean, inside: boolean) =>
     ["drive", "sight", entries, folder, stays, inside] as const,
   tree: (id: number) => ["drive", "tree", id] as const,

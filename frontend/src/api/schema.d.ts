@@ -843,6 +843,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entries/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which of these have a name that is taken in another folder. */
+        post: operations["places_taken_names_entries_taken_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entries/targets": {
         parameters: {
             query?: never;
@@ -2939,6 +2956,12 @@ export interface components {
              * @default null
              */
             name: string | null;
+            /**
+             * Taken
+             * @default stop
+             * @enum {string}
+             */
+            taken: "stop" | "both" | "version" | "skip";
         };
         /** AlsoPlaceOut */
         AlsoPlaceOut: {
@@ -3421,7 +3444,7 @@ export interface components {
         };
         /**
          * CopyForm
-         * @description `contents`: folders with the documents in them.
+         * @description `contents`: folders with the documents in them. A name that is taken gets a duplicate mark.
          */
         CopyForm: {
             /**
@@ -4553,6 +4576,22 @@ export interface components {
             /** Month */
             month: string;
         };
+        /**
+         * MoveForm
+         * @description `taken`: what to do with those whose name is taken there.
+         */
+        MoveForm: {
+            /** Entries */
+            entries: number[];
+            /** Folder */
+            folder: number;
+            /**
+             * Taken
+             * @default stop
+             * @enum {string}
+             */
+            taken: "stop" | "both" | "version" | "skip";
+        };
         /** MyselfOut */
         MyselfOut: {
             /** App Passwords */
@@ -5294,6 +5333,12 @@ export interface components {
              * @enum {string}
              */
             how: "move" | "copy" | "also";
+            /**
+             * Taken
+             * @default stop
+             * @enum {string}
+             */
+            taken: "stop" | "both" | "version" | "skip";
         };
         /**
          * ReaderOut
@@ -6431,14 +6476,24 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** TakenOut */
+        /** TakenNames */
+        TakenNames: {
+            /** Names */
+            names: components["schemas"]["TakenOut"][];
+        };
+        /**
+         * TakenOut
+         * @description `document`: the one that has the name there, where it may be read; `version`: whether it can become that one's newest version.
+         */
         TakenOut: {
             /** Document */
             document: number | null;
-            /** Folder */
-            folder: boolean;
+            /** Entry */
+            entry: number;
             /** Name */
             name: string;
+            /** Version */
+            version: boolean;
         };
         /**
          * TargetOut
@@ -6754,7 +6809,8 @@ export interface components {
         };
         /**
          * TypeSum
-         * @description Documents of one type (extension, lower case) in all the folders together that any come to.
+         * @description Documents of one type (extension, lower case) in all the folders together that any come to. `inside`: how many go from one of
+         *     these to another, which neither leave nor come.
          */
         TypeSum: {
             /** After */
@@ -6763,6 +6819,8 @@ export interface components {
             arriving: number;
             /** Before */
             before: number;
+            /** Inside */
+            inside: number;
             /** Leaving */
             leaving: number;
             /** Type */
@@ -6965,6 +7023,7 @@ export interface components {
          * WayForm
          * @description `rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`;
          *     `rules`: as a text of the chosen area's filing rules says of what arrives (empty: as the running ones say at *hand*).
+         *     `borrow`: the area whose plan stands in where a document's own has no pattern for its kind.
          */
         WayForm: {
             /**
@@ -6972,6 +7031,11 @@ export interface components {
              * @default null
              */
             base: number | null;
+            /**
+             * Borrow
+             * @default null
+             */
+            borrow: number | null;
             /**
              * Do
              * @enum {string}
@@ -8769,7 +8833,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["IntoForm"];
+                "application/json": components["schemas"]["MoveForm"];
             };
         };
         responses: {
@@ -8879,6 +8943,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    places_taken_names_entries_taken_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntoForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenNames"];
                 };
             };
             /** @description Unprocessable Entity */

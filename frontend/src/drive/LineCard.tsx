@@ -83,6 +83,16 @@ export function LineCard(props: Props): ReactNode {
           <MoreButton onMenu={(left, top) => props.onMenu(moreAt(left, top, props.more))} />
         </div>
       )}
+      {card.data?.facts
+        .filter((fact) => fact.question)
+        .map((fact) => (
+          <p key={fact.field} className={`card-misfit ${styles.small}`}>
+            <span className="signal">
+              {fact.label}: {fact.display}? {fact.question}
+            </span>{" "}
+            <Link to={`/documents/${line.document}`}>Look at it</Link>
+          </p>
+        ))}
       <ReadingNotes notes={card.data?.notes ?? []} />
       <dl className="card-facts">
         {(card.data?.facts ?? [])

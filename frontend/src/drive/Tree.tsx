@@ -1,14 +1,13 @@
-import { useQueries, useQueryClient } from "@tanstack/react-query";
-import { Tree, type TreeDataNode } from "antd";
+import { Tree } from "antd";
 import { type KeyboardEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
-import type { Schemas } from "../api/client";
-import { foldersOf } from "../api/queries";
 import { asksForMenu } from "../parts/lines/useChoosing";
 import { dragging, useDropping } from "../places/dragging";
+import { type FolderNode, findNode, useFolderNodes } from "../places/folderNodes";
 import { count } from "../ui/format";
 import { Failed, Loading } from "../ui/states";
 import styles from "../ui/text.module.css";
 import { type FolderDoing, folderOf } from "./folderDoing";
+import "../places/tree.css";
 
 export type TreeProps = {
   current: number | null;
@@ -19,8 +18,6 @@ export type TreeProps = {
   /** The most that it may be high, in CSS pixels; what is more scrolls. */
   height: number;
 };
-type Folder = Schemas["FolderOut"];
-type Node = TreeDataNode & { key: number; folder: Folder; path: string; children?: Node[] };
 
 /** The folders as a tree; the way to the current one is open. Each level is asked for when it is opened. */
 export function FolderTree(props: TreeProps): ReactNode {
@@ -33,12 +30,7 @@ export function FolderTree(props: TreeProps): ReactNode {
   // the current folder itself stays as it is: what one is about to click does not move away
   // biome-ignore lint/correctness/useExhaustiveDependencies: the way is opened when it changes
   useEffect(() => setOpen((had) => [...new Set([...had, ...props.path.slice(0, -1)])]), [way]);
-  const queries = useQueryClient();
-  const levels = levelsOf(open, (level) => queries.getQueryData(foldersOf(level).queryKey));
-  const asked = useQueries({ queries: levels.map((level) => foldersOf(level)) });
-  const top = asked[0];
-  const below = new Map(levels.map((level, index) => [level, asked[index]?.data]));
-  const nodes = nodesOf(below, null, "", 1);
+  const { nodes, top } = useFolderNodes(open);
   const shown = useRef<number | null>(null);
   useLayoutEffect(() => {
     if (shown.current === current || current === null || !top?.data) return;
@@ -47,12 +39,12 @@ export function FolderTree(props: TreeProps): ReactNode {
   });
   if (top?.isError && !top.data) return <Failed what="The tree" error={top.error} onAgain={top.refetch} />;
   if (!top?.data) return <Loading rows={5} />;
-  const menuOf = (node: Node, left: number, at: number) => {
+  const menuOf = (node: FolderNode, left: number, at: number) => {
     const held = folderOf(node.folder);
     if (held) doing.menu(held, left, at);
   };
   const press = (event: KeyboardEvent) => {
-    const node = active === null ? undefined : find(nodes, active);
+    const node = active === null ? undefined : findNode(nodes, active);
     if (!node || event.altKey || event.ctrlKey) return;
     // the library opens and closes by Enter; here that goes to the folder
     if (event.key === "Enter" || event.key === " ") onGo(node.key);
@@ -65,7 +57,7 @@ export function FolderTree(props: TreeProps): ReactNode {
   };
   return (
     <div onKeyDownCapture={press} className="tree">
-      <Tree<Node>
+      <Tree<FolderNode>
         ref={tree as never}
         aria-label="Folders"
         blockNode
@@ -98,37 +90,8 @@ export function FolderTree(props: TreeProps): ReactNode {
 
 const ROW = 27;
 
-/** The levels that are in sight: the areas, and what is open below what is open. */
-function levelsOf(open: number[], known: (level: number | null) => Folder[] | undefined): (number | null)[] {
-  const levels: (number | null)[] = [null];
-  for (const level of levels)
-    for (const one of known(level) ?? []) if (one.has_folders && open.includes(one.id)) levels.push(one.id);
-  return levels;
-}
-
-function nodesOf(
-  below: Map<number | null, Folder[] | undefined>,
-  parent: number | null,
-  above: string,
-  level: number,
-): Node[] {
-  return (below.get(parent) ?? []).map((folder) => {
-    const path = `${above}${folder.name}`;
-    const children = folder.has_folders ? nodesOf(below, folder.id, `${path} / `, level + 1) : [];
-    return { key: folder.id, folder, path, isLeaf: !folder.has_folders, children, "aria-level": level };
-  });
-}
-
-function find(nodes: Node[], key: number): Node | undefined {
-  for (const node of nodes) {
-    const found = node.key === key ? node : find(node.children ?? [], key);
-    if (found) return found;
-  }
-  return undefined;
-}
-
 type RowProps = {
-  node: Node;
+  node: FolderNode;
   here: boolean;
   onto: ReturnType<typeof useDropping>["onto"];
   onMenu: (left: number, top: number) => void;

@@ -10,7 +10,8 @@ import { askAgain, keys } from "../api/keys";
 import { useHandActs } from "../hand/useHand";
 import { useAskRules } from "../parts/plan/askRules";
 import { FolderChooser } from "../places/FolderChooser";
-import { usePut, VERBS } from "../places/moving";
+import { POLICIES, usePut, VERBS } from "../places/moving";
+import type { Policy } from "../places/TakenChoice";
 import { Dialog } from "../ui/Dialog";
 import { several } from "../ui/format";
 import { useUndoAction } from "../ui/keys";
@@ -131,16 +132,31 @@ export function useFolderDoing(
       tell({ text: words(error), bad: true });
     }
   };
-  const chosen = async (what: Chooser, folder: Folder, to: number, path: string): Promise<string | null> => {
+  const chosen = async (
+    what: Chooser,
+    folder: Folder,
+    to: number,
+    path: string,
+    taken: Policy | null,
+  ): Promise<string | null> => {
     const things = { entries: [folder.entry], name: `the folder ${folder.name}` };
-    if (what === "move" || what === "copy") return put(what, things, to, path);
+    if (what === "move" || what === "copy") return put(what, things, to, path, taken);
     try {
       if (what === "merge") {
         const made = await data(
           client.POST("/api/manifests", {
             body: {
               chosen: { folder: folder.id, below: true, entries: [], search: null, order: "name" },
-              way: { do: "merge", reads: "", prints: "", placing: false, base: to, remove_emptied: true, rules: "" },
+              way: {
+                do: "merge",
+                reads: "",
+                prints: "",
+                placing: false,
+                base: to,
+                remove_emptied: true,
+                rules: "",
+                borrow: null,
+              },
               taken: "stop",
               title: null,
             },
@@ -237,8 +253,9 @@ export function useFolderDoing(
         stays={what === "copy"}
         inside={what !== "move"}
         near={near}
-        onChoose={async (to, path) => {
-          const wrong = await chosen(what, folder, to, path);
+        policies={what === "move" ? POLICIES.move.filter((policy) => policy === "both") : []}
+        onChoose={async (to, path, taken) => {
+          const wrong = await chosen(what, folder, to, path, taken);
           if (!wrong) close();
           return wrong;
         }}

@@ -2,8 +2,8 @@ import { Checkbox } from "antd";
 import { type ReactNode, useMemo, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import { useFolder } from "../api/queries";
-import { FolderChooser } from "../places/FolderChooser";
-import { type Putting, VERBS } from "../places/moving";
+import { FolderChooser, type Target } from "../places/FolderChooser";
+import { POLICIES, type Putting, VERBS } from "../places/moving";
 import { changesSight, SightTold } from "../places/SightTold";
 import { inside, stays, useSight } from "../places/sight";
 import { count, cut } from "../ui/format";
@@ -29,7 +29,8 @@ function Carried(props: { held: Held[] }): ReactNode {
   const { tell } = useNotices();
   const [open, setOpen] = useState(false);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const [elsewhere, setElsewhere] = useState<Putting | null>(null);
+  // where it is put down by what is chosen in a dialog; at a folder where names are taken
+  const [elsewhere, setElsewhere] = useState<{ how: Putting; at?: Target } | null>(null);
   const at = /^\/drive\/(\d+)/.exec(useLocation().pathname)?.[1];
   const here = useFolder(at ? Number(at) : null, false).data;
   const some = held.filter((one) => chosen.has(one.entry));
@@ -50,7 +51,9 @@ function Carried(props: { held: Held[] }): ReactNode {
   const sight = useSight(entries, may && here ? here.id : null, stays(meant), inside(meant));
   const put = async (how: Putting) => {
     if (!here) return;
-    const wrong = await putDown(what, how, here.id, path);
+    const wrong = await putDown(what, how, here.id, path, null, () =>
+      setElsewhere({ how, at: { folder: here.id, path } }),
+    );
     if (wrong) tell({ text: wrong, bad: true });
     else setChosen(new Set());
   };
@@ -111,7 +114,7 @@ function Carried(props: { held: Held[] }): ReactNode {
         ) : (
           here && <span>You may not file in {here.name}.</span>
         )}
-        <button type="button" className="tray-act" onClick={() => setElsewhere("move")}>
+        <button type="button" className="tray-act" onClick={() => setElsewhere({ how: "move" })}>
           Put down in…
         </button>
         <button
@@ -145,14 +148,16 @@ function Carried(props: { held: Held[] }): ReactNode {
       {elsewhere && (
         <FolderChooser
           title={`Put down ${named === count(what.length) ? `${named} documents` : named}`}
-          verb={VERBS[elsewhere]}
+          verb={VERBS[elsewhere.how]}
           entries={entries}
           without={what.flatMap((one) => one.folder ?? []).slice(0, 100)}
-          stays={stays(elsewhere)}
-          inside={inside(elsewhere)}
+          stays={stays(elsewhere.how)}
+          inside={inside(elsewhere.how)}
           near={here?.id ?? null}
-          onChoose={async (folder, to) => {
-            const wrong = await putDown(what, elsewhere, folder, to);
+          at={elsewhere.at}
+          policies={POLICIES[elsewhere.how]}
+          onChoose={async (folder, to, taken) => {
+            const wrong = await putDown(what, elsewhere.how, folder, to, taken);
             if (!wrong) setElsewhere(null);
             return wrong;
           }}

@@ -35,7 +35,7 @@ describe("what is in hand", () => {
     await user.keyboard("{Control>}v{/Control}{Control>}{Shift>}v{/Shift}{/Control}");
     await waitFor(() => expect(bodies(DOWN)).toHaveLength(3));
     expect(bodies(DOWN)).toEqual(
-      ["move", "move", "copy"].map((how) => ({ entries: [11, 12, 13, 14], how, folder: 4 })),
+      ["move", "move", "copy"].map((how) => ({ entries: [11, 12, 13, 14], how, folder: 4, taken: "stop" })),
     );
   });
 
@@ -61,7 +61,7 @@ describe("what is in hand", () => {
     const list = screen.getByRole("list", { name: "What is in hand" });
     await user.click(within(list).getAllByRole("checkbox")[1] as HTMLElement);
     await user.click(await screen.findByRole("button", { name: /^Put plan 12.pdf down here/ }));
-    await waitFor(() => expect(bodies(DOWN)).toEqual([{ entries: [12], how: "move", folder: 4 }]));
+    await waitFor(() => expect(bodies(DOWN)).toEqual([{ entries: [12], how: "move", folder: 4, taken: "stop" }]));
     expect(notice()).toContain("Moved plan 12.pdf to Office / Letters");
   });
 

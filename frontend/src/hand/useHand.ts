@@ -4,7 +4,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { client, data, type Schemas } from "../api/client";
 import { askAgain, keys } from "../api/keys";
-import { done, type Putting } from "../places/moving";
+import { done, isTaken, type Putting } from "../places/moving";
+import type { Policy } from "../places/TakenChoice";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { SAY } from "../ui/wording";
@@ -19,7 +20,14 @@ export function useHand(): Held[] {
 export type HandActs = {
   pickUp: (entries: number[]) => Promise<void>;
   letGo: (entries: number[] | null) => Promise<void>;
-  putDown: (held: Held[], how: Putting, folder: number, path: string) => Promise<string | null>;
+  putDown: (
+    held: Held[],
+    how: Putting,
+    folder: number,
+    path: string,
+    taken?: Policy | null,
+    onTaken?: () => void,
+  ) => Promise<string | null>;
 };
 
 /** Pick up, put down, let go; told and undone as elsewhere. */
@@ -48,12 +56,21 @@ export function useHandActs(): HandActs {
     [queries, tell],
   );
   const putDown = useCallback(
-    async (held: Held[], how: Putting, folder: number, path: string) => {
+    async (
+      held: Held[],
+      how: Putting,
+      folder: number,
+      path: string,
+      taken: Policy | null = null,
+      onTaken?: () => void,
+    ) => {
       const entries = held.map((one) => one.entry);
       try {
-        await data(client.POST("/api/hand/put-down", { body: { entries, how, folder } }));
+        await data(client.POST("/api/hand/put-down", { body: { entries, how, folder, taken: taken ?? "stop" } }));
       } catch (error) {
-        return words(error);
+        if (!onTaken || !isTaken(error)) return words(error);
+        onTaken();
+        return null;
       }
       const text = done(how, { entries, name: held[0]?.name ?? "" }, path);
       tell({ text, action: { label: SAY.undo, run: undo } });

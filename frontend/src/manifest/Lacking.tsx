@@ -1,15 +1,19 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { AutoComplete, Button, Input, Table } from "antd";
 import { type ClipboardEvent, type Dispatch, type ReactNode, type SetStateAction, useMemo, useState } from "react";
+import { Link } from "react-router";
 import { client, data, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { useField, useParties, useVocabulary } from "../api/queries";
 import { fieldsOf } from "../parts/names/patternParts";
 import { type Editor, factValue } from "../parts/typing/factText";
 import { useTyped } from "../parts/typing/typed";
-import { count, several } from "../ui/format";
+import { count, day, readingsOfDay, several } from "../ui/format";
+import { LinkButton } from "../ui/LinkButton";
 import { useNotices, words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
+import styles from "../ui/text.module.css";
+import { SAY } from "../ui/wording";
 import type { ManifestLine } from "./Ledger";
 
 const SHOWN = 60;
@@ -57,6 +61,7 @@ function Facts(props: {
   const parties = useParties();
   const vocabulary = useVocabulary();
   const known = useField();
+  const [looked, setLooked] = useState<ManifestLine | null>(null);
   const queries = useQueryClient();
   const { tell } = useNotices();
   const save = async () => {
@@ -115,7 +120,7 @@ function Facts(props: {
       });
   };
 
-  const options: Partial<Record<Editor, { value: string }[]>> = {
+  const options: Options = {
     kind: vocabulary.data?.kinds.map((kind) => ({ value: kind.key })),
     party: parties.data?.parties.map((party) => ({ value: party.name })),
   };
@@ -127,48 +132,58 @@ function Facts(props: {
         {lacking.length === 1 ? "1 document lacks" : `${count(lacking.length)} documents lack`} facts
         {lacking.length > SHOWN ? `; the first ${SHOWN} are here` : ""}
       </h2>
-      <Table
-        className="lacking-table"
-        size="small"
-        pagination={false}
-        rowKey={(line) => line.document ?? line.line}
-        dataSource={lacking.slice(0, SHOWN)}
-        columns={[
-          {
-            key: "document",
-            title: "Document",
-            rowScope: "row",
-            className: "mono",
-            render: (_, line) => line.from_name,
-          },
-          ...fields.map((field, column) => ({
-            key: field,
-            title: known(field).label,
-            render: (_: unknown, line: ManifestLine, row: number) => {
-              const id = key(line, field);
-              return line.missing.includes(field) ? (
+      <div className="lacking-body">
+        <Table
+          className="lacking-table"
+          size="small"
+          pagination={false}
+          rowKey={(line) => line.document ?? line.line}
+          dataSource={lacking.slice(0, SHOWN)}
+          columns={[
+            {
+              key: "document",
+              title: "Document",
+              rowScope: "row",
+              className: "mono",
+              render: (_, line) => (
                 <>
-                  <AutoComplete
-                    aria-label={`${known(field).label} of ${line.from_name}`}
-                    options={options[known(field).editor]}
-                    showSearch={{ filterOption: (text, option) => startsWith(option?.value, text) }}
-                    status={problems[id] ? "error" : undefined}
-                    value={typed[id] ?? ""}
-                    onChange={(text: string) => onType((had) => ({ ...had, [id]: text }))}
-                  >
-                    <Input
-                      size="small"
-                      placeholder={HINTS[known(field).editor] ?? ""}
-                      onPaste={(event) => paste(event, row, column)}
-                    />
-                  </AutoComplete>
-                  {problems[id] && <Problem small>{problems[id]}</Problem>}
+                  <LinkButton aria-pressed={looked?.document === line.document} onClick={() => setLooked(line)}>
+                    {line.from_name}
+                  </LinkButton>
+                  {line.from_place && <div className={`${styles.quiet} ${styles.small}`}>{line.from_place}</div>}
                 </>
-              ) : null;
+              ),
             },
-          })),
-        ]}
-      />
+            ...fields.map((field, column) => ({
+              key: field,
+              title: known(field).label,
+              render: (_: unknown, line: ManifestLine, row: number) => {
+                const id = key(line, field);
+                return line.missing.includes(field) ? (
+                  <>
+                    <AutoComplete
+                      aria-label={`${known(field).label} of ${line.from_name}`}
+                      {...offered(known(field).editor, typed[id] ?? "", options)}
+                      status={problems[id] ? "error" : undefined}
+                      value={typed[id] ?? ""}
+                      onChange={(text: string) => onType((had) => ({ ...had, [id]: text }))}
+                    >
+                      <Input
+                        size="small"
+                        placeholder={HINTS[known(field).editor] ?? ""}
+                        onPaste={(event) => paste(event, row, column)}
+                        onFocus={() => setLooked(line)}
+                      />
+                    </AutoComplete>
+                    {problems[id] && <Problem small>{problems[id]}</Problem>}
+                  </>
+                ) : null;
+              },
+            })),
+          ]}
+        />
+        {looked && <PageBeside key={looked.document} line={looked} onClose={() => setLooked(null)} />}
+      </div>
       <Button
         disabled={busy || !lacking.some((line) => line.missing.some((field) => typed[key(line, field)]?.trim()))}
         onClick={() => void save()}
@@ -176,5 +191,41 @@ function Facts(props: {
         Save these facts
       </Button>
     </section>
+  );
+}
+
+type Options = Partial<Record<Editor, { value: string; label?: string }[]>>;
+
+/** What is offered below a field: what is there, or both days that a date can mean. */
+function offered(editor: Editor, typed: string, options: Options) {
+  if (editor !== "date")
+    return {
+      options: options[editor],
+      showSearch: { filterOption: (text: string, option?: { value: string }) => startsWith(option?.value, text) },
+    };
+  const days = readingsOfDay(typed);
+  return { options: days.length > 1 ? days.map((value) => ({ value, label: day(value) })) : [], showSearch: false };
+}
+
+/** The page of the document whose facts are being typed, beside them. */
+function PageBeside(props: { line: ManifestLine; onClose: () => void }): ReactNode {
+  const { line } = props;
+  const [none, setNone] = useState(false);
+  return (
+    <aside className="lacking-page" aria-label={`Page of ${line.from_name}`}>
+      <p className={styles.small}>
+        <Link to={`/documents/${line.document}`}>Open it</Link>
+        <LinkButton onClick={props.onClose}>{SAY.close}</LinkButton>
+      </p>
+      {none ? (
+        <p className={`${styles.quiet} ${styles.small}`}>It has no page to show.</p>
+      ) : (
+        <img
+          src={`/api/documents/${line.document}/pages/1`}
+          alt={`First page of ${line.from_name}`}
+          onError={() => setNone(true)}
+        />
+      )}
+    </aside>
   );
 }

@@ -10,6 +10,8 @@ export type ManifestLine = Schemas["ManifestLineOut"];
 
 /** So many characters at the end of a name are always shown. */
 const TAIL = 12;
+/** Of what is longer a few characters are left. */
+const LONG = 5;
 const lineId = (line: ManifestLine) => line.line;
 const nothing = () => {};
 
@@ -132,7 +134,7 @@ function Parts(props: { parts: Part[]; side: "before" | "after"; moved?: boolean
   const text = props.parts.map((part) => part.text).join("");
   const length = text.lastIndexOf("/") + 1;
   const [folders, last] = cutAt(props.parts, length);
-  // what gives way is the middle: the end tells documents apart
+  // what gives way is what does not differ, then the middle: the end tells documents apart
   const [head, tail] = cutAt(last, Math.max(text.length - length - TAIL, 0));
   return (
     <span className={`mono path-name${props.moved ? ` moved ${props.side}` : ""}`} title={text}>
@@ -141,8 +143,16 @@ function Parts(props: { parts: Part[]; side: "before" | "after"; moved?: boolean
           <bdi dir="ltr">{marked(folders, props.side)}</bdi>
         </span>
       )}
-      <span className="head">{marked(head, props.side)}</span>
-      <span>{marked(tail, props.side)}</span>
+      {head.map((part, n) => (
+        <span
+          // biome-ignore lint/suspicious/noArrayIndexKey: parts have no identity but their order
+          key={n}
+          className={part.changed ? "differs" : part.text.length > LONG ? "same long" : "same"}
+        >
+          {marked([part], props.side)}
+        </span>
+      ))}
+      <span className="tail">{marked(tail, props.side)}</span>
     </span>
   );
 }
@@ -171,7 +181,7 @@ function State(props: { line: ManifestLine }): ReactNode {
   const class_ = line.state === "left out" ? styles.quiet : "bad";
   return (
     <span className={class_} title={line.why ?? undefined}>
-      {line.state === "failed" || (line.state === "left out" && line.code !== "left out" && line.code !== "tried")
+      {line.state === "failed" || (line.state === "left out" && line.code !== "left out")
         ? `${line.state}: ${line.why ?? ""}`
         : line.why}
     </span>

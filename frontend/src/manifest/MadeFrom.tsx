@@ -38,7 +38,7 @@ export function Made(props: { manifest: Manifest }): ReactNode {
       ) : (
         <p className={styles.small}>
           {way.do === "plan"
-            ? `Named by the filing plan${way.placing ? ", and moved to its places" : ""}.`
+            ? `Named by the filing plan${way.placing ? ", and moved to its places" : ""}${way.borrow ? ", with another area’s patterns where its own has none" : ""}.`
             : way.do === "rules"
               ? way.rules
                 ? "Named, placed and tagged by a text of filing rules, as it was then."

@@ -304,7 +304,11 @@ export default function ManifestPage(): ReactNode {
                   />
                 </label>
                 <span className="spread" />
-                {!told.tried && (
+                {told.tried ? (
+                  <Button disabled={busy} onClick={() => void undo(null)}>
+                    Undo the trial
+                  </Button>
+                ) : (
                   <Button disabled={busy} onClick={() => void check({})}>
                     Check again
                   </Button>
@@ -342,7 +346,7 @@ export default function ManifestPage(): ReactNode {
                 Continue with the {rest === 1 ? "line that is" : `${count(rest)} lines that are`} left
               </Button>
             )}
-            {told.can_undo && (
+            {told.can_undo && !plan && (
               <>
                 <Button type={rest > 0 ? "default" : "primary"} disabled={busy} onClick={() => void undo(null)}>
                   Undo{" "}

@@ -24,7 +24,7 @@ function Why(props: { why: string | null; gap: Schemas["PlanGap"] | null }): Rea
 /** What is to be told of one line: why it is left where it is or was not done, with what mends it; or what is noted of it. */
 export function LineTold(props: { line: ManifestLine }): ReactNode {
   const { line } = props;
-  if (line.why && line.state !== "ready" && line.state !== "done")
+  if (line.why && (line.code === "tried" || (line.state !== "ready" && line.state !== "done")))
     return (
       <p
         className={`${styles.small} ${line.state === "blocked" || line.state === "failed" ? "problem" : styles.quiet}`}

@@ -39,6 +39,7 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
   if (!folders.length) return null;
   const renamed = sums.data?.renamed ?? 0;
   const moving = folders.filter((one) => one.leaving > 0 || one.arriving > 0);
+  const inside = (types.data?.types ?? []).reduce((sum, one) => sum + one.inside, 0);
   const coming = moving.some((one) => one.arriving > 0);
   return (
     <section className="sums">
@@ -59,7 +60,14 @@ export function SumsTable(props: { manifest: number; state: string }): ReactNode
       )}
       {moving.length > 0 &&
         (byType && coming ? (
-          <Sums what="type" of="types" sums={(types.data?.types ?? []).map(typeSum)} />
+          <>
+            <Sums what="type" of="types" sums={(types.data?.types ?? []).map(typeSum)} />
+            {inside > 0 && (
+              <p className={`${styles.small} ${styles.quiet}`}>
+                {count(inside)} more {inside === 1 ? "goes" : "go"} from one of these folders to another.
+              </p>
+            )}
+          </>
         ) : (
           <Sums what="documents in" of="folders" sums={folderSums(moving)} />
         ))}

@@ -3,6 +3,7 @@ import { Button, Checkbox, Input } from "antd";
 import { type ReactNode, useState } from "react";
 import { client, data, type Schemas, type Trouble } from "../api/client";
 import { keys } from "../api/keys";
+import { useFolders } from "../api/queries";
 import { PatternField, strokesOf } from "../parts/names/PatternField";
 import { Choice } from "../ui/Choice";
 import { count } from "../ui/format";
@@ -135,6 +136,7 @@ export function WayPanel(props: Props): ReactNode {
           </p>
         </>
       )}
+      {(way.do === "plan" || (way.do === "place" && !way.prints)) && <Borrow way={way} onChange={onChange} />}
       {(way.do !== "plan" || way.placing) && (
         <Checkbox
           checked={way.remove_emptied ?? false}
@@ -145,6 +147,27 @@ export function WayPanel(props: Props): ReactNode {
       )}
       {way.do !== "rewrite" && props.told}
     </>
+  );
+}
+
+/** Where an area's plan has no pattern for a kind, that of another can stand in. */
+function Borrow(props: { way: Way; onChange: (way: Way) => void }): ReactNode {
+  const { way, onChange } = props;
+  const areas = useFolders(null).data ?? [];
+  if (areas.length < 2) return null;
+  return (
+    <div className="order">
+      <span className="label">Where a plan has no pattern</span>
+      <PickOne
+        size="small"
+        aria-label="Where a plan has no pattern"
+        none="leave the line blocked"
+        of={areas.map((area) => [area.id, `use that of ${area.name}`] as const)}
+        value={way.borrow ?? null}
+        onChange={(borrow) => onChange({ ...way, borrow })}
+        onNone={() => onChange({ ...way, borrow: null })}
+      />
+    </div>
   );
 }
 

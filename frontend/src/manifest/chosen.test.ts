@@ -10,6 +10,7 @@ const REWRITE: Way = {
   placing: false,
   base: null,
   remove_emptied: true,
+  borrow: null,
   rules: "",
 };
 const SEARCH = { words: "larch", kind: null, party: 4, year: 2026, below: null, tag: null, names: null };

@@ -14,6 +14,7 @@ const START: Way = {
   base: null,
   remove_emptied: false,
   rules: "",
+  borrow: null,
 };
 const BY_PLAN: Way = { ...START, do: "plan", reads: "", prints: "" };
 const KEPT = "waka-chosen-";
@@ -54,6 +55,7 @@ export function planningLike(chosen: Chosen, way: Way): string | null {
   say("base", way.base);
   say("placing", way.placing);
   say("emptied", way.remove_emptied);
+  say("borrow", way.borrow);
   return `/manifests/new?${query}`;
 }
 
@@ -61,11 +63,12 @@ export function planningLike(chosen: Chosen, way: Way): string | null {
 export function wayOf(query: URLSearchParams): Way {
   const remove_emptied = query.get("emptied") === "true";
   const prints = query.get("prints") ?? "";
+  const borrow = Number(query.get("borrow")) || null;
   switch (query.get("do")) {
     case "plan":
-      return { ...BY_PLAN, placing: query.get("placing") === "true", remove_emptied };
+      return { ...BY_PLAN, placing: query.get("placing") === "true", remove_emptied, borrow };
     case "place":
-      return { ...BY_PLAN, do: "place", prints, base: Number(query.get("base")) || null, remove_emptied };
+      return { ...BY_PLAN, do: "place", prints, base: Number(query.get("base")) || null, remove_emptied, borrow };
     case "rewrite":
       return { ...START, reads: query.get("reads") || START.reads, prints: prints || START.prints, remove_emptied };
     default:

@@ -98,7 +98,15 @@ describe("a manifest that ran", () => {
   });
 
   it("is where a new plan begins, of the same documents in the same way", async () => {
-    const way = { reads: "<n> <rest>", prints: "<rest>", placing: false, base: null, remove_emptied: false, rules: "" };
+    const way = {
+      reads: "<n> <rest>",
+      prints: "<rest>",
+      placing: false,
+      base: null,
+      remove_emptied: false,
+      rules: "",
+      borrow: null,
+    };
     const made = aManifest({ chosen: { ...NOTHING, folder: 7 }, way: { do: "rewrite", ...way } });
     const user = show(<Made manifest={made} />);
     await user.click(button("Begin a new plan from this"));

@@ -136,7 +136,7 @@ describe("lines of a plan", () => {
   });
 
   it("that were tried say in which manifest", async () => {
-    const tried = aLine({ state: "left out", code: "tried", why: "done in the trial", trial: 9 });
+    const tried = aLine({ state: "done", code: "tried", why: "done in the trial", trial: 9 });
     const user = await opened({ tried: true, counts: { ready: 3, "left out": 1 } }, [tried]);
     await user.click(row(0));
     const told = screen.getByText(/^Line 1:/);
@@ -196,6 +196,7 @@ describe("lines of a plan", () => {
 
   it("go to a folder that is chosen by hand, one or several", async () => {
     serve({
+      "GET /api/folders": { folders: [] },
       "GET /api/targets": { targets: [{ folder: 9, path: "Office / Regatta", lately: false, why: null }] },
       "POST /api/entries/targets": { targets: [] },
       "POST /api/entries/sight": { gain: [], lose: [] },

@@ -4,16 +4,18 @@ import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useSta
 import { client, data, type Schemas } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { useFolder } from "../api/queries";
-import { count } from "../ui/format";
 import { words } from "../ui/notices";
 import { Problem } from "../ui/Problem";
 import "./places.css";
 import { Dialog } from "../ui/Dialog";
 import styles from "../ui/text.module.css";
 import { SAY } from "../ui/wording";
-import { changesSight, SightTold } from "./SightTold";
-import { useSight } from "./sight";
+import { FolderWalk } from "./FolderWalk";
+import { type Policy, TakenChoice, useTaken } from "./TakenChoice";
+import { Sight, There } from "./There";
 
+/** A folder that things can go to. */
+export type Target = Pick<Schemas["TargetOut"], "folder" | "path">;
 type Props = {
   title: string;
   /** What the button says, before the folder's name: "Move to", "Also file in". */
@@ -26,13 +28,23 @@ type Props = {
   stays: boolean;
   /** Folders are copied or merged: what lies in them is seen like anything else there. */
   inside?: boolean;
+  /** The folder that is chosen already. */
+  at?: Target;
   /** Where a new folder is made when nothing is found. */
   near: number | null;
-  onChoose: (folder: number, path: string) => Promise<string | null>;
+  /** What can be done there with names that are taken; none where that is not asked. */
+  policies?: Policy[];
+  onChoose: (folder: number, path: string, taken: Policy | null) => Promise<string | null>;
   onClose: () => void;
 };
 
-/** Choose a folder by typing parts of its path; what is there already and who sees it is told before. */
+const NO_POLICY: Policy[] = [];
+const SAY_FIRST = "A name is taken there. Say first what to do with it.";
+
+/**
+ * Choose a folder by typing parts of its path, or by walking to it in the tree. What is there already, whose name is taken there and
+ * who sees it is told before.
+ */
 export function FolderChooser(props: Props): ReactNode {
   const [typed, setTyped] = useState("");
   const asked = useDeferredValue(typed);
@@ -58,17 +70,32 @@ export function FolderChooser(props: Props): ReactNode {
     ...offered,
     ...(found.data?.targets ?? []).filter((one) => !offered.some((other) => other.folder === one.folder)),
   ];
-  const chosen = at < 0 ? null : (targets[Math.min(at, targets.length - 1)] ?? null);
+  // the one that was walked to, else that of the list
+  const [walked, setWalked] = useState<Target | null>(props.at ?? null);
+  const chosen: Target | null = walked ?? (at < 0 ? null : (targets[Math.min(at, targets.length - 1)] ?? null));
+  const walk = (folder: number, path: string) => {
+    setWalked({ folder, path });
+    setProblem(null);
+  };
+  const policies = props.policies ?? NO_POLICY;
+  const taken = useTaken(props.entries, chosen?.folder ?? null, policies.length > 0);
+  const [policy, setPolicy] = useState<Policy | null>(null);
   // what is shown until an answer comes was found for other words: nothing goes there
-  const settled = asked === typed && found.isSuccess && !found.isPlaceholderData;
-  const none = asked.trim() !== "" && settled && targets.length === 0;
+  const settled = walked !== null || (asked === typed && found.isSuccess && !found.isPlaceholderData);
+  const known = chosen === null || taken !== undefined;
+  const none = walked === null && asked.trim() !== "" && settled && targets.length === 0;
   const makes = none && props.near !== null;
   const beginning = useFolder(makes ? props.near : null, false);
 
-  const choose = async (target: Schemas["TargetOut"] | null) => {
-    if (!target || busy || !settled) return;
+  const choose = async (target: Target | null) => {
+    if (!target || busy || !settled || !known) return;
+    if (taken?.length && !policy) {
+      setProblem(SAY_FIRST);
+      document.querySelector<HTMLElement>("#taken-there input:enabled")?.focus();
+      return;
+    }
     setBusy(true);
-    setProblem(await props.onChoose(target.folder, target.path));
+    setProblem(await props.onChoose(target.folder, target.path, taken?.length ? policy : null));
     setBusy(false);
   };
   const make = async () => {
@@ -77,7 +104,7 @@ export function FolderChooser(props: Props): ReactNode {
     try {
       const made = await data(client.POST("/api/folders", { body: { parent: props.near, name: typed } }));
       void askAgain(queries, "drive");
-      setProblem(await props.onChoose(made.folder, typed));
+      setProblem(await props.onChoose(made.folder, typed, null));
     } catch (error) {
       setProblem(words(error));
     }
@@ -86,13 +113,16 @@ export function FolderChooser(props: Props): ReactNode {
   // Enter before the answer came: it is done when that is here, on what was asked for
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the answer is here
   useEffect(() => {
-    if (!wanted || !settled) return;
+    if (!wanted || !settled || !known) return;
     setWanted(false);
     void (makes ? make() : choose(chosen));
-  }, [wanted, settled]);
+  }, [wanted, settled, known]);
   const press = (event: KeyboardEvent) => {
-    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+    const field = event.target instanceof HTMLInputElement && event.target.getAttribute("role") === "combobox";
+    if (field && (event.key === "ArrowDown" || event.key === "ArrowUp")) {
       event.preventDefault();
+      setWalked(null);
+      setPolicy(null);
       setAt(Math.min(Math.max(at + (event.key === "ArrowDown" ? 1 : -1), 0), Math.max(targets.length - 1, 0)));
     } else if (event.key === "Enter" && event.target instanceof HTMLInputElement) {
       event.preventDefault();
@@ -100,7 +130,7 @@ export function FolderChooser(props: Props): ReactNode {
     }
   };
   return (
-    <Dialog title={props.title} className="folder-chooser" width={760} onKeyDown={press} onClose={props.onClose}>
+    <Dialog title={props.title} className="folder-chooser" width={940} onKeyDown={press} onClose={props.onClose}>
       <Input
         role="combobox"
         aria-label="Folder, by parts of its path"
@@ -114,12 +144,27 @@ export function FolderChooser(props: Props): ReactNode {
         placeholder="type parts of the path: acc inv 26"
         onChange={(event) => {
           setTyped(event.target.value);
+          setWalked(null);
+          setPolicy(null);
+          setProblem(null);
           setMade(null);
           setWanted(false);
           setAt(event.target.value.trim() ? 0 : -1);
         }}
       />
       <div className="chooser-body">
+        <div>
+          <div className="label">All folders</div>
+          <FolderWalk
+            chosen={chosen?.folder ?? null}
+            without={props.without ?? []}
+            onChoose={(folder, path) => {
+              setPolicy(null);
+              walk(folder, path);
+            }}
+            onTake={() => setWanted(true)}
+          />
+        </div>
         <div>
           <div className="label">
             {asked.trim() ? "Found" : offered.length ? "Suggested, and used lately" : "Used lately"}
@@ -132,9 +177,13 @@ export function FolderChooser(props: Props): ReactNode {
                 key={target.folder}
                 id={`target-${target.folder}`}
                 role="option"
-                aria-selected={target === chosen}
+                aria-selected={target.folder === chosen?.folder}
                 className="target"
-                onClick={() => setAt(index)}
+                onClick={() => {
+                  setWalked(null);
+                  setPolicy(null);
+                  setAt(index);
+                }}
                 onDoubleClick={() => void choose(target)}
               >
                 {target.path}
@@ -159,9 +208,26 @@ export function FolderChooser(props: Props): ReactNode {
             <There
               key={chosen.folder}
               folder={chosen.folder}
+              onGo={(folder, name) => {
+                setPolicy(null);
+                walk(folder, `${chosen.path} / ${name}`);
+              }}
               onMade={(folder, name) => {
                 setMade({ folder, path: `${chosen.path} / ${name}`, lately: false, why: "made now" });
+                setWalked(null);
                 setAt(0);
+              }}
+            />
+          )}
+          {chosen && taken && taken.length > 0 && (
+            <TakenChoice
+              taken={taken}
+              of={props.entries.length}
+              policies={policies}
+              chosen={policy}
+              onChoose={(next) => {
+                setPolicy(next);
+                setProblem(null);
               }}
             />
           )}
@@ -175,7 +241,7 @@ export function FolderChooser(props: Props): ReactNode {
         <Button onClick={props.onClose}>{SAY.cancel}</Button>
         <Button
           type="primary"
-          disabled={busy || !settled || (!chosen && !makes)}
+          disabled={busy || !settled || !known || (!chosen && !makes)}
           onClick={() => void (makes ? make() : choose(chosen))}
         >
           {props.verb} {chosen ? chosen.path.split(" / ").at(-1) : makes ? "a new folder" : "…"} <kbd>Enter</kbd>
@@ -183,76 +249,4 @@ export function FolderChooser(props: Props): ReactNode {
       </footer>
     </Dialog>
   );
-}
-
-/** What lies in a folder already; and a new folder in it, made at once. */
-function There(props: { folder: number; onMade: (folder: number, name: string) => void }): ReactNode {
-  const view = useFolder(props.folder, false);
-  const queries = useQueryClient();
-  const [name, setName] = useState("");
-  const [problem, setProblem] = useState<string | null>(null);
-  const make = async () => {
-    if (!name.trim()) return;
-    try {
-      const done = await data(client.POST("/api/folders", { body: { parent: props.folder, name } }));
-      void askAgain(queries, "drive");
-      props.onMade(done.folder, name.trim());
-    } catch (error) {
-      setProblem(words(error));
-    }
-  };
-  if (!view.data) return null;
-  return (
-    <>
-      <div className="label">There already</div>
-      <p className={styles.small}>
-        {count(view.data.here)} document{view.data.here === 1 ? "" : "s"} here, {count(view.data.below)} with all below
-        {view.data.restricted && "; restricted"}
-      </p>
-      <ul className={styles.small}>
-        {view.data.folders.slice(0, 8).map((sub) => (
-          <li key={sub.id}>
-            {sub.name} <span className={styles.quiet}>{sub.below ? count(sub.below) : "empty"}</span>
-          </li>
-        ))}
-      </ul>
-      {view.data.may_file && (
-        <p className="new-in">
-          <Input
-            aria-label={`New folder in ${view.data.name}`}
-            placeholder="new folder in it"
-            value={name}
-            maxLength={300}
-            onChange={(event) => setName(event.target.value)}
-            onKeyDown={(event) => {
-              // Esc on an empty field closes the chooser
-              if (event.key !== "Escape" || name) event.stopPropagation();
-              if (event.key === "Escape" && name) {
-                // first the name goes, then the chooser
-                event.preventDefault();
-                setName("");
-              }
-              if (event.key !== "Enter") return;
-              event.preventDefault();
-              void make();
-            }}
-          />
-          <Button disabled={!name.trim()} onClick={() => void make()}>
-            {SAY.makeFolder}
-          </Button>
-        </p>
-      )}
-      {problem && <Problem small>{problem}</Problem>}
-    </>
-  );
-}
-
-/** Who will see it besides those who do, and who no longer. */
-function Sight(props: { entries: number[]; folder: number; stays: boolean; inside: boolean }): ReactNode {
-  const seen = useSight(props.entries, props.folder, props.stays, props.inside);
-  return changesSight(seen) ? (
-    <div className={`ask ${styles.small}`}>
-      <SightTold sight={seen} />
-    </div>
-  ) : null;
 }

@@ -5,6 +5,7 @@ import { describe, expect, it, vi } from "vitest";
 import { show } from "../testing/page";
 import { bodies, queries, Refusal, serve } from "../testing/server";
 import { FolderChooser } from "./FolderChooser";
+import type { Policy } from "./TakenChoice";
 
 const target = (folder: number, path: string, more = {}) => ({ folder, path, lately: false, why: null, ...more });
 const view = (id: number, name: string, more = {}) => ({
@@ -17,6 +18,7 @@ const view = (id: number, name: string, more = {}) => ({
   folders: [],
   ...more,
 });
+const FOLDER = { ...view(4, "Office"), entry: 40, has_folders: false, tags: [], keeps: true };
 const LETTERS = target(4, "Office / Letters");
 const BILLS = target(5, "Accounts / Invoices / 2026");
 
@@ -24,10 +26,13 @@ function choosing(
   onChoose = vi.fn(async () => null as string | null),
   found: unknown = { targets: [LETTERS, BILLS] },
   without: number[] = [],
-  goes: { stays: boolean; inside?: boolean } = { stays: false },
+  goes: { stays: boolean; inside?: boolean; policies?: Policy[] } = { stays: false },
+  taken: { entry: number; name: string; document: number | null; version: boolean }[] = [],
 ) {
   serve({
     "GET /api/targets": found,
+    "GET /api/folders": { folders: [FOLDER] },
+    "POST /api/entries/taken": { names: taken },
     "GET /api/folders/4": view(4, "Letters", {
       folders: [
         { id: 6, name: "2026", below: 3 },
@@ -89,7 +94,7 @@ describe("choosing a folder", () => {
     await user.keyboard("{Enter}");
     expect(screen.getByRole<HTMLButtonElement>("button", { name: /^Move to …/ }).disabled).toBe(true);
     await user.keyboard("{ArrowDown}{Enter}");
-    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(5, BILLS.path));
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(5, BILLS.path, null));
   });
 
   it("goes by the arrows and Enter", async () => {
@@ -98,7 +103,7 @@ describe("choosing a folder", () => {
     await user.type(box(), "{ArrowDown}{ArrowDown}");
     expect(await screen.findByText(/1 document here, 12 with all below/)).toBeTruthy();
     await user.keyboard("{Enter}");
-    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(4, "Office / Letters"));
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(4, "Office / Letters", null));
   });
 
   it("leaves out a folder that is to go there itself", async () => {
@@ -125,7 +130,7 @@ describe("choosing a folder", () => {
     expect((screen.getByRole("button", { name: /^Move to/ }) as HTMLButtonElement).disabled).toBe(true);
     expect(onChoose).not.toHaveBeenCalled();
     answer({ targets: [BILLS] });
-    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(5, BILLS.path));
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(5, BILLS.path, null));
   });
 
   it("makes the folder where none is called so", async () => {
@@ -133,7 +138,7 @@ describe("choosing a folder", () => {
     const { user, onChoose } = choosing(undefined, { targets: [] });
     await user.type(box(), "Regatta");
     await user.click(await screen.findByRole("button", { name: "Make “Regatta” in Letters" }));
-    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(20, "Regatta"));
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(20, "Regatta", null));
     expect(bodies("POST /api/folders")).toEqual([{ parent: 4, name: "Regatta" }]);
   });
 
@@ -163,5 +168,51 @@ describe("choosing a folder", () => {
     await first(user);
     await user.click(screen.getByRole("button", { name: /^Move to 2026/ }));
     expect((await screen.findByRole("alert")).textContent).toBe("You may read this folder but not file in it.");
+  });
+
+  it("is walked to in the tree, and goes there by Enter", async () => {
+    const { user, onChoose } = choosing();
+    await user.click(await screen.findByText("Office"));
+    expect(await screen.findByText(/1 document here, 12 with all below/)).toBeTruthy();
+    await user.keyboard("{Enter}");
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(4, "Office", null));
+  });
+
+  it("leads on to a folder in the one that is chosen", async () => {
+    serve({ "GET /api/folders/6": view(6, "2026") });
+    const { user, onChoose } = choosing();
+    await user.click(await screen.findByText("Office"));
+    await user.click(await screen.findByRole("button", { name: "2026" }));
+    await user.click(await screen.findByRole("button", { name: /^Move to 2026/ }));
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(6, "Office / 2026", null));
+  });
+
+  it("tells a name that is taken before it is done, and what to do with it is said first", async () => {
+    const taken = [{ entry: 11, name: "a.pdf", document: 9, version: true }];
+    const policies: Policy[] = ["both", "version", "skip"];
+    const { user, onChoose } = choosing(undefined, undefined, [], { stays: false, policies }, taken);
+    await first(user);
+    expect(await screen.findByRole("group", { name: "1 name is taken there" })).toBeTruthy();
+    expect(screen.getAllByRole("radio").map((one) => one.closest("label")?.textContent)).toEqual([
+      "Keep both",
+      "Make it a new version",
+    ]);
+    await user.keyboard("{Enter}");
+    expect((await screen.findByRole("alert")).textContent).toContain("Say first what to do with it");
+    expect(onChoose).not.toHaveBeenCalled();
+    await user.click(screen.getByLabelText("Make it a new version"));
+    await user.keyboard("{Enter}");
+    await waitFor(() => expect(onChoose).toHaveBeenCalledExactlyOnceWith(5, BILLS.path, "version"));
+  });
+
+  it("offers no new version where one of them cannot become one", async () => {
+    const taken = [
+      { entry: 11, name: "a.pdf", document: 9, version: true },
+      { entry: 12, name: "Jobs", document: null, version: false },
+    ];
+    const { user } = choosing(undefined, undefined, [], { stays: false, policies: ["both", "version"] }, taken);
+    await first(user);
+    expect(await screen.findByRole("group", { name: "2 names are taken there" })).toBeTruthy();
+    expect(screen.getByLabelText<HTMLInputElement>("Make each a new version").disabled).toBe(true);
   });
 });

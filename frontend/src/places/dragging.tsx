@@ -2,14 +2,17 @@
 import { type DragEvent, type ReactNode, useCallback, useSyncExternalStore } from "react";
 import { useNotices } from "../ui/notices";
 import styles from "../ui/text.module.css";
-import { called, type Putting, type Things, usePut, usePutTag, VERBS } from "./moving";
+import { FolderChooser } from "./FolderChooser";
+import { called, POLICIES, type Putting, type Things, usePut, usePutTag, VERBS } from "./moving";
 import { changesSight, SightTold } from "./SightTold";
 import { inside, stays, useSight } from "./sight";
 
 type Over = { folder: number; path: string; how: Putting } | { tag: string };
-type State = { things: Things | null; over: Over | null };
+/** What was dropped where a name of it is taken: it is asked what to do with it. */
+type Asked = { how: Putting; things: Things; folder: number; path: string };
+type State = { things: Things | null; over: Over | null; asked: Asked | null };
 
-let state: State = { things: null, over: null };
+let state: State = { things: null, over: null, asked: null };
 const listeners = new Set<() => void>();
 
 function change(next: State): void {
@@ -35,9 +38,9 @@ export function dragging(things: () => Things | null) {
       }
       event.dataTransfer.effectAllowed = "all";
       event.dataTransfer.setData("text/plain", called(held));
-      change({ things: held, over: null });
+      change({ things: held, over: null, asked: null });
     },
-    onDragEnd: () => change({ things: null, over: null }),
+    onDragEnd: () => change({ ...state, things: null, over: null }),
   };
 }
 
@@ -85,7 +88,7 @@ export function useDropping(): Dropping {
         if (!things) return;
         event.preventDefault();
         event.stopPropagation();
-        change({ things: null, over: null });
+        change({ ...state, things: null, over: null });
         void target.drop(event, things).then((wrong) => wrong && tell({ text: wrong, bad: true }));
       },
     }),
@@ -96,7 +99,10 @@ export function useDropping(): Dropping {
       "data-folder": folder,
       ...handlers(`folder ${folder}`, {
         over: (event) => ({ folder, path, how: howOf(event) }),
-        drop: (event, things) => put(howOf(event), things, folder, path),
+        drop: (event, things) => {
+          const how = howOf(event);
+          return put(how, things, folder, path, null, () => change({ ...state, asked: { how, things, folder, path } }));
+        },
       }),
     }),
     [handlers, put],
@@ -114,10 +120,11 @@ function howIn(over: Over | null): Putting | null {
 
 /** At the foot while one drags: what a drop here would do, and who would see it then. */
 export function DropNote(): ReactNode {
-  const { things, over: target } = useSyncExternalStore(subscribe, () => state);
+  const { things, over: target, asked } = useSyncExternalStore(subscribe, () => state);
   const over = target && "folder" in target ? target : null;
   const how = over?.how ?? "move";
   const sight = useSight(things?.entries ?? [], over?.folder ?? null, stays(how), inside(how));
+  if (asked) return <AskTaken {...asked} onClose={() => change({ ...state, asked: null })} />;
   if (!things) return null;
   return (
     <div className="drop-note" role="status">
@@ -142,5 +149,29 @@ export function DropNote(): ReactNode {
       )}
       {!(target && "tag" in target) && <span className={styles.quiet}> Ctrl: copy · Shift: also file</span>}
     </div>
+  );
+}
+
+/** What was dropped where a name is taken: the folder stands chosen, and it is said what to do with the name. */
+function AskTaken(props: Asked & { onClose: () => void }): ReactNode {
+  const { how, things, folder, path, onClose } = props;
+  const put = usePut();
+  return (
+    <FolderChooser
+      title={`${VERBS[how].replace(/ (to|in)$/, "")} ${called(things)}`}
+      verb={VERBS[how]}
+      entries={things.entries}
+      without={things.folder === undefined ? [] : [things.folder]}
+      stays={stays(how)}
+      near={folder}
+      at={{ folder, path }}
+      policies={POLICIES[how]}
+      onChoose={async (to, where, taken) => {
+        const wrong = await put(how, things, to, where, taken);
+        if (!wrong) onClose();
+        return wrong;
+      }}
+      onClose={onClose}
+    />
   );
 }

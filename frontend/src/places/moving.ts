@@ -2,11 +2,12 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { client, data } from "../api/client";
+import { client, data, Trouble } from "../api/client";
 import { askAgain } from "../api/keys";
 import { useUndoAction } from "../ui/keys";
 import { useNotices, words } from "../ui/notices";
 import { SAY } from "../ui/wording";
+import type { Policy } from "./TakenChoice";
 
 export type Putting = "move" | "also" | "copy";
 /** What is put somewhere: its entries, and what one calls it where it is a single thing; `folder` where that is one; `told`: what
@@ -21,17 +22,24 @@ const DONE: Record<Putting, [string, string]> = {
   copy: ["Copied", "to"],
 };
 
-/** Put entries into a folder; null when it is done, else what went wrong. */
-async function put(how: Putting, entries: number[], folder: number): Promise<string | null> {
-  try {
-    if (how === "move") await data(client.POST("/api/entries/move", { body: { entries, folder } }));
-    else if (how === "also") await data(client.POST("/api/entries/also", { body: { entries, folder, name: null } }));
-    else await data(client.POST("/api/entries/copy", { body: { entries, folder, name: null, contents: true } }));
-    return null;
-  } catch (error) {
-    return words(error);
-  }
+/** Whether a name is taken where something was to be put. */
+export const isTaken = (error: unknown): boolean => error instanceof Trouble && error.code.startsWith("taken");
+
+/** Put entries into a folder. */
+async function put(how: Putting, entries: number[], folder: number, policy: Policy | null): Promise<void> {
+  const taken = policy ?? "stop";
+  if (how === "move") await data(client.POST("/api/entries/move", { body: { entries, folder, taken } }));
+  else if (how === "also")
+    await data(client.POST("/api/entries/also", { body: { entries, folder, name: null, taken } }));
+  else await data(client.POST("/api/entries/copy", { body: { entries, folder, name: null, contents: true } }));
 }
+
+/** What may be done with a name that is taken there: what is copied gets a mark by itself, what stays becomes no version. */
+export const POLICIES: Record<Putting, Policy[]> = {
+  move: ["both", "version", "skip"],
+  also: ["both", "skip"],
+  copy: [],
+};
 
 /** How things are called in a sentence. */
 export function called(things: Things): string {
@@ -45,15 +53,27 @@ export function done(how: Putting, things: Things, path: string): string {
   return `${verb} ${called(things)} ${to} ${path}`;
 }
 
-/** Put things into a folder and tell it, with Undo; what went wrong, if anything did. */
-export function usePut(): (how: Putting, things: Things, folder: number, path: string) => Promise<string | null> {
+/** Put things into a folder and tell it, with Undo; what went wrong, if anything did. ``onTaken``: asks what to do with taken names. */
+export function usePut(): (
+  how: Putting,
+  things: Things,
+  folder: number,
+  path: string,
+  taken?: Policy | null,
+  onTaken?: () => void,
+) => Promise<string | null> {
   const queries = useQueryClient();
   const { tell } = useNotices();
   const undo = useUndoAction();
   return useCallback(
-    async (how, things, folder, path) => {
-      const wrong = await put(how, things.entries, folder);
-      if (wrong) return wrong;
+    async (how, things, folder, path, taken = null, onTaken = undefined) => {
+      try {
+        await put(how, things.entries, folder, taken);
+      } catch (error) {
+        if (!onTaken || !isTaken(error)) return words(error);
+        onTaken();
+        return null;
+      }
       tell({ text: done(how, things, path), action: { label: SAY.undo, run: undo } });
       // what is shown follows by itself: nobody waits for that
       void askAgain(queries, "drive", "manifests");

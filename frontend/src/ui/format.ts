@@ -104,6 +104,13 @@ export function parseDay(typed: string): string | undefined {
   return made.toISOString().slice(0, 10);
 }
 
+/** The days that a typed date can mean: both, where day and month cannot be told apart; the usual reading first. */
+export function readingsOfDay(typed: string): string[] {
+  const short = /^(\d{1,2})([-./ ])(\d{1,2})([-./ ])(\d{2}|\d{4})$/.exec(typed.trim());
+  const turned = short ? `${short[3]}${short[2]}${short[1]}${short[4]}${short[5]}` : "";
+  return [...new Set([parseDay(typed), parseDay(turned)].filter((day) => day !== undefined))];
+}
+
 function fullYear(text: string): number {
   return text.length === 2 ? 2000 + Number(text) : Number(text);
 }

@@ -101,6 +101,7 @@ NOTES = Catalogue({
     "reads otherwise": "the new name would read otherwise",
     "shortened": "{fields} shortened",
     "changed": "{fields} changed so that the name reads back",
+    "contradicted": "its newest version says otherwise: {fields}",
 })  # fmt: skip
 
 #: Parameters that are one line's own matter: lines are told together without them.

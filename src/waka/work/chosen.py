@@ -13,8 +13,12 @@ from waka.work.actor import Absent, Refused
 
 
 def check_chosen(conn: Connection, permissions: Permissions, chosen: Chosen, way: PlanMethod) -> str:
-    """The name of the chosen folder; Absent where one may not read it, or the one that it goes below, Refused for the root."""
+    """The name of the chosen folder. Absent where one may not read it, the one that it goes below or the one whose plan is
+    borrowed; Refused for the root.
+    """
     names = [folder_name(conn, permissions, folder) for folder in (chosen.folder, way.base) if folder is not None]
+    if way.borrow is not None:
+        folder_name(conn, permissions, way.borrow)
     if way.do == "merge":
         if chosen.folder is None or way.base is None or not chosen.below:
             raise Refused("A merge takes a folder with all below it, and the folder that it goes into.", code="merge")

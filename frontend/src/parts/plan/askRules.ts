@@ -22,7 +22,16 @@ export function useAskRules(): (about: About, rules?: string) => void {
         client.POST("/api/manifests", {
           body: {
             chosen: { folder, below: folder !== null, entries, search: null, order: "name" },
-            way: { do: "rules", reads: "", prints: "", placing: true, base: null, remove_emptied: false, rules },
+            way: {
+              do: "rules",
+              reads: "",
+              prints: "",
+              placing: true,
+              base: null,
+              remove_emptied: false,
+              rules,
+              borrow: null,
+            },
             taken: "stop",
             title: null,
           },

@@ -44,6 +44,7 @@ class PlanMethod:
     places. ``place``: places by *prints* (empty: the plan's) below ``base`` (None: the area), names stay. ``merge``: what
     lies below the chosen folder goes below ``base`` in the same way, names stay. ``rules``: as the text ``rules`` of an area's
     filing rules says of what arrives, for what lies in the chosen area; without a text as each area's running rules say at event *hand*.
+    ``borrow``: the area whose plan stands in where a document's own has no pattern for its kind.
     """
 
     do: Literal["rewrite", "plan", "place", "merge", "rules"]
@@ -53,6 +54,7 @@ class PlanMethod:
     base: int | None = None
     remove_emptied: bool = False
     rules: str = ""
+    borrow: int | None = None
 
 
 @dataclass(frozen=True)

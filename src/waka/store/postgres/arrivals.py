@@ -223,6 +223,11 @@ def set_read(conn: Connection, document: int, state: str, problem: Kept | None) 
     return updated > 0
 
 
+def set_area(conn: Connection, document: int, area: int | None) -> None:
+    """For which area an arrival is read that was brought in for none."""
+    execute(conn, "UPDATE arrival SET area = %s WHERE document = %s AND area IS NULL", [area, document])
+
+
 def set_reading(conn: Connection, document: int) -> None:
     """The arrival waits for its reading again."""
     execute(
@@ -276,14 +281,18 @@ def found(conn: Connection, document: int) -> list[Row]:
 
 
 def arrivals_with_content(conn: Connection, content: bytes, *, read: bool = False) -> list[Row]:
-    """The arrivals whose newest version is ``content`` and that wait for their reading (``read``: that were read)."""
+    """The arrivals whose newest version is ``content`` and that wait for their reading (``read``: that were read); with what
+    became a version of another document before it was read (``absorbed``).
+    """
     return fetch_all(
         conn,
-        """SELECT a.document, a.area, a.original_name, a.mail, d.arrived_by, p.name AS by_name, c.media_type
+        """SELECT a.document, a.area, a.original_name, a.mail, d.arrived_by, p.name AS by_name, c.media_type,
+            d.state = 'absorbed' AS absorbed
         FROM arrival a JOIN document d ON d.id = a.document
         JOIN version v ON v.document = d.id AND v.number = d.head JOIN content c ON c.sha256 = v.content
-        LEFT JOIN principal p ON p.id = d.arrived_by WHERE v.content = %s AND a.state = %s""",
-        [content, "read" if read else "reading"],
+        LEFT JOIN principal p ON p.id = d.arrived_by
+        WHERE v.content = %(c)s AND (a.state = %(s)s OR (d.state = 'absorbed' AND %(s)s = 'reading'))""",
+        {"c": content, "s": "read" if read else "reading"},
     )
 
 

@@ -30,7 +30,7 @@ _SHARED = f"""(EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id)
     AND NOT EXISTS (SELECT FROM outbox o WHERE o.manifest = m.id AND NOT reached(o.access_class, %(r)s))
     AND NOT EXISTS (SELECT FROM manifest_line l WHERE l.manifest = m.id AND l.kind <> 'place' AND {_NOT_THEIRS}))"""
 #: Lines are ``ready`` until they are ``done``, one chunk after another of a run in parts; of a run that was stopped or broke off, those
-#: that it did not come to are ``not done``.
+#: that it did not come to are ``not done``. What a trial did is done, too, as long as it is not taken back.
 _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
     WHEN l.problem IS NULL AND (m.state IN ('stopped', 'failed') OR (m.partial AND l.line >= m.progress
         AND m.state IN ('done', 'partly done', 'undoing', 'undone', 'partly undone'))) THEN 'not done'
@@ -38,7 +38,10 @@ _STATE = """CASE WHEN x.problem IS NOT NULL THEN 'failed'
     WHEN l.problem IS NULL AND (m.state IN ('done', 'partly done', 'undoing', 'partly undone') OR (m.partial AND l.line < m.progress)) THEN 'done'
     WHEN l.problem IS NULL THEN 'ready'
     WHEN split_part(l.problem ->> 'code', ':', 1) = 'right' THEN 'right'
-    WHEN split_part(l.problem ->> 'code', ':', 1) IN ('left out', 'skip', 'tried') THEN 'left out'
+    WHEN l.problem ->> 'code' = 'tried' THEN CASE WHEN EXISTS (SELECT FROM manifest_line t JOIN manifest tm ON tm.id = t.manifest
+        WHERE t.manifest = (l.problem ->> 'manifest')::bigint AND t.kind = l.kind AND t.entry = l.entry AND (tm.state = 'undone'
+            OR EXISTS (SELECT FROM line_undone u WHERE u.manifest = t.manifest AND u.line = t.line))) THEN 'undone' ELSE 'done' END
+    WHEN split_part(l.problem ->> 'code', ':', 1) IN ('left out', 'skip') THEN 'left out'
     ELSE 'blocked' END"""
 
 
@@ -172,11 +175,13 @@ def removed_folders(conn: Connection, manifest: int, folders: Sequence[int]) -> 
     return {r["folder"]: (r["from_parent"], r["from_name"]) for r in rows}
 
 
-#: How many documents go from one folder to another, or stay, by ``what``: of lines that are ready, or done and not undone.
+#: How many documents go from one folder to another, or stay, by ``what``: of lines that are ready, or done and not undone. What was
+#: tried of a plan is where it goes already.
 _FLOWS = f"""WITH ready AS (
         SELECT l.from_parent, l.to_parent, {{what}} AS what, count(*) AS n FROM manifest_line l {{joined}}
         JOIN manifest m ON m.id = l.manifest LEFT JOIN line_failure x ON x.manifest = l.manifest AND x.line = l.line
         WHERE l.manifest = %(m)s AND l.kind IN ('place', 'absorb') AND l.document IS NOT NULL AND {_STATE} IN ('ready', 'done')
+            AND (l.problem IS NULL OR m.state <> 'checked')
         GROUP BY 1, 2, 3),
     moved AS (SELECT * FROM ready WHERE from_parent IS DISTINCT FROM to_parent)"""
 _BY_FOLDER = _FLOWS.format(what="NULL::text", joined="")
@@ -204,18 +209,25 @@ def sums(conn: Connection, manifest: int, permissions: Permissions, limit: int) 
 
 
 def sums_by_type(conn: Connection, manifest: int, permissions: Permissions) -> list[Row]:
-    """For each type, in all folders together that documents come to: those there now, leaving, arriving."""
+    """For each type, in all folders together that documents come to: those there now, leaving, arriving.
+
+    ``inside``: those that go from one of these folders to another; they neither leave nor come.
+    """
     return fetch_all(
         conn,
         f"""{_BY_TYPE}, target AS (
             SELECT DISTINCT t.to_parent AS folder FROM moved t LEFT JOIN folder f ON f.id = t.to_parent
             WHERE t.to_parent IS NOT NULL AND (f.id IS NULL OR reached(f.access_class, %(r)s))),
         flows AS (
-            SELECT what, 0 AS now, n AS leaving, 0 AS arriving FROM moved WHERE from_parent IN (SELECT folder FROM target)
-            UNION ALL SELECT what, 0, 0, n FROM moved WHERE to_parent IN (SELECT folder FROM target)
-            UNION ALL SELECT d.extension, count(*), 0, 0 FROM target t JOIN entry e ON e.parent = t.folder
+            SELECT m.what, 0 AS now, CASE WHEN t.folder IS NULL THEN m.n ELSE 0 END AS leaving, 0 AS arriving,
+                CASE WHEN t.folder IS NULL THEN 0 ELSE m.n END AS inside
+                FROM moved m JOIN target s ON s.folder = m.from_parent LEFT JOIN target t ON t.folder = m.to_parent
+            UNION ALL SELECT m.what, 0, 0, m.n, 0 FROM moved m JOIN target t ON t.folder = m.to_parent
+                WHERE m.from_parent IS NULL OR m.from_parent NOT IN (SELECT folder FROM target)
+            UNION ALL SELECT d.extension, count(*), 0, 0, 0 FROM target t JOIN entry e ON e.parent = t.folder
                 JOIN document d ON d.id = e.document GROUP BY 1)
-        SELECT what AS type, sum(now)::bigint AS now, sum(leaving)::bigint AS leaving, sum(arriving)::bigint AS arriving
+        SELECT what AS type, sum(now)::bigint AS now, sum(leaving)::bigint AS leaving, sum(arriving)::bigint AS arriving,
+            sum(inside)::bigint AS inside
         FROM flows GROUP BY 1 ORDER BY 4 DESC, 2 DESC, 1""",
         {"m": manifest, "r": permissions.readable},
     )

@@ -8,7 +8,7 @@ from psycopg.rows import tuple_row
 from waka.core.access.permissions import Permissions
 from waka.core.changes.settle import Where
 from waka.store.postgres.access import ROOT
-from waka.store.postgres.database import Connection, fetch_all, fetch_one, force_join
+from waka.store.postgres.database import Connection, Row, fetch_all, fetch_one, force_join
 
 
 class Source(NamedTuple):
@@ -142,9 +142,35 @@ def in_several_places(conn: Connection, documents: Sequence[int]) -> set[int]:
     return {r["document"] for r in rows}
 
 
-def entries_in(conn: Connection, folders: Sequence[int]) -> dict[int, int]:
-    """How many entries of any sort each folder holds."""
+def documents_in(conn: Connection, folders: Sequence[int]) -> dict[int, int]:
+    """How many places of documents each folder holds itself."""
     rows = fetch_all(
-        conn, "SELECT parent, count(*) AS n FROM entry WHERE parent = ANY(%s::bigint[]) GROUP BY 1", [list(folders)]
+        conn,
+        "SELECT parent, count(*) AS n FROM entry WHERE parent = ANY(%s::bigint[]) AND document IS NOT NULL GROUP BY 1",
+        [list(folders)],
     )
     return {r["parent"]: r["n"] for r in rows}
+
+
+def without_documents(conn: Connection, folders: Sequence[int], left: Sequence[int]) -> list[int]:
+    """Those of ``folders`` below which no document is once all are gone from the folders ``left``."""
+    rows = fetch_all(
+        conn,
+        """SELECT f.id FROM unnest(%(f)s::bigint[]) AS f(id) WHERE NOT EXISTS (
+            SELECT FROM folder_closure c JOIN entry e ON e.parent = c.descendant AND e.document IS NOT NULL
+            WHERE c.ancestor = f.id AND NOT EXISTS (SELECT FROM unnest(%(l)s::bigint[]) AS l(id) WHERE l.id = c.descendant))""",
+        {"f": list(folders), "l": list(left)},
+    )
+    return [r["id"] for r in rows]
+
+
+def all_below(conn: Connection, folders: Sequence[int]) -> list[Row]:
+    """Some folders with all below them, the deepest first: folder, entry, parent, name."""
+    return fetch_all(
+        conn,
+        """SELECT e.folder, e.id AS entry, e.parent, e.name FROM entry e
+        JOIN folder_closure d ON d.descendant = e.folder AND d.ancestor = %s
+        WHERE e.folder IN (SELECT descendant FROM folder_closure WHERE ancestor = ANY(%s::bigint[]))
+        ORDER BY d.depth DESC, e.folder""",
+        [ROOT, list(folders)],
+    )

@@ -13,6 +13,7 @@ from waka.web.present.changes import done_out
 from waka.web.schemas.base import Form, Id, Out
 from waka.web.schemas.changes import DoneOut
 from waka.work.byhand import hand
+from waka.work.byhand.taken import Policy
 
 api = APIBlueprint("hand", __name__, url_prefix="/api", abp_tags=[Tag(name="in hand")])
 
@@ -42,6 +43,7 @@ class LetGoForm(Form):
 class PutDownForm(LetGoForm):
     folder: Id
     how: Literal["move", "copy", "also"]
+    taken: Policy = "stop"
 
 
 def _hand() -> HandOut:
@@ -77,5 +79,5 @@ def let_go(body: LetGoForm) -> Response:
 @api.post("/hand/put-down", responses={200: DoneOut})
 def put_down(body: PutDownForm) -> Response:
     """Put down what is in hand: moved, copied or filed there too."""
-    applied = hand.put_down(guard.drive(), guard.actor(), body.folder, body.how, body.entries)
+    applied = hand.put_down(guard.drive(), guard.actor(), body.folder, body.how, body.entries, taken=body.taken)
     return answer(done_out(applied, "Put down"))

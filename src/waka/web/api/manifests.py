@@ -88,7 +88,7 @@ def _origin(body: PlanForm) -> Origin:
     chosen, way = body.chosen, body.way
     return Origin(
         _chosen(chosen),
-        PlanMethod(way.do, way.reads, way.prints, way.placing, way.base, way.remove_emptied, way.rules),
+        PlanMethod(way.do, way.reads, way.prints, way.placing, way.base, way.remove_emptied, way.rules, way.borrow),
         body.taken,
     )
 
@@ -283,7 +283,7 @@ def sums(path: ManifestPath) -> Response:
 @api.get("/manifests/<int:manifest>/sums/types", responses={200: SumsByType})
 def sums_by_type(path: ManifestPath) -> Response:
     """Documents before, moved and after, by type, in the folders that any come to."""
-    told = ("type", "before", "leaving", "arriving", "after")
+    told = ("type", "before", "leaving", "arriving", "inside", "after")
     rows = effects.sums_by_type(guard.drive(), guard.actor(), path.manifest)
     types = [TypeSum(**{key: r[key] for key in told}) for r in rows]
     return answer(SumsByType(types=types))

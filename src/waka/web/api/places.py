@@ -12,6 +12,7 @@ from waka.web.present.changes import done_out
 from waka.web.schemas.base import Form, Id, Line, Out
 from waka.web.schemas.changes import DoneOut
 from waka.work.byhand import choose, copying, places
+from waka.work.byhand.taken import Policy, names_taken
 
 api = APIBlueprint("places", __name__, url_prefix="/api", abp_tags=[Tag(name="places")])
 
@@ -47,6 +48,25 @@ class IntoForm(SeveralForm):
     folder: Id
 
 
+class MoveForm(IntoForm):
+    """`taken`: what to do with those whose name is taken there."""
+
+    taken: Policy = "stop"
+
+
+class TakenOut(Out):
+    """`document`: the one that has the name there, where it may be read; `version`: whether it can become that one's newest version."""
+
+    entry: int
+    name: str
+    document: int | None
+    version: bool
+
+
+class TakenNames(Out):
+    names: list[TakenOut]
+
+
 class SightForm(IntoForm):
     """`stays`: they stay where they are too. `inside`: folders are copied or merged, they do not go there themselves."""
 
@@ -59,13 +79,14 @@ class SightOut(Out):
     lose: list[str]
 
 
-class AlsoForm(IntoForm):
+class AlsoForm(MoveForm):
     name: str | None = Field(default=None, max_length=400)
 
 
-class CopyForm(AlsoForm):
-    """`contents`: folders with the documents in them."""
+class CopyForm(IntoForm):
+    """`contents`: folders with the documents in them. A name that is taken gets a duplicate mark."""
 
+    name: str | None = Field(default=None, max_length=400)
     contents: bool = True
 
 
@@ -90,16 +111,29 @@ def sight(body: SightForm) -> Response:
     return answer(SightOut(gain=list(seen.gain), lose=list(seen.lose)))
 
 
+@api.post("/entries/taken", responses={200: TakenNames})
+def taken_names(body: IntoForm) -> Response:
+    """Which of these have a name that is taken in another folder."""
+    found = names_taken(guard.drive(), guard.actor(), body.entries, body.folder)
+    return answer(
+        TakenNames(names=[TakenOut(entry=t.entry, name=t.name, document=t.holder, version=t.version) for t in found])
+    )
+
+
 @api.post("/entries/move", responses={200: DoneOut})
-def move(body: IntoForm) -> Response:
+def move(body: MoveForm) -> Response:
     """Move documents' places and folders to a folder, all or none."""
-    return answer(done_out(places.move(guard.drive(), guard.actor(), body.entries, body.folder), "Moved"))
+    return answer(
+        done_out(places.move(guard.drive(), guard.actor(), body.entries, body.folder, taken=body.taken), "Moved")
+    )
 
 
 @api.post("/entries/also", responses={200: DoneOut})
 def also_file(body: AlsoForm) -> Response:
     """File the documents of places in one more folder."""
-    applied = places.also_file(guard.drive(), guard.actor(), body.entries, body.folder, name=body.name)
+    applied = places.also_file(
+        guard.drive(), guard.actor(), body.entries, body.folder, name=body.name, taken=body.taken
+    )
     return answer(done_out(applied, "Also filed"))
 
 

@@ -55,11 +55,19 @@ def card_out(card: Card) -> CardOut:
 
 
 def _fact_out(field: str, card: Card) -> FactOut:
-    """A fact of a filed document; one of its kind that is not known, too."""
+    """A fact of a filed document; one of its kind that is not known, too. What the newest version says otherwise is asked."""
     kept = card.facts.get(field, {"value": None, "source": {}})
+    otherwise = card.contradicted.get(field)
+    question = None
+    if otherwise:
+        question = (
+            f"Version {card.row['head']} says {display_fact(field, otherwise['found'], card.parties)}. Which is right?"
+        )
     return FactOut(
         **field_out(field), value=kept["value"], display=display_fact(field, kept["value"], card.parties),
-        source=source_out(kept["source"]), sure=True, given=kept["source"].get("kind") == "person", alternatives=[], question=None,
+        source=source_out(otherwise["source"] if otherwise else kept["source"]), sure=otherwise is None,
+        given=kept["source"].get("kind") == "person" and otherwise is None,
+        alternatives=[otherwise["found"]] if otherwise else [], question=question,
     )  # fmt: skip
 
 

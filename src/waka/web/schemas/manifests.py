@@ -34,7 +34,8 @@ class ChosenForm(Form):
 
 class WayForm(Form):
     """`rewrite` from `reads` to `prints`; `plan`: by the filing plan; `place`: by `prints` (empty: the plan's) below `base`;
-    `rules`: as a text of the chosen area's filing rules says of what arrives (empty: as the running ones say at *hand*)."""
+    `rules`: as a text of the chosen area's filing rules says of what arrives (empty: as the running ones say at *hand*).
+    `borrow`: the area whose plan stands in where a document's own has no pattern for its kind."""
 
     do: Literal["rewrite", "plan", "place", "merge", "rules"]
     reads: Line = Field(default="", max_length=300)
@@ -43,6 +44,7 @@ class WayForm(Form):
     base: Id | None = None
     remove_emptied: bool = False
     rules: RulesText = ""
+    borrow: Id | None = None
 
 
 TakenWord = Literal["stop", "both", "version", "skip"]
@@ -228,12 +230,15 @@ class Sums(Out):
 
 
 class TypeSum(Out):
-    """Documents of one type (extension, lower case) in all the folders together that any come to."""
+    """Documents of one type (extension, lower case) in all the folders together that any come to. `inside`: how many go from one of
+    these to another, which neither leave nor come.
+    """
 
     type: str
     before: int
     leaving: int
     arriving: int
+    inside: int
     after: int
 
 

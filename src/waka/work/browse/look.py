@@ -21,6 +21,7 @@ from waka.words.sources import because
 from waka.work.acting import acting, reach, require_document, require_entry
 from waka.work.actor import Absent, Actor, Refused
 from waka.work.browse.planned_name import planned_name
+from waka.work.contradictions import contradicted
 from waka.work.drive import Drive, choosable_parties, known_parties
 from waka.work.gate.apply import Applied, apply_in
 
@@ -39,6 +40,7 @@ class Card:
     name: str
     plan: KindRule
     planned: str | None
+    contradicted: Mapping[str, Row]
     may_file: bool
     keeps: bool
     originals: tuple[Row, ...] = ()
@@ -75,6 +77,7 @@ def card(drive: Drive, actor: Actor, document: int) -> Card:
             parties=parties,
             plan=rule,
             planned=planned_name(conn, plan, rule, values, parties, name),
+            contradicted=contradicted(conn, permissions, [document]).get(document, {}),
             originals=tuple(arrivals.originals(conn, document, permissions)),
             may_file=permissions.level(row["access_class"]) >= access.FILE,
             keeps=permissions.level(row["access_class"]) >= access.KEEP,
@@ -204,8 +207,12 @@ def _pages(conn: Connection, actor: Actor, document: int, version: int | None = 
 
 
 def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json) -> Applied:
-    """Change one fact of a filed document by hand; None takes it away."""
+    """Change one fact of a filed document by hand; None takes it away.
+
+    The value that it has already is refused, but where the newest version says otherwise: there it is confirmed.
+    """
     with acting(drive, actor) as (conn, permissions):
+        row = require_document(conn, permissions, document)
         called = _called(conn, document, permissions)
         try:
             kept = check_value(field, value)
@@ -219,9 +226,14 @@ def set_fact(drive: Drive, actor: Actor, document: int, field: str, value: Json)
             raise Refused("There is no such party in the register.", code="fact", field="party")
         had = documents.facts(conn, document).get(field)
         was = had["value"] if had else None
-        if was == kept:
+        if was == kept and field not in contradicted(conn, permissions, [document]).get(document, {}):
             raise Refused("The fact says that already.", code="same", field=field)
-        source = {"kind": "person", "why": [because("by hand")], "was": had["source"] if had else None}
+        source = {
+            "kind": "person",
+            "why": [because("by hand")],
+            "was": had["source"] if had else None,
+            "head": row["head"],
+        }
         return apply_in(
             conn,
             actor,

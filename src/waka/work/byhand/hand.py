@@ -9,6 +9,7 @@ from waka.store.postgres.database import Row
 from waka.work.acting import acting, reach
 from waka.work.actor import Actor, Refused
 from waka.work.byhand import copying, places
+from waka.work.byhand.taken import Policy
 from waka.work.chosen import entry_rows
 from waka.work.drive import Drive
 from waka.work.gate.apply import Applied
@@ -49,7 +50,9 @@ def let_go(drive: Drive, actor: Actor, entries: Sequence[int] | None = None) -> 
         hand.let_go(conn, actor.person, entries)
 
 
-def put_down(drive: Drive, actor: Actor, folder: int, how: How, entries: Sequence[int] | None = None) -> Applied:
+def put_down(
+    drive: Drive, actor: Actor, folder: int, how: How, entries: Sequence[int] | None = None, *, taken: Policy = "stop"
+) -> Applied:
     """Put down what is in hand (some of it, where given) in a folder: move it, copy it or file it there too.
 
     What was moved or filed is in hand no longer; what was copied stays, to be copied again elsewhere.
@@ -61,6 +64,6 @@ def put_down(drive: Drive, actor: Actor, folder: int, how: How, entries: Sequenc
         raise Refused("There is nothing in hand to put down.", code="nothing")
     if how == "copy":
         return copying.copy(drive, actor, wanted, folder)
-    applied = (places.move if how == "move" else places.also_file)(drive, actor, wanted, folder)
+    applied = (places.move if how == "move" else places.also_file)(drive, actor, wanted, folder, taken=taken)
     let_go(drive, actor, wanted)
     return applied

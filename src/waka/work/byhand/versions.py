@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from waka.core.access.permissions import Permissions
 from waka.core.changes.kinds import DocumentId, Revert, Version
 from waka.core.compare import Piece, compare
-from waka.store.postgres import documents
+from waka.store.postgres import arrivals, documents, folders
 from waka.store.postgres.database import Connection, Row
 from waka.words.manifests import title
 from waka.work.acting import acting, require_arrival, require_document
@@ -48,6 +48,8 @@ def put_on(drive: Drive, actor: Actor, document: int, arrival: int) -> Applied:
         if brought["content"] == row["content"]:
             raise Refused(f"“{brought['original_name']}” is the same content as the newest version.", code="same")
         check_same_type(row["extension"], brought["original_name"], brought["media_type"])
+        held = documents.places(conn, document, permissions)
+        arrivals.set_area(conn, arrival, folders.area_of(conn, held[0]["parent"]) if held else None)
         change = Version(DocumentId(document), DocumentId(arrival), row["head"])
         return apply_in(conn, actor, [change], title("new version", name=_name(conn, document, permissions)))
 

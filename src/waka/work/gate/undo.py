@@ -1,7 +1,7 @@
 """Undo: a new manifest of inverses, checked like any other; what still stands is undone, the rest is named."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from waka.core.changes.batch import Problem
 from waka.core.jobs import UndoManifest
@@ -31,7 +31,6 @@ WHY_NOT = {
     "undoing": "is being undone",
     "undone": "was undone already",
 }
-_TRIED = "has not run; the trial of its first lines is a manifest of its own: undo that"
 #: The most lines that are undone while one waits. The worker undoes longer manifests.
 AT_ONCE = 5_000
 
@@ -117,19 +116,54 @@ def give_up(conn: Connection, job: UndoManifest, error: str) -> None:
 
 def _undoable(conn: Connection, actor: Actor, manifest: int) -> Row:
     """A manifest of one's own, or one of rules that one may see, that can be undone, locked; as ``undo`` raises."""
+    plan = lines.trial_of(conn, manifest)
+    if plan is not None:
+        lines.lock_manifest(conn, plan)  # before its trial, as who undoes the plan does
     row = lines.lock_manifest(conn, manifest)
     if row is None:
         raise Absent("manifest")
     by_rules = row["rulebook"] is not None and store.manifest_row(conn, manifest, reach(conn, actor)) is not None
     if not by_rules and actor.person not in (row["by"], row["ran_by"]):
         raise Absent("manifest")
-    if row["state"] not in UNDOABLE:
-        why = _TRIED if row["problem"] == store.TRIED else WHY_NOT[row["state"]]
-        raise Refused(f"“{say_title(row['title'])}” {why}.", code="undone")
+    if row["state"] not in UNDOABLE and not only_tried(row):
+        raise Refused(f"“{say_title(row['title'])}” {WHY_NOT[row['state']]}.", code="undone")
     return row
 
 
+def only_tried(row: Row) -> bool:
+    """Whether a manifest is a plan of which the first lines were tried: undoing it undoes these."""
+    return bool(row["state"] == "checked" and row["problem"] == store.TRIED)
+
+
 def _undo(
+    conn: Connection, actor: Actor, row: Row, chosen: Sequence[int] | None, watch: Callable[[str], None]
+) -> Undone:
+    """Undo a locked manifest (``chosen`` lines of it), and with it what was tried of it before it ran."""
+    tried = lines.tried_lines(conn, row["id"], chosen)
+    own = len(chosen) > sum(map(len, tried.values())) if chosen is not None else not lines.all_undone(conn, row)
+    done: list[Undone] = []
+    if not only_tried(row) and (own or not tried):
+        done.append(_undo_own(conn, actor, row, chosen, watch))
+    for trial, some in tried.items():
+        held = lines.lock_manifest(conn, trial)
+        if held is not None:
+            done.append(_undo_own(conn, actor, held, None if chosen is None else some, watch))
+    if only_tried(row) or not tried:
+        return done[0]
+    left = lines.tried_lines(conn, row["id"], None)
+    state = "undone" if not left and lines.all_undone(conn, row) else "partly undone"
+    lines.set_state(conn, row["id"], state)
+    return replace(
+        done[0],
+        title=row["title"],
+        state=state,
+        applied=replace(done[0].applied, lines=sum(d.applied.lines for d in done)),
+        left_out=tuple(p for d in done for p in d.left_out),
+        arrivals=tuple(a for d in done for a in d.arrivals),
+    )
+
+
+def _undo_own(
     conn: Connection, actor: Actor, row: Row, chosen: Sequence[int] | None, watch: Callable[[str], None]
 ) -> Undone:
     name = title("undo", of=row["title"])

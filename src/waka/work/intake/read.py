@@ -201,12 +201,13 @@ def find_again(drive: Drive, sha256: bytes, *, read: bool = False) -> None:
         with drive.database.transaction() as conn:
             for note in notes:
                 contents.add_note(conn, sha256, note)
-            # who filed it meanwhile went by what was found before
-            if arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem):
+            # who filed it meanwhile went by what was found before; what a new version says is set against the facts
+            waits = arrivals.set_read(conn, arrival["document"], "unreadable" if problem else "read", problem)
+            if waits or arrival["absorbed"]:
                 rows = [_found_row(f) for f in found]
                 arrivals.set_found(conn, arrival["document"], sha256, READER_VERSION, rows, cuts)
-                if rulebooks.any_by_itself(conn):
-                    jobs.enqueue(conn, FileByRules(arrival["document"]), person=arrival["arrived_by"])
+            if waits and rulebooks.any_by_itself(conn):
+                jobs.enqueue(conn, FileByRules(arrival["document"]), person=arrival["arrived_by"])
 
 
 def _found_in(asked: Asked) -> tuple[list[Found], Mapping[int, Kept], list[Kept]]:

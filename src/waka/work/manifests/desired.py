@@ -16,7 +16,7 @@ from waka.core.names.pattern import Pattern, compile_pattern
 from waka.core.names.portable import split_extension
 from waka.core.names.resolve import Register
 from waka.core.names.rewrite import Old, Rewrite, Rewritten, compile_rewrite
-from waka.core.plan.area_plan import KindRule
+from waka.core.plan.area_plan import AreaPlan, KindRule
 from waka.store.postgres import parties, planning, plans
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
@@ -192,6 +192,7 @@ def _by_pattern(
     check_patterns(way)
     by_area = {area: plans.plan_of(conn, area) for area in {chain[0][0] for chain in chains.values()}}
     fields = sorted(set(DRIVE_FIELDS) - set(BUILT_IN))
+    borrowed = plans.plan_of(conn, way.borrow) if way.borrow is not None else AreaPlan()
     kinds = planning.facts_of(conn, [s.document for s in found], ["kind"])
     facts = _facts(conn, found, fields, known)
     for source in found:
@@ -199,7 +200,7 @@ def _by_pattern(
         stem, _ = split_extension(source.name)
         kind = kinds.get(source.document, {}).get("kind")
         area_plan = by_area[chain[0][0]]
-        rule = area_plan.rule(str(kind))
+        rule = area_plan.rule(str(kind)) or borrowed.rule(str(kind))
         given: dict[str, Value | Raw] = {
             **facts.get(source.document, {}), "name": stem, "folder": chain[-1][1], "area": chain[0][1],
         }  # fmt: skip

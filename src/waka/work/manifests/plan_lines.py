@@ -15,11 +15,13 @@ from waka.core.names.portable import (
     split_extension,
     with_mark,
 )  # fmt: skip
-from waka.store.postgres import access, folders, planning
+from waka.store.postgres import access, planning
 from waka.store.postgres.database import Connection
 from waka.store.postgres.planning import Source
+from waka.work.contradictions import contradicted
 from waka.work.manifests.by_rules import places_by_rules
-from waka.work.manifests.desired import Chain, DesiredPlace, desired_places
+from waka.work.manifests.desired import DesiredPlace, desired_places
+from waka.work.manifests.emptied import emptied_folders
 from waka.work.manifests.planned import Draft, Planned
 from waka.work.searches import documents_met
 from waka.work.target_folders import Skipped, TargetFolders, find_folders
@@ -57,9 +59,10 @@ def plan_lines(
     ways = dict.fromkeys([(w.base, w.levels) for w in wanted if isinstance(w, DesiredPlace) and w.levels])
     targets = find_folders(conn, permissions, ways)
     drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
+    _note_contradictions(conn, permissions, drafts)
     _ask_rights(conn, permissions, drafts, targets)
     _settle(conn, permissions, drafts, origin)
-    emptied = _emptied(conn, drafts, origin, chains) if origin.way.remove_emptied else []
+    emptied = emptied_folders(conn, drafts, origin, chains, targets) if origin.way.remove_emptied else []
     return Planned(_needed(drafts, targets), drafts, emptied, cut=cut)
 
 
@@ -108,6 +111,15 @@ def _draft(source: Source, desired: DesiredPlace | Skipped, targets: TargetFolde
     except NameRefused as refused:
         return Draft(source, left=Skipped("refused", {"reason": str(refused)}))
     return Draft(source, parent, name, entry_key(name), note, besides=besides)
+
+
+def _note_contradictions(conn: Connection, permissions: Permissions, drafts: Sequence[Draft]) -> None:
+    """Tell of documents whose newest version says otherwise than the facts that names and places are made of."""
+    told = contradicted(conn, permissions, [d.source.document for d in drafts if d.left is None])
+    for draft in drafts if told else ():
+        fields = told.get(draft.source.document)
+        if fields and draft.left is None:
+            draft.note = {"code": "contradicted", "fields": list(fields)}
 
 
 def _ask_rights(conn: Connection, permissions: Permissions, drafts: Sequence[Draft], targets: TargetFolders) -> None:
@@ -251,35 +263,4 @@ def _needed(drafts: Sequence[Draft], targets: TargetFolders) -> list[LineRow]:
         LineRow("make folder", None, folder, None, None, None, at[0], targets.names[folder], at[1])
         for at, folder in targets.made.items()
         if folder in needed
-    ]
-
-
-def _emptied(conn: Connection, drafts: Sequence[Draft], origin: Origin, chains: Mapping[int, Chain]) -> list[LineRow]:
-    """Lines that remove the folders which the others leave empty, the deepest first.
-
-    Never an area, what was chosen, or what has access of its own.
-    """
-    leaving: dict[int, int] = {}
-    for d in drafts:
-        if d.left is None and d.parent != d.source.parent:
-            leaving[d.source.parent] = leaving.get(d.source.parent, 0) + 1
-    targets = {d.parent for d in drafts if d.left is None}
-    holding = planning.entries_in(conn, list(leaving))
-    gone = [f for f, n in leaving.items() if holding.get(f) == n and f not in targets]
-    candidates: dict[int, tuple[int, int, str]] = {}
-    for folder in gone:
-        chain = chains[folder]
-        for depth in range(len(chain) - 1, 0, -1):
-            step = chain[depth][0]
-            if step == origin.chosen.folder and origin.way.do != "merge":
-                break
-            candidates[step] = (depth, chain[depth - 1][0], chain[depth][1])
-            if step == origin.chosen.folder:
-                break
-    entries = folders.entries_of(conn, candidates.keys() - access.with_own(conn, candidates))
-    ordered = sorted(candidates.items(), key=lambda c: -c[1][0])
-    return [
-        LineRow("remove folder", None, folder, entries[folder], parent, name, data={"lenient": True})
-        for folder, (_, parent, name) in ordered
-        if folder in entries
     ]

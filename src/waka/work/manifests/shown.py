@@ -11,7 +11,7 @@ from waka.store.postgres.database import Connection, Row
 from waka.work.acting import acting, reach
 from waka.work.actor import Absent, Actor
 from waka.work.drive import Drive
-from waka.work.gate.undo import UNDOABLE, WHY_NOT
+from waka.work.gate.undo import UNDOABLE, WHY_NOT, only_tried
 
 
 @dataclass(frozen=True)
@@ -33,7 +33,7 @@ def card(drive: Drive, actor: Actor, manifest: int) -> Card:
         if row is None:
             raise Absent("manifest")
         mine = actor.person in (row["by"], row["ran_by"])
-        can_undo = (mine or row["rulebook"] is not None) and row["state"] in UNDOABLE
+        can_undo = (mine or row["rulebook"] is not None) and (row["state"] in UNDOABLE or only_tried(row))
         chosen = (row["origin"] or {}).get("chosen", {}).get("folder")
         paths = folders.paths_of(conn, [chosen], permissions) if chosen else {}
         return Card(row, store.counts(conn, manifest), mine, can_undo, _why_not(row, mine, can_undo), paths)

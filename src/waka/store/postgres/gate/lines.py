@@ -176,6 +176,30 @@ def set_state(conn: Connection, manifest: int, state: str) -> None:
     execute(conn, "UPDATE manifest SET state = %s WHERE id = %s", [state, manifest])
 
 
+def tried_lines(conn: Connection, manifest: int, chosen: Sequence[int] | None) -> dict[int, list[int]]:
+    """By trial those of its lines that are ``chosen`` lines of the plan whose first lines it did (None: all); of trials that stand."""
+    rows = fetch_all(
+        conn,
+        """SELECT t.manifest, t.line FROM manifest_line l JOIN manifest_line t ON t.manifest = (l.problem ->> 'manifest')::bigint
+            AND t.kind = l.kind AND t.entry = l.entry JOIN manifest m ON m.id = t.manifest
+        WHERE l.manifest = %(m)s AND l.problem ->> 'code' = 'tried' AND m.state IN ('done', 'partly done', 'partly undone')
+            AND (%(chosen)s::int[] IS NULL OR l.line = ANY(%(chosen)s::int[]))
+            AND NOT EXISTS (SELECT FROM line_undone u WHERE u.manifest = t.manifest AND u.line = t.line)
+        ORDER BY t.manifest DESC, t.line""",
+        {"m": manifest, "chosen": None if chosen is None else list(chosen)},
+    )
+    found: dict[int, list[int]] = {}
+    for row in rows:
+        found.setdefault(row["manifest"], []).append(row["line"])
+    return found
+
+
+def trial_of(conn: Connection, manifest: int) -> int | None:
+    """The plan whose first lines a manifest tried."""
+    row = fetch_one(conn, "SELECT (origin ->> 'trial_of')::bigint AS plan FROM manifest WHERE id = %s", [manifest])
+    return row["plan"] if row else None
+
+
 def lock_manifest(conn: Connection, manifest: int) -> Row | None:
     """The manifest's row, locked until the transaction ends; None where there is none."""
     return fetch_one(
