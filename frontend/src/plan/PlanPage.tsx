@@ -18,6 +18,7 @@ import "../parts/lines/grid.css";
 import { AreaSettings } from "./AreaSettings";
 import { KindEditor } from "./KindEditor";
 import { kindPlace, useKeeping } from "./keeping";
+import { AllChanged, SameAs } from "./ManyKinds";
 import "../parts/beside.css";
 import "./plan.css";
 import styles from "../ui/text.module.css";
@@ -87,8 +88,9 @@ export default function PlanPage(): ReactNode {
                 chosen={kind?.kind ?? ""}
                 onChoose={(key) => setQuery({ kind: key }, { replace: true })}
               />
+              <AllChanged plan={told} />
               <AreaSettings key={told.area} plan={told} />
-              <Revisions plan={told} />
+              <Revisions plan={told} areas={areas.data?.areas ?? []} />
             </>
           )}
         </section>
@@ -107,18 +109,14 @@ function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => 
       rowKey="kind"
       dataSource={props.plan.kinds}
       rowClassName={(kind) => (kind.kind === props.chosen ? "here" : "")}
+      onRow={(kind) => ({ onClick: () => props.onChoose(kind.kind) })}
       columns={[
         {
           title: "Kind",
           rowScope: "row",
           render: (_, kind) => (
             <>
-              <Button
-                type="text"
-                size="small"
-                aria-pressed={kind.kind === props.chosen}
-                onClick={() => props.onChoose(kind.kind)}
-              >
+              <Button type="text" size="small" aria-pressed={kind.kind === props.chosen}>
                 {kind.label}
               </Button>
               {unkept(kindPlace(props.plan.area, kind.kind)) && <Unkept />}
@@ -155,12 +153,13 @@ function Kinds(props: { plan: Plan; chosen: string; onChoose: (kind: string) => 
   );
 }
 
-function Revisions(props: { plan: Plan }): ReactNode {
+function Revisions(props: { plan: Plan; areas: Schemas["PlanAreaOut"][] }): ReactNode {
   const { plan } = props;
   const { busy, keep } = useKeeping(plan);
   return (
     <section className="revisions">
       <h2 className="label">Revisions</h2>
+      <SameAs plan={plan} areas={props.areas} />
       {plan.revisions.length === 0 && <p className={`${styles.quiet} ${styles.small}`}>The area has no plan yet.</p>}
       <ul>
         {plan.revisions.map((one) => (

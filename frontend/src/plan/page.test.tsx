@@ -2,7 +2,7 @@
 import { cleanup, screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
-import { notice, pick, show } from "../testing/page";
+import { choose, notice, pick, show } from "../testing/page";
 import { bodies, Refusal, serve } from "../testing/server";
 import { VOCABULARY } from "../testing/vocabulary";
 import PlanPage from "./PlanPage";
@@ -122,5 +122,70 @@ describe("the plan of an area", () => {
     await waitFor(() => expect(notice()).toContain("Saved as revision 3"));
     await waitFor(() => expect(name().value).toBe("<subject>"));
     expect(button("Save as revision 4").disabled).toBe(true);
+  });
+
+  it("chooses a kind by its whole row, and saves all that were changed in one revision", async () => {
+    const bill = { kind: "invoice", label: "Invoice", name: "<ref>", place: "Bills", fit: 1, of: 1, expects: [] };
+    plan = aPlan(2, { kinds: [{ ...letter, expects: ["subject"] }, bill] });
+    serve({
+      [KEEP]: () => (plan = aPlan(3, { kinds: [{ ...letter, name: "<subject>", expects: ["subject"] }, bill] })),
+    });
+    const user = await opened();
+    await user.clear(name());
+    await user.paste("<subject>");
+    expect(screen.queryByText(/are changed and not saved/)).toBeNull();
+    await user.click(screen.getByText("Bills"));
+    await screen.findByRole("heading", { name: "Invoice" });
+    await user.clear(name());
+    await user.paste("<ref>_b");
+    await screen.findByText("2 kinds are changed and not saved.");
+    await user.click(button("Save all 2 as revision 3"));
+    await waitFor(() =>
+      expect(bodies(KEEP)[0]).toMatchObject({
+        revision: 2,
+        kinds: {
+          letter: { name: "<subject>", place: "Letters", expects: ["subject"] },
+          invoice: { name: "<ref>_b", place: "Bills", expects: [] },
+        },
+      }),
+    );
+    await waitFor(() => expect(screen.queryByText(/are changed and not saved/)).toBeNull());
+  });
+
+  it("says which kind keeps all from being saved", async () => {
+    const bill = { kind: "invoice", label: "Invoice", name: "<ref>", place: "Bills", fit: 1, of: 1, expects: [] };
+    plan = aPlan(2, { kinds: [{ ...letter, expects: ["subject"] }, bill] });
+    const user = await opened();
+    await user.clear(name());
+    await user.click(screen.getByText("Bills"));
+    await screen.findByRole("heading", { name: "Invoice" });
+    await user.clear(name());
+    await user.paste("<ref>_b");
+    expect(await screen.findByText("Letter needs both patterns, or none.")).toBeTruthy();
+    expect(button("Save all 2 as revision 3").disabled).toBe(true);
+  });
+
+  it("takes over the plan of another area", async () => {
+    const other = { kind: "letter", label: "Letter", name: "<ref>", place: "L", fit: 0, of: 0, expects: ["ref"] };
+    serve({
+      "GET /api/plans": {
+        areas: [
+          { id: 3, name: "Office" },
+          { id: 4, name: "Yard" },
+        ],
+      },
+      "GET /api/plans/4": aPlan(7, { area: 4, name: "Yard", kinds: [other], month_first: true }),
+      [KEEP]: () => (plan = aPlan(3, { kinds: [other] })),
+    });
+    const user = await opened();
+    await choose(user, "Same plan as", "Yard");
+    await waitFor(() =>
+      expect(bodies(KEEP)[0]).toMatchObject({
+        revision: 2,
+        kinds: { letter: { name: "<ref>", place: "L", expects: ["ref"] } },
+        month_first: true,
+      }),
+    );
+    expect(notice()).toContain("The plan of Office is as that of Yard, saved as revision 3.");
   });
 });

@@ -59,6 +59,17 @@ export function useUnkept(): (place: string) => boolean {
   return useCallback((place) => all.split("\n").some((one) => isAt(place, one)), [all]);
 }
 
+/** Drawn anew whenever anything that is typed at a place that begins so changes. */
+export function useTypedUnder(beginning: string): void {
+  useSyncExternalStore(subscribe, () =>
+    places()
+      .filter((one) => one.startsWith(beginning))
+      .sort()
+      .map((one) => `${one} ${localStorage.getItem(TYPED + one)}`)
+      .join("\n"),
+  );
+}
+
 /** Whether `one` is `place` or below it: `party 7/name` is below `party 7`. */
 function isAt(place: string, one: string): boolean {
   return one === place || one.startsWith(`${place}/`);
