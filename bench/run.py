@@ -27,6 +27,7 @@ from bench import (
     rules,
     stacks,
     turns,
+    twenty_papers,
 )
 from bench.figures import Figure
 from waka.launch.service import collect_seldom
@@ -41,6 +42,7 @@ BENCHES = {
     "receiving": receiving.measure,
     "stacks": stacks.measure,
     "arriving": arriving.measure,
+    "twenty-papers": twenty_papers.measure,
     "serving": connections.measure,
     "turns": turns.measure,
     "large": large.measure,

@@ -34,6 +34,7 @@ SIZES = {
     "tall": {"width": 1280, "height": 800},
     "low": {"width": 1280, "height": 650},
     "small": {"width": 1024, "height": 640},
+    "phone": {"width": 390, "height": 844},
 }
 # all tests in another window, or in the dark: WAKA_BROWSER_SIZE=small WAKA_BROWSER_SCHEME=dark
 USUAL_SIZE = os.environ.get("WAKA_BROWSER_SIZE", "tall")
@@ -112,7 +113,14 @@ def enter(browser: Browser, live: Live, request: pytest.FixtureRequest) -> Itera
     asked: dict[Page, deque[str]] = {}
 
     def make(login: str | None, path: str = "/arrivals", *, size: str = USUAL_SIZE, quiet: bool = False) -> Page:
-        context = browser.new_context(viewport=SIZES[size], color_scheme=SCHEME, base_url=live.url)  # type: ignore[arg-type]
+        touch = size == "phone"
+        context = browser.new_context(
+            viewport=SIZES[size],  # type: ignore[arg-type]
+            color_scheme=SCHEME,
+            base_url=live.url,
+            has_touch=touch,
+            is_mobile=touch,
+        )
         context.set_default_timeout(WAIT)
         contexts.append(context)
         if login is not None:

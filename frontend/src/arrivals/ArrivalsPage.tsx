@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { type DragEvent, lazy, type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { client, data, isGone, type Schemas, Trouble } from "../api/client";
 import { askAgain, keys } from "../api/keys";
 import { useSlip, useWaiting, withoutArrival } from "../api/queries";
@@ -15,6 +15,8 @@ import { Later } from "../ui/Later";
 import { useNotices, words } from "../ui/notices";
 import { Sides } from "../ui/Sides";
 import { Failed, Loading } from "../ui/states";
+import { usePhone } from "../ui/window";
+import { Arranging } from "./Arranging";
 import "./arrivals.css";
 import { goToFact } from "../parts/facts/FactLine";
 import styles from "../ui/text.module.css";
@@ -33,7 +35,6 @@ import { TakenDialog } from "./TakenDialog";
 import { free, groupsOf } from "./WaitingLine";
 
 const ParkDialog = lazy(() => import("./ParkDialog"));
-const PagesDialog = lazy(() => import("../pages/PagesDialog"));
 
 type Taken = "stop" | "both" | "version";
 
@@ -61,6 +62,7 @@ export default function ArrivalsPage(): ReactNode {
   const [skimming, setSkimming] = useState(false);
   const [dropping, setDropping] = useState(false);
   const line = useRef<HTMLDivElement>(null);
+  const phone = usePhone();
   const current = slip.data;
 
   const choose = useCallback(
@@ -269,6 +271,7 @@ export default function ArrivalsPage(): ReactNode {
       <h1 className={styles.hidden}>Arrivals</h1>
       <Sides
         name="arrivals"
+        onPhone={asked === null ? ["start"] : ["middle", "end"]}
         start={{
           width: [292, 240],
           content: (
@@ -287,6 +290,11 @@ export default function ArrivalsPage(): ReactNode {
           width: [366, 320],
           content: (
             <section className="slip-pane" aria-label="Filing slip">
+              {phone && (
+                <p className="back-to-list">
+                  <Link to="/arrivals">‹ All that waits</Link>
+                </p>
+              )}
               {chosenOnes.length > 1 ? (
                 <SeveralPanel
                   key={[...marks].sort().join()}
@@ -370,22 +378,12 @@ export default function ArrivalsPage(): ReactNode {
         </Later>
       )}
       {arranging && current?.joinable && (
-        <Later onClose={() => setArranging(false)}>
-          <PagesDialog
-            arrival={current.id}
-            others={arrivals.filter((a) => a.id !== current.id && a.joinable && a.state !== "reading" && free(a))}
-            onClose={() => setArranging(false)}
-            onMade={(made, from) => {
-              setArranging(false);
-              const n = made.arrivals.length;
-              tell({
-                text: `Made ${n} arrival${n > 1 ? "s" : ""} from ${from}`,
-                action: { label: SAY.undo, run: undo },
-              });
-              choose(made.arrivals[0] ?? null);
-            }}
-          />
-        </Later>
+        <Arranging
+          arrival={current.id}
+          others={arrivals.filter((a) => a.id !== current.id && a.joinable && a.state !== "reading" && free(a))}
+          onClose={() => setArranging(false)}
+          onMade={choose}
+        />
       )}
       {skimming && arrivals.some((a) => a.ready && free(a)) && (
         <ReadyStrip

@@ -6,6 +6,7 @@ import { UploadList, useUploads } from "../bringing/uploads";
 import type { Marks } from "../parts/lines/selection";
 import { Failed, Loading } from "../ui/states";
 import styles from "../ui/text.module.css";
+import { usePhone } from "../ui/window";
 import { WaitingLine } from "./WaitingLine";
 import { WatchedFolders } from "./WatchedFolders";
 
@@ -23,6 +24,7 @@ type Props = {
 export function LinePane(props: Props): ReactNode {
   const { waiting, ...line } = props;
   const uploads = useUploads();
+  const phone = usePhone();
   const bring = (files: File[]) =>
     uploads.add(
       files.map((file) => ({ file, folder: null })),
@@ -34,8 +36,16 @@ export function LinePane(props: Props): ReactNode {
         <FileButton name="Choose files to bring in" size="small" multiple onFiles={bring}>
           Bring in…
         </FileButton>
-        <span className={`${styles.quiet} ${styles.small}`}>or drop files here</span>
-        <WatchedFolders />
+        {phone ? (
+          <FileButton name="Photograph a paper" size="small" accept="image/*" camera onFiles={bring}>
+            Photograph…
+          </FileButton>
+        ) : (
+          <>
+            <span className={`${styles.quiet} ${styles.small}`}>or drop files here</span>
+            <WatchedFolders />
+          </>
+        )}
         <Link to="/discards" className={styles.small}>
           What was put away
         </Link>

@@ -11,6 +11,8 @@ type Props = {
   /** Which files are offered; all where it is not said. */
   accept?: string;
   multiple?: boolean;
+  /** A telephone takes them with its camera. */
+  camera?: boolean;
   /** At least one; one only where not several may be chosen. */
   onFiles: (files: File[]) => void;
   children: ReactNode;
@@ -23,6 +25,7 @@ export function FileButton(props: Props): ReactNode {
       aria-label={props.name}
       accept={props.accept}
       multiple={props.multiple}
+      capture={props.camera ? "environment" : undefined}
       disabled={props.disabled}
       fileList={[]}
       showUploadList={false}

@@ -3,11 +3,19 @@ import { Splitter } from "antd";
 import { type KeyboardEvent, type ReactNode, useCallback, useContext, useState } from "react";
 import { SessionContext } from "./session";
 import "./sides.css";
-import { useNarrow } from "./window";
+import { useNarrow, usePhone } from "./window";
 
 /** A side: how wide it is at first, in CSS pixels, in a wide window and in a narrow one. */
 type Side = { width: readonly [wide: number, narrow: number]; content: ReactNode };
-type Props = { name: string; start?: Side; end?: Side; children: ReactNode };
+type Part = "start" | "middle" | "end";
+type Props = {
+  name: string;
+  start?: Side;
+  end?: Side;
+  /** What of it a telephone shows, one below the other; all of it where that is not said. */
+  onPhone?: readonly Part[];
+  children: ReactNode;
+};
 type Which = "start" | "end";
 type Widths = { start?: number; end?: number };
 
@@ -15,12 +23,14 @@ const LEAST = 150;
 const MOST = "45%";
 const LEAST_MIDDLE = 260;
 const STEP = 16;
+const ALL: readonly Part[] = ["start", "middle", "end"];
 
 export function Sides(props: Props): ReactNode {
   const me = useContext(SessionContext)?.me.id ?? 0;
   const key = `waka.sides.${me}.${props.name}`;
   const [widths, setWidths] = useState<Widths>(() => kept(key));
   const narrow = useNarrow();
+  const phone = usePhone();
   const sides = (["start", "end"] as const).filter((which) => props[which]);
   const widthOf = (which: Which) => widths[which] ?? props[which]?.width[narrow ? 1 : 0] ?? 0;
   const change = (next: Widths) => {
@@ -61,6 +71,16 @@ export function Sides(props: Props): ReactNode {
     const most = event.currentTarget.clientWidth * (Number.parseFloat(MOST) / 100);
     change({ ...widths, [which]: Math.min(Math.max(widthOf(which) + wider, LEAST), most) });
   };
+  if (phone)
+    return (
+      <div className="stacked">
+        {(props.onPhone ?? ALL).map((part) => (
+          <div key={part} className={`stacked-${part}`}>
+            {part === "middle" ? props.children : props[part]?.content}
+          </div>
+        ))}
+      </div>
+    );
   const side = (which: Which) =>
     props[which] && (
       <Splitter.Panel key={which} size={widthOf(which)} min={LEAST} max={MOST}>

@@ -1,10 +1,10 @@
 // @vitest-environment jsdom
-import { screen } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../../api/client";
 import { ownField } from "../../api/queries";
 import { show } from "../../testing/page";
-import { serve } from "../../testing/server";
+import { queries, serve } from "../../testing/server";
 import { VOCABULARY } from "../../testing/vocabulary";
 import { FactLine } from "./FactLine";
 
@@ -89,5 +89,23 @@ describe("a fact whose values recur", () => {
     await user.type(field(), "boat");
     await user.click(await option("“boat”, as typed"));
     expect(edit).toHaveBeenCalledExactlyOnceWith({ facts: { course: "boat" } });
+  });
+
+  it("shows what was used by an arrow key before anything is typed; Enter takes the first", async () => {
+    const { edit, user, field } = typing(["Boat carpentry", "Rigging"]);
+    await waitFor(() => expect(field().getAttribute("role")).toBe("combobox"));
+    await user.click(field());
+    await waitFor(() => expect(queries("GET /api/fact-values")).toHaveLength(1));
+    await user.keyboard("{ArrowDown}");
+    await option("Rigging");
+    await user.keyboard("{Enter}");
+    expect(edit).toHaveBeenCalledExactlyOnceWith({ facts: { course: "Boat carpentry" } });
+  });
+
+  it("takes nothing by Enter on an empty field", async () => {
+    const { edit, user, field } = typing(["Boat carpentry"]);
+    await user.click(field());
+    await user.keyboard("{Enter}");
+    expect(edit).not.toHaveBeenCalled();
   });
 });

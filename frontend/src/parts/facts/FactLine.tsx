@@ -10,7 +10,7 @@ import styles from "../../ui/text.module.css";
 import { strokeClass } from "../names/SlotText";
 import { type FactJson, factValue, typedFact } from "../typing/factText";
 import "./facts.css";
-import { matching, useValuesUsed } from "./known";
+import { MOST, matching, useValuesUsed } from "./known";
 import { Suggested } from "./Suggested";
 
 type Fact = Schemas["FactOut"];
@@ -268,14 +268,26 @@ function TextEditor(props: Props & { id: string }): ReactNode {
   };
   const known = useField()(fact.field);
   const used = useValuesUsed(known, active);
-  const offered = active && text !== null ? matching(used, text).filter((one) => one !== text) : [];
+  // an arrow key shows what was used before anything is typed: Enter on an empty field goes on, and takes nothing
+  const [browsing, setBrowsing] = useState(false);
+  const like = text?.trim() ? matching(used, text).filter((one) => one !== text) : browsing ? used.slice(0, MOST) : [];
+  const offered = active ? like : [];
   const press = (event: KeyboardEvent<HTMLElement>) => {
     if (event.nativeEvent.isComposing) return;
+    if (event.key === "ArrowDown" && known.recurs && !offered.length && !text?.trim()) {
+      event.preventDefault();
+      setBrowsing(true);
+      return;
+    }
     // the list of what is there takes it
     if (event.key === "Enter" && offered.length && !event.ctrlKey) return;
     if (event.key === "Enter" && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
       if (keep()) toNextDoubt(event.currentTarget);
+    }
+    if (event.key === "Escape" && browsing) {
+      setBrowsing(false);
+      return;
     }
     if (event.key === "Escape") {
       setText(null);
@@ -287,11 +299,13 @@ function TextEditor(props: Props & { id: string }): ReactNode {
   const field = {
     id: props.id,
     className: `fact-input${fact.editor === "code" ? " mono" : ""}`,
-    placeholder: props.placeholder ?? "not known",
+    placeholder:
+      props.placeholder ?? (known.recurs && active && used.length ? "↓ shows those used before" : "not known"),
     status: wrong ? ("error" as const) : ("" as const),
     onFocus: () => setActive(true),
     onBlur: () => {
       setActive(false);
+      setBrowsing(false);
       keep();
     },
   };
@@ -307,6 +321,7 @@ function TextEditor(props: Props & { id: string }): ReactNode {
           onKey={press}
           onTake={(value) => {
             setText(value);
+            setBrowsing(false);
             const from = document.getElementById(props.id);
             if (keep() && from) toNextDoubt(from);
           }}

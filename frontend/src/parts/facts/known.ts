@@ -5,7 +5,8 @@ import { client, data } from "../../api/client";
 import { keys } from "../../api/keys";
 import { typedFact } from "../typing/factText";
 
-const MOST = 8;
+/** So many are offered at once. */
+export const MOST = 8;
 
 function folded(text: string): string[] {
   return text
