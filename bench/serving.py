@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from waka.demo.people import PEOPLE
+from waka.demo.sorts import load_sorts
 from waka.demo.trust import load_demo
 from waka.launch import frontend
 from waka.launch.home import Home, free_port
@@ -55,8 +56,11 @@ def jobs_left(client: Client) -> int:
 
 
 @contextlib.contextmanager
-def served() -> Iterator[tuple[Supervisor, Client]]:
-    """Web, worker and PostgreSQL on this machine's cores, with a filer's session; all of it is gone afterwards."""
+def served(*, sorts: bool = False) -> Iterator[tuple[Supervisor, Client]]:
+    """Web, worker and PostgreSQL on this machine's cores, with a filer's session; all of it is gone afterwards.
+
+    ``sorts``: with the demo's other areas, and its arrivals of every sort.
+    """
     with tempfile.TemporaryDirectory(prefix="waka-bench-") as folder:
         home = Home(Path(folder) / "home")
         supervisor = Supervisor(home, port=free_port(), frontend=frontend.DIST, say=lambda _: None)
@@ -65,6 +69,8 @@ def served() -> Iterator[tuple[Supervisor, Client]]:
             supervisor.start_database()
             drive = drive_of(supervisor.home, supervisor.database_port, connections=4)
             load_demo(drive, lambda _: None)
+            if sorts:
+                load_sorts(drive, lambda _: None)
             drive.database.close()
             supervisor.start_services()
             yield supervisor, Client(supervisor.port, "odalys")

@@ -9,7 +9,6 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import Enter
 from tests.world import bill
 
-
 CAMERA = ".bring input[type=file][capture=environment]"
 
 

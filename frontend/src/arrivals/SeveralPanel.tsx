@@ -18,7 +18,7 @@ import { free } from "./WaitingLine";
 type Arrival = Schemas["SlipSummary"];
 type Written = Partial<Pick<Schemas["SeveralSlipsForm"], "facts" | "tags" | "area" | "place">>;
 /** What several papers mostly have in common; a reference or an amount is each one's own. */
-const SHARED = ["kind", "party", "person", "course", "task", "issued", "subject"];
+const SHARED = ["kind", "party", "person", "course", "task", "attempt", "issued", "subject"];
 
 /** Several arrivals at once: what is written here is written on each of their slips; then those that are ready are filed. */
 export function SeveralPanel(props: {
