@@ -119,7 +119,9 @@ def test_a_trial_is_undone_from_its_plan(world: World) -> None:
     manifest = plan(world, PlanMethod("rewrite", "<name>", "<count 01> <name>"))
     lifecycle.try_first(world.drive, world.keeper, manifest, 2)
     assert shown.card(world.drive, world.keeper, manifest).can_undo
-    undo.undo(world.drive.database, world.keeper, manifest)
+    with world.drive.database.transaction() as conn:
+        execute(conn, "UPDATE manifest SET lines = 20000 WHERE id = %s", [manifest])  # a long plan
+    assert isinstance(undo.undo_or_queue(world.drive.database, world.keeper, manifest), undo.Undone)
     assert names(world) == NAMES
     assert counts(world, manifest) == {"ready": 4}
     assert not shown.card(world.drive, world.keeper, manifest).can_undo

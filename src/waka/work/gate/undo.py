@@ -74,7 +74,8 @@ def undo_or_queue(
     with database.transaction() as conn:
         row = _undoable(conn, actor, manifest)
         count = row["lines"] if chosen is None else len(chosen)
-        if count <= AT_ONCE:
+        # of a plan only what was tried is undone: never many lines
+        if count <= AT_ONCE or only_tried(row):
             return _undo(conn, actor, row, chosen, unwatched)
         store.forget_stop(conn, manifest)
         store.set_told(conn, manifest, "undoing", None)
