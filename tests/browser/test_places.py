@@ -172,24 +172,28 @@ def test_a_second_place_on_the_slip_and_the_same_content_again(enter: Enter) -> 
     expect(page.locator("[data-hit]")).to_have_count(1)
 
 
-def test_a_taken_name_is_told_before_enter_and_both_are_kept(enter: Enter) -> None:
-    page = enter("imre")
-    refs = [filed(page, number) for number in (74021, 74022)]
+def two_of_one_name(page: Page, first: int, name: str) -> None:
+    """Two bills of one name: one in the minutes, the other where it was filed, with its page open."""
+    refs = [filed(page, number) for number in (first, first + 1)]
     for ref in refs:
         page.goto(f"/find?q={ref}")
         page.locator("[data-hit]").first.click()
         expect(page.get_by_role("heading", level=1)).to_contain_text(ref)
         page.keyboard.press("F2")
-        page.get_by_label("New name").fill("Two of one name")
+        page.get_by_label("New name").fill(name)
         page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", level=1)).to_have_text(f"{name}.pdf")
         if ref == refs[0]:
-            expect(page.get_by_role("heading", level=1)).to_have_text("Two of one name.pdf")
             page.keyboard.press("m")
             page.get_by_role("combobox", name="Folder, by parts").fill("off min")
             expect(page.get_by_role("option").first).to_contain_text("Office / Minutes")
             page.keyboard.press("Enter")
             expect(page.get_by_label("Card").get_by_role("link", name="Office / Minutes")).to_be_visible()
-    expect(page.get_by_role("heading", level=1)).to_have_text("Two of one name.pdf")
+
+
+def test_a_taken_name_is_told_before_enter_and_both_are_kept(enter: Enter) -> None:
+    page = enter("imre")
+    two_of_one_name(page, 74021, "Two of one name")
     page.keyboard.press("m")
     dialog = page.get_by_role("dialog", name="Move")
     dialog.get_by_role("treeitem", name="Office").get_by_text("Office").click()
@@ -208,22 +212,7 @@ def test_a_taken_name_is_told_before_enter_and_both_are_kept(enter: Enter) -> No
 
 def test_what_is_put_down_where_its_name_is_taken_becomes_a_new_version(enter: Enter) -> None:
     page = enter("imre")
-    refs = [filed(page, number) for number in (74031, 74032)]
-    for ref in refs:
-        page.goto(f"/find?q={ref}")
-        page.locator("[data-hit]").first.click()
-        expect(page.get_by_role("heading", level=1)).to_contain_text(ref)
-        page.keyboard.press("F2")
-        page.get_by_label("New name").fill("One of two versions")
-        page.keyboard.press("Enter")
-        if ref == refs[0]:
-            expect(page.get_by_role("heading", level=1)).to_have_text("One of two versions.pdf")
-            page.keyboard.press("m")
-            page.get_by_role("combobox", name="Folder, by parts").fill("off min")
-            expect(page.get_by_role("option").first).to_contain_text("Office / Minutes")
-            page.keyboard.press("Enter")
-            expect(page.get_by_label("Card").get_by_role("link", name="Office / Minutes")).to_be_visible()
-    expect(page.get_by_role("heading", level=1)).to_have_text("One of two versions.pdf")
+    two_of_one_name(page, 74031, "One of two versions")
     page.keyboard.press("Control+x")
     expect(page.get_by_label("In hand")).to_contain_text("1 in hand")
     page.goto("/drive")
