@@ -4,7 +4,6 @@ import pytest
 
 from tests.work.planned import plan
 from tests.world import World, bill
-from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, PlanMethod
 from waka.web.present.documents import card_out
 from waka.work.actor import Refused
@@ -12,7 +11,7 @@ from waka.work.browse import look
 from waka.work.byhand import versions
 from waka.work.gate.undo import undo
 from waka.work.manifests import shown
-from waka.work.slips import file
+from waka.work.slips import edit_slip, file
 
 
 def asked(world: World, document: int) -> dict[str, str]:
@@ -70,14 +69,33 @@ def test_what_a_person_wrote_before_the_version_came_is_asked(world: World) -> N
     assert asked(world, arrival)["ref"] == "Version 2 says TT-00044. Which is right?"
 
 
-def test_a_plan_tells_it(world: World, document: int) -> None:
+def planned_note(world: World, taken: str = "stop", prints: str = "x <name>") -> str:
+    way = PlanMethod("rewrite", "<name>", prints)
+    manifest = plan(world, way, chosen=Chosen(folder=world.books, below=True), taken=taken)
+    rows = shown.line_page(world.drive, world.keeper, manifest, after=-1, state="ready", limit=9).rows
+    return str([row["data"]["note"] for row in rows if row["kind"] == "place"])
+
+
+def test_a_plan_tells_it_also_where_the_name_is_taken(world: World, document: int) -> None:
     read_all(world, document)
-    world.do(k.Tag(k.DocumentId(document), ("seen",), ()))
-    manifest = plan(world, PlanMethod("plan", placing=True), chosen=Chosen(folder=world.books, below=True))
-    rows = shown.line_page(world.drive, world.keeper, manifest, after=-1, state=None, limit=9).rows
-    notes = [row["data"]["note"] for row in rows if row["data"]]
-    moved = PlanMethod("rewrite", "<name>", "x <name>")
-    again = plan(world, moved, chosen=Chosen(folder=world.books, below=True))
-    rows = shown.line_page(world.drive, world.keeper, again, after=-1, state=None, limit=9).rows
-    notes += [row["data"]["note"] for row in rows if row["data"]]
-    assert any(note["code"] == "contradicted" and "ref" in note["fields"] for note in notes)
+    assert "'contradicted'" in planned_note(world) and "'ref'" in planned_note(world)
+    parent = look.card(world.drive, world.keeper, document).places[0]["parent"]
+    world.file(parent, ["taken.pdf"])
+    assert "'contradicted'" in planned_note(world, "both", "taken")
+    for field in asked(world, document):
+        kept = look.card(world.drive, world.keeper, document).facts[field]["value"]
+        look.set_fact(world.drive, world.keeper, document, field, kept)
+    way = PlanMethod("rewrite", "<name>", "x <name>")
+    manifest = plan(world, way, chosen=Chosen(folder=world.books, below=True))
+    rows = shown.line_page(world.drive, world.keeper, manifest, after=-1, state="ready", limit=9).rows
+    assert [row["data"] for row in rows if row["kind"] == "place"] == [None, None], "it was answered"
+
+
+def test_what_was_written_on_the_slip_of_the_new_version_is_not_asked_again(world: World) -> None:
+    arrival = world.bring_in(bill(45), "bill.pdf", area=world.books)
+    file.file_arrival(world.drive, world.filer, arrival)
+    newer = world.bring_in(bill(46), "corrected.pdf", area=world.books)
+    edit_slip.edit_slip(world.drive, world.filer, newer, edit_slip.SlipEdit(facts={"ref": "TT-00045"}))
+    file.file_arrival(world.drive, world.filer, newer, version_of=arrival)
+    assert look.card(world.drive, world.keeper, arrival).facts["ref"]["value"] == "TT-00045"
+    assert "ref" not in asked(world, arrival)

@@ -7,7 +7,7 @@ from tests.world import World
 from waka.core.changes import kinds as k
 from waka.core.changes.origin import Chosen, PlanMethod, Search
 from waka.core.plan.area_plan import AreaPlan
-from waka.store.postgres import plans
+from waka.store.postgres import access, plans
 from waka.store.postgres.database import execute, fetch_all
 from waka.words.manifests import say_problem
 from waka.work.actor import Absent, ManifestRefused, PatternRefused, Refused
@@ -329,6 +329,21 @@ def test_what_lay_empty_in_an_emptied_folder_goes_with_it(world: World) -> None:
     world.check_whole()
     undo.undo(world.drive.database, world.keeper, manifest)
     assert world.snapshot() == before
+
+
+def test_what_lies_below_a_restricted_folder_is_neither_told_nor_asked_about(world: World) -> None:
+    old = world.folder(world.books, "Old")
+    world.file(old, NAMES[:1])
+    closed = world.folder(old, "Closed")
+    world.folder(closed, "Nobody knows")
+    with world.drive.database.transaction() as conn:
+        access.set_restricted(conn, closed, True)
+    way = PlanMethod("place", prints="Sorted/<name>", base=world.books, remove_emptied=True)
+    manifest = plan(world, way, chosen=Chosen(folder=world.books, below=True), actor=world.filer)
+    rows = shown.line_page(world.drive, world.filer, manifest, after=-1, state="folders", limit=9).rows
+    assert [r["from_name"] for r in rows if r["kind"] == "remove folder"] == ["Old"]
+    assert lifecycle.run(world.drive, world.filer, manifest, partial=False) == "done"
+    assert [f["name"] for f in walk.inside(world.drive, world.keeper, world.books)] == ["Old", "Sorted", "Vault"]
 
 
 def test_a_folder_that_something_goes_to_stays_though_all_leaves_it(world: World) -> None:

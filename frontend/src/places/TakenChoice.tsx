@@ -41,11 +41,11 @@ export function TakenChoice(props: {
   const told = {
     both: one ? "Keep both" : "Keep both of each",
     version: one ? "Make it a new version" : "Make each a new version",
-    skip: of === taken.length ? "Leave it where it is" : one ? "Leave that one" : `Leave those ${taken.length}`,
+    skip: one ? "Leave that one" : `Leave those ${count(taken.length)}`,
   };
   return (
     <fieldset className={`ask choice ${styles.small}`} id="taken-there">
-      <legend className="label">{one ? "1 name is taken there" : `${taken.length} names are taken there`}</legend>
+      <legend className="label">{one ? "1 name is taken there" : `${count(taken.length)} names are taken there`}</legend>
       <ul>
         {taken.slice(0, SHOWN).map((name) => (
           <li key={name.entry} className="mono">
@@ -54,6 +54,7 @@ export function TakenChoice(props: {
         ))}
         {taken.length > SHOWN && <li>and {count(taken.length - SHOWN)} more</li>}
       </ul>
+      {/* where all of them are taken, leaving them is not to do it */}
       {policies
         .filter((policy) => policy !== "skip" || of > taken.length)
         .map((policy) => (

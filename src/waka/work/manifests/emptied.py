@@ -28,11 +28,15 @@ def emptied_folders(
     kept = _ways_to(conn, {d.parent for d in drafts if d.left is None}, targets)
     empty = planning.without_documents(conn, sorted(candidates - kept), left)
     rows = planning.all_below(conn, empty)
-    own = access.with_own(conn, {r["folder"] for r in rows})
+    stays = access.with_own(conn, {r["folder"] for r in rows})
+    for r in reversed(rows):
+        # what lies below one that stays is not asked about: it may not even be read
+        if r["parent"] in stays:
+            stays.add(r["folder"])
     return [
         LineRow("remove folder", None, r["folder"], r["entry"], r["parent"], r["name"], data={"lenient": True})
         for r in rows
-        if r["folder"] not in own
+        if r["folder"] not in stays
     ]
 
 

@@ -59,9 +59,9 @@ def plan_lines(
     ways = dict.fromkeys([(w.base, w.levels) for w in wanted if isinstance(w, DesiredPlace) and w.levels])
     targets = find_folders(conn, permissions, ways)
     drafts = [_draft(s, w, targets) for s, w in zip(found, wanted, strict=True)]
-    _note_contradictions(conn, permissions, drafts)
     _ask_rights(conn, permissions, drafts, targets)
     _settle(conn, permissions, drafts, origin)
+    _note_contradictions(conn, permissions, drafts)
     emptied = emptied_folders(conn, drafts, origin, chains, targets) if origin.way.remove_emptied else []
     return Planned(_needed(drafts, targets), drafts, emptied, cut=cut)
 
@@ -115,10 +115,11 @@ def _draft(source: Source, desired: DesiredPlace | Skipped, targets: TargetFolde
 
 def _note_contradictions(conn: Connection, permissions: Permissions, drafts: Sequence[Draft]) -> None:
     """Tell of documents whose newest version says otherwise than the facts that names and places are made of."""
-    told = contradicted(conn, permissions, [d.source.document for d in drafts if d.left is None])
-    for draft in drafts if told else ():
+    going = [d for d in drafts if d.left is None and d.version is None]
+    told = contradicted(conn, permissions, [d.source.document for d in going])
+    for draft in going if told else ():
         fields = told.get(draft.source.document)
-        if fields and draft.left is None:
+        if fields:
             draft.note = {"code": "contradicted", "fields": list(fields)}
 
 

@@ -1,7 +1,7 @@
 """File: an arrival goes into the drive under its name, at its place, with its facts, as one manifest."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Literal
 
 from waka.core.access.permissions import Permissions
@@ -206,8 +206,14 @@ def _as_version(slip: Slip, target: int, permissions: Permissions, conn: Connect
         before = had.get(fact.field)
         if before is not None and before["source"].get("kind") == "person" and not fact.given:
             continue
-        change = fact_change(target, fact, before["value"] if before else None)
+        was = before["value"] if before else None
+        change = fact_change(target, fact, was)
+        found = slip.row["found"].get(fact.field)
+        if change is None and fact.given and found and found["value"] != was:
+            # the page says otherwise, and the person that it is as it was
+            change = SetFact(DocumentId(target), fact.field, was, was, asdict(fact.source))
         if change is not None:
-            source = change.source | ({"was": before["source"]} if before else {})
+            # what a person wrote on the slip is said of the version that it becomes
+            source = change.source | ({"was": before["source"]} if before else {}) | {"head": card["head"] + 1}
             changes.append(SetFact(change.document, change.field, change.was, change.to, source))
     return changes
