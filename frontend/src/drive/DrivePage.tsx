@@ -19,25 +19,20 @@ import "./drive.css";
 import styles from "../ui/text.module.css";
 import { useDriveKeys } from "./driveKeys";
 import { FolderHead } from "./FolderHead";
-import { AllFolders, FolderHeads, FolderRow } from "./FolderRow";
+import { FolderHeads, FolderRow } from "./FolderRow";
 import { FolderState, NoLines } from "./FolderState";
 import { selfOf, useFolderDoing } from "./folderDoing";
 import { Groups } from "./Groups";
-import { folderLines, type Item, isFolder, itemId, type Line, nameOf, thingsOf } from "./items";
+import { type Item, isFolder, itemId, type Line, nameOf, thingsOf } from "./items";
 import { NewFolder } from "./NewFolder";
 import { PagesGrid } from "./PagesGrid";
 import { SubFolders } from "./SubFolders";
 import { TreePane } from "./TreePane";
 import { useDriveActs } from "./useDriveActs";
 import { type Asked, allEntries, GROUPS, type Sort, useGroups, useLines, useMonths, wayTo } from "./useLines";
+import { useShownFolders } from "./useShownFolders";
 import { useStillThere } from "./useStillThere";
 import { useWayUp } from "./useWayUp";
-
-// of more folders in one, these are shown at first
-const FIRST = 6;
-const FEW = 8;
-// more than anybody looks through, and than are drawn at once; the tree has all
-const MOST_FOLDERS = 300;
 
 export default function DrivePage(): ReactNode {
   const parameters = useParams();
@@ -59,7 +54,6 @@ export default function DrivePage(): ReactNode {
   const [chosen, setChosen] = useState<number | null>(null);
   const [marks, setMarks] = useState<Marks>(NONE);
   const [naming, setNaming] = useState(false);
-  const [allFolders, setAllFolders] = useState(false);
   const [menu, setMenu] = useState<MenuAt | { left: number; top: number; item: Item; many: boolean } | null>(null);
   const [shownColumns, setShownColumns] = useState(keptColumns);
   const view = useFolder(folder, below);
@@ -70,11 +64,7 @@ export default function DrivePage(): ReactNode {
   const months = useMonths(asked, view.data?.months);
   const inside = folder === null ? top.data : view.data?.folders;
   const figures = useFigures(folder, (inside?.length ?? 0) > 0);
-  const subs = useMemo(() => (group === null ? folderLines(inside ?? []) : []), [inside, group]);
-  const above = useMemo(
-    () => (allFolders || folder === null || subs.length <= FEW ? subs.slice(0, MOST_FOLDERS) : subs.slice(0, FIRST)),
-    [allFolders, folder, subs],
-  );
+  const { subs, above, foot } = useShownFolders(inside, asked);
   const items = useMemo<Item[]>(() => [...above, ...lines], [above, lines]);
   const one = items.find((item) => item.entry === chosen) ?? null;
   useStillThere(asked, pages.data && items, setMarks);
@@ -98,7 +88,6 @@ export default function DrivePage(): ReactNode {
   useEffect(() => {
     setChosen(null);
     setMarks(NONE);
-    setAllFolders(false);
   }, [folder, below, by, group]);
 
   const go = useCallback((id: number) => void navigate(wayTo(id, below, inPages)), [navigate, below, inPages]);
@@ -259,9 +248,6 @@ export default function DrivePage(): ReactNode {
     onOpen: open,
     onMenu: openMenu,
   };
-  const foot = above.length < subs.length && (
-    <AllFolders folders={subs.length} shown={above.length} most={MOST_FOLDERS} onAll={() => setAllFolders(true)} />
-  );
   const grid = (
     <DocGrid<Item>
       {...listed}

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { cleanup, screen, waitFor } from "@testing-library/react";
+import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { type ReactNode, useState } from "react";
 import { describe, expect, it, vi } from "vitest";
 import { aLine } from "../testing/manifests";
@@ -142,5 +142,36 @@ describe("facts that are lacking", () => {
     serve({ "GET /api/vocabulary": VOCABULARY, "GET /api/parties": parties });
     show(<Lacking lines={lines.slice(1, 2)} read={[]} onFilled={() => {}} />);
     expect(screen.queryByRole("region")).toBeNull();
+  });
+
+  it("tell the folder of each document, and show its page beside the field in focus", async () => {
+    serve({ "GET /api/vocabulary": VOCABULARY, "GET /api/parties": parties });
+    const placed = { ...lines[0], from_place: "Old share / Scans" } as (typeof lines)[0];
+    const user = show(<Lacking lines={[placed, ...lines.slice(1)]} read={[]} onFilled={() => {}} />);
+    await screen.findByRole("region");
+    expect(screen.getByText("Old share / Scans")).toBeTruthy();
+    expect(screen.queryByRole("complementary")).toBeNull();
+    await user.click(screen.getByLabelText("Party of bill.pdf"));
+    expect(screen.getByRole("complementary", { name: "Page of bill.pdf" })).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "scan.pdf" }));
+    const page = screen.getByRole("complementary", { name: "Page of scan.pdf" });
+    expect(page.querySelector("img")?.getAttribute("src")).toBe("/api/documents/11/pages/1");
+    expect(screen.getByRole("link", { name: "Open it" }).getAttribute("href")).toBe("/documents/11");
+    fireEvent.error(page.querySelector("img") as HTMLElement);
+    expect(screen.getByText("It has no page to show.")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Close" }));
+    expect(screen.queryByRole("complementary")).toBeNull();
+  });
+
+  it("offer both days that a date can mean, and save the one that is taken", async () => {
+    const SAVE = "PATCH /api/documents/11/facts";
+    serve({ [SAVE]: { title: "Fact changed" } });
+    const { user } = await filling();
+    await user.type(screen.getByLabelText("Issued of scan.pdf"), "03-04-26");
+    const other = await screen.findByText("4 Mar 2026", { selector: ".ant-select-item-option-content" });
+    expect(screen.getByText("3 Apr 2026", { selector: ".ant-select-item-option-content" })).toBeTruthy();
+    await user.click(other);
+    await user.click(screen.getByRole("button", { name: "Save these facts" }));
+    await waitFor(() => expect(bodies(SAVE)).toEqual([{ field: "issued", value: "2026-03-04" }]));
   });
 });

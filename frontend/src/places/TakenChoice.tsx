@@ -45,7 +45,9 @@ export function TakenChoice(props: {
   };
   return (
     <fieldset className={`ask choice ${styles.small}`} id="taken-there">
-      <legend className="label">{one ? "1 name is taken there" : `${count(taken.length)} names are taken there`}</legend>
+      <legend className="label">
+        {one ? "1 name is taken there" : `${count(taken.length)} names are taken there`}
+      </legend>
       <ul>
         {taken.slice(0, SHOWN).map((name) => (
           <li key={name.entry} className="mono">
