@@ -1,6 +1,8 @@
 """Arrivals filed by rules: once, through the gate, with reasons where they stay; and taken back like a person's."""
 
 import threading
+import uuid
+from io import BytesIO
 
 import pytest
 
@@ -14,6 +16,7 @@ from waka.work.actor import Actor, Refused
 from waka.work.browse import look, walk
 from waka.work.config import register
 from waka.work.gate import undo
+from waka.work.intake import arrive
 from waka.work.rulebooks import RulebookRefused
 from waka.work.rules import arrivals as filing
 from waka.work.rules import keep
@@ -290,3 +293,21 @@ def test_a_rule_of_a_party_that_was_merged_is_of_the_one_it_is_now(world: World)
     one = rows["Tollgate Timber"]
     register.merge(world.drive, administrator, one["id"], one["revision"], into["id"])
     assert f"party is {into['name']}" in keep.look(world.drive, world.keeper, world.books).text
+
+
+def test_rules_leave_what_was_brought_in_for_a_folder_there_until_it_is_given_back_to_the_plan(world: World) -> None:
+    keeps(world, BILLS, by_itself=False)
+    content = bill(71)
+    got = arrive.receive(
+        world.drive, world.filer, BytesIO(content), length=len(content), name="b.pdf", upload=uuid.uuid4(),
+        area=world.books, folder="To check/Timber",
+    )  # fmt: skip
+    while work_one(world.drive):
+        pass
+
+    def steps() -> str:
+        return "/".join(step.name for step in slip.open_slip(world.drive, world.filer, got.document).steps)
+
+    assert steps() == "To check/Timber", "a person chose it"
+    edit_slip.edit_slip(world.drive, world.filer, got.document, edit_slip.SlipEdit(place=""))
+    assert steps() == "Bills/2026/03", "as the rules have it"

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { ago, cut, day, moment, parseAmount, parseDay, several, size } from "./format";
+import { ago, cut, day, moment, parseAmount, parseDay, readingsOfDay, several, size, stemOf } from "./format";
 
 describe("dates", () => {
   it("shows a day with its month by name", () => {
@@ -17,6 +17,17 @@ describe("dates", () => {
     "does not take %s for a date",
     (typed) => expect(parseDay(typed)).toBeUndefined(),
   );
+  it.each([
+    ["03-04-26", ["2026-04-03", "2026-03-04"]],
+    ["3.4.2026", ["2026-04-03", "2026-03-04"]],
+    ["18-04-26", ["2026-04-18"]],
+    ["04-18-26", ["2026-04-18"]],
+    ["04-04-26", ["2026-04-04"]],
+    ["2026-04-03", ["2026-04-03"]],
+    ["3 Apr 2026", ["2026-04-03"]],
+    ["31-13-26", []],
+    ["soon", []],
+  ])("reads %s in every way that it can be meant", (typed, days) => expect(readingsOfDay(typed)).toEqual(days));
   it("tells how long ago", () => {
     const now = new Date("2026-03-20T12:00:00Z");
     expect(ago("2026-03-20T11:52:00Z", now)).toBe("8 min");
@@ -59,4 +70,13 @@ describe("so many of something", () => {
     expect(several(0, "line")).toBe("0 lines");
     expect(several(1200, "document")).toBe("1,200 documents");
   });
+});
+
+describe("the stem of a name", () => {
+  it.each([
+    ["keel.pdf", "keel"],
+    ["keel.tar.gz", "keel.tar"],
+    [".hidden", ".hidden"],
+    ["no ending", "no ending"],
+  ])("of %s is %s", (name, stem) => expect(stemOf(name)).toBe(stem));
 });
