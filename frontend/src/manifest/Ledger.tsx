@@ -10,8 +10,8 @@ export type ManifestLine = Schemas["ManifestLineOut"];
 
 /** So many characters at the end of a name are always shown. */
 const TAIL = 12;
-/** Of what is longer a few characters are left. */
-const LONG = 5;
+/** Days, numbers and marks are not longer: they stay whole as long as there is anything else to cut. */
+const LONG = 7;
 const lineId = (line: ManifestLine) => line.line;
 const nothing = () => {};
 
@@ -127,7 +127,7 @@ function Told(props: { line: ManifestLine; where: string | null; side: "before" 
 }
 
 /** Folders of so many characters, as many as are left of longer ones, give no way. */
-const SHORT = { before: 12, after: 17 };
+const SHORT = { before: 10, after: 17 };
 
 /** Folders give way before the name does: its end is what tells documents apart. */
 function Parts(props: { parts: Part[]; side: "before" | "after"; moved?: boolean }): ReactNode {
@@ -147,7 +147,7 @@ function Parts(props: { parts: Part[]; side: "before" | "after"; moved?: boolean
         <span
           // biome-ignore lint/suspicious/noArrayIndexKey: parts have no identity but their order
           key={n}
-          className={part.changed ? "differs" : part.text.length > LONG ? "same long" : "same"}
+          className={part.text.length > LONG ? (part.changed ? "differs" : "same") : "brief"}
         >
           {marked([part], props.side)}
         </span>
